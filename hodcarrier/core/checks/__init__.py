@@ -1,0 +1,1 @@
+"""The checks, one file each, in a folder for every area."""

@@ -1,0 +1,46 @@
+"""Indexable pages that share a description. Pages of one paged series and language alternates of one another are left out."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import GroupView, PageView
+
+CHECK = Check(
+    severity="medium",
+    subject="group",
+    needs="document",
+    summary="Pages that share a description",
+    why="The same two lines under different results look like one page shown twice.",
+    fix="Write a description for each page, or leave it to the template to make one from the text of the page.",
+    effort="medium",
+    standard="Good practice",
+    messages={"same": "{count} pages share the description “{description}”"},
+    cause="group",
+    cause_line="“{description}” on {findings} pages",
+    examples=(
+        fails("same", "same")(
+            page(doc('<a href="/b">b</a>', '<meta name=description content="Rope for small boats">')),
+            page(doc("", '<meta name=description content="Rope for small boats">'), "/b"),
+        ),
+        passes(
+            page(doc('<a href="/b">b</a>', '<meta name=description content="Rope for small boats">')),
+            page(doc("", '<meta name=description content="Anchors for small boats">'), "/b"),
+        ),
+        passes(
+            page(doc('<a href="/b">b</a>', '<meta name=description content="Rope for small boats">')),
+            page(doc("", '<meta name=description content="Rope for small boats"><meta name=robots content=noindex>'), "/b"),
+        ),
+    ),
+)
+
+
+def key(page: PageView) -> str:
+    """What the pages of a group share."""
+    return "" if page.document.alternates else page.document.description
+
+
+def find(group: GroupView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    yield Fail(
+        "same", "", {"description": group.key, "count": len(group.members), "others": list(group.members[:20])}, cause=group.key
+    )

@@ -1,0 +1,30 @@
+"""A JSON-LD block is not JSON (RFC 8259)."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="high",
+    subject="page",
+    needs="document",
+    summary="Structured data that cannot be read",
+    why="A single comma too many, and search engines skip the whole block: no price, no stars, no date in the results.",
+    fix="Mend the place that is named here. Let the content system write the block with a JSON library, never by joining texts.",
+    effort="small",
+    standard="JSON-LD 1.1; RFC 8259",
+    messages={"invalid": "A block of JSON-LD is not JSON: {error}"},
+    cause="template",
+    examples=(
+        fails("invalid")(page(doc('<script type="application/ld+json">{"@type": "Product",}</script>'))),
+        passes(page(doc('<script type="application/ld+json">{"@type": "Product"}</script>'))),
+        passes(page(doc())),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    for error in page.document.data_errors:
+        yield Fail("invalid", "", {"error": error, "selector": 'script[type="application/ld+json"]'})

@@ -1,0 +1,31 @@
+"""robots.txt answers 404 or 410. By RFC 9309, 2.3.1.3 everything is then allowed."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, gone, page, passes, text_file
+from hodcarrier.core.views import SiteView
+
+CHECK = Check(
+    severity="low",
+    subject="site",
+    needs="address",
+    summary="There is no robots.txt",
+    why="Nothing is broken: without the file everything may be fetched. But it is the place to name the sitemap, and every crawler asks for it.",
+    fix="Put a text file at /robots.txt, even if it only names the sitemap.",
+    effort="small",
+    standard="RFC 9309, 2.3.1.3",
+    messages={"missing": "{url} answers {status}"},
+    cause="site",
+    examples=(
+        fails("missing")(page(doc())),
+        fails("missing")(page(doc()), gone("/robots.txt", 410)),
+        passes(page(doc()), text_file("/robots.txt", "")),
+        passes(page(doc()), gone("/robots.txt", 403)),
+    ),
+)
+
+
+def find(site: SiteView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    if site.robots.status in (404, 410):
+        yield Fail("missing", "", {"url": site.robots.url, "status": site.robots.status})

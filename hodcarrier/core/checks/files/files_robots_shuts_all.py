@@ -1,0 +1,44 @@
+"""All paths are disallowed to agents that robots.txt does not name, the start page among them."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes, text_file
+from hodcarrier.core.urls import split
+from hodcarrier.core.views import SiteView
+
+
+def origin(url: str) -> str:
+    """Scheme and host of the site."""
+    return split(url).origin
+
+
+CHECK = Check(
+    severity="critical",
+    subject="site",
+    needs="address",
+    summary="robots.txt shuts everybody out",
+    why="No search engine may read any page of the site. It disappears from the results. Often a line of the test system that went along to the live one.",
+    fix="Take the line away, or narrow it to the folders that are meant.",
+    effort="small",
+    standard="RFC 9309, 2.2.2",
+    messages={"all": "Line {line}, {rule}, shuts out all agents from all pages"},
+    cause="site",
+    examples=(
+        fails("all")(page(doc()), text_file("/robots.txt", "User-agent: *\nDisallow: /")),
+        passes(page(doc()), text_file("/robots.txt", "User-agent: *\nDisallow: /private")),
+        passes(page(doc()), text_file("/robots.txt", "User-agent: *\nDisallow:")),
+        passes(page(doc()), text_file("/robots.txt", "User-agent: HodcarrierBot\nDisallow: /")),
+    ),
+)
+
+
+def find(site: SiteView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    robots = site.robots.robots
+    if (
+        site.robots.usable
+        and not robots.allows("some-other-agent", site.url)
+        and not robots.allows("some-other-agent", origin(site.url) + "/some/page")
+    ):
+        rule = robots.verdict("some-other-agent", site.url).rule
+        yield Fail("all", "", {"rule": str(rule), "line": rule.line if rule else 0})

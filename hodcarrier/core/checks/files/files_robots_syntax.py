@@ -1,0 +1,34 @@
+"""Lines that neither RFC 9309 nor the common extensions know."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes, text_file
+from hodcarrier.core.views import SiteView
+
+CHECK = Check(
+    severity="medium",
+    subject="site",
+    needs="address",
+    summary="Lines of robots.txt that nobody can read",
+    why="A line that crawlers do not understand is skipped. If it was meant to keep something out or to let something in, it does neither.",
+    fix="Correct the spelling of the line, or turn it into a comment with a # in front.",
+    effort="small",
+    standard="RFC 9309, 2.2",
+    messages={"unread": "Line {line} is not understood: {text}"},
+    cause="alone",
+    cause_line="{text}",
+    examples=(
+        fails("unread")(page(doc()), text_file("/robots.txt", "User-agent: *\nDisalow: /x")),
+        fails("unread", "unread")(page(doc()), text_file("/robots.txt", "hello\nUser agent: *")),
+        passes(
+            page(doc()),
+            text_file("/robots.txt", "# note\nUser-agent: *\nDisallow: /x\nCrawl-delay: 1\nSitemap: https://shop.example/s.xml"),
+        ),
+    ),
+)
+
+
+def find(site: SiteView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    for line in site.robots.robots.unread:
+        yield Fail("unread", line.text, {"line": line.number, "text": line.text})

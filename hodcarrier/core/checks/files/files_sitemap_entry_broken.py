@@ -1,0 +1,34 @@
+"""A sitemap lists an address that answers 4xx, 5xx or nothing."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, gone, page, passes, sitemap
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="high",
+    subject="page",
+    needs="address",
+    summary="Sitemap entries that do not answer",
+    why="A sitemap is a recommendation. When it recommends pages that are gone, search engines trust the rest of it less.",
+    fix="Take the entry out, or bring the page back. A sitemap that is made anew at every change does not go stale.",
+    effort="small",
+    standard="sitemaps.org protocol 0.9",
+    messages={"broken": "{url} is listed in a sitemap and ends with: {outcome}"},
+    cause="target",
+    cause_line="{url}: {outcome}",
+    examples=(
+        fails("broken")(page(doc()), sitemap("/", "/a"), gone("/a")),
+        fails("broken")(page(doc()), sitemap("/a"), gone("/a", 500)),
+        passes(page(doc()), sitemap("/", "/a"), page(doc(), "/a")),
+        passes(page(doc('<a href="/a">a</a>')), sitemap("/"), gone("/a")),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    if page.listed and page.answer is not None:
+        target = page.target(page.url)
+        if target.broken and not target.hops:
+            yield Fail("broken", page.url, {"url": page.url, "outcome": target.outcome})

@@ -1,0 +1,47 @@
+"""A sitemap is not well-formed, has another root or namespace, or entries without an address."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes, sitemap, text_file
+from hodcarrier.core.views import SiteView
+
+WORDS = {
+    "not-well-formed": "the file is not well-formed",
+    "wrong-root": "the root element is neither urlset nor sitemapindex",
+    "wrong-namespace": "the namespace is not that of the sitemap protocol",
+    "no-loc": "an entry has no address",
+    "not-gzip": "the compressed file is damaged",
+}
+
+CHECK = Check(
+    severity="high",
+    subject="site",
+    needs="address",
+    summary="Sitemaps that cannot be read",
+    why="Search engines read a broken sitemap up to the fault, or not at all.",
+    fix="Open the file in a browser: it names the line. Characters such as & in addresses have to be escaped.",
+    effort="small",
+    standard="sitemaps.org protocol 0.9; XML 1.0",
+    messages={"invalid": "{url}: {problem}"},
+    cause="alone",
+    cause_line="{url}: {problem}",
+    examples=(
+        fails("invalid")(
+            page(doc()),
+            text_file(
+                "/sitemap.xml",
+                '<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"><url><loc>https://shop.example/?a&b</loc></url></urlset>',
+            ),
+        ),
+        fails("invalid")(page(doc()), text_file("/sitemap.xml", "<html><body>Not here</body></html>")),
+        passes(page(doc()), sitemap("/")),
+    ),
+)
+
+
+def find(site: SiteView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    for item in site.sitemaps:
+        problems = [p for p in item.sitemap.problems if p in WORDS] if item.status == 200 else []
+        if problems:
+            yield Fail("invalid", item.url, {"url": item.url, "problem": WORDS[problems[0]]})

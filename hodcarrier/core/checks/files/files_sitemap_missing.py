@@ -1,0 +1,34 @@
+"""No sitemap is named in robots.txt or found at the usual place. One that gave no answer at all is unverified."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, Unsure, doc, fails, page, passes, sitemap, text_file
+from hodcarrier.core.views import SiteView
+
+CHECK = Check(
+    severity="medium",
+    subject="site",
+    needs="address",
+    summary="There is no sitemap",
+    why="A sitemap tells search engines which pages there are and when they changed. Without one they know only what they come across.",
+    fix="Let the content system write a sitemap and name it in robots.txt.",
+    effort="small",
+    standard="sitemaps.org protocol 0.9",
+    messages={"missing": "None found; tried {tried}"},
+    cause="site",
+    examples=(
+        fails("missing")(page(doc())),
+        passes(page(doc()), sitemap("/")),
+        passes(page(doc()), text_file("/robots.txt", "Sitemap: /map.txt"), text_file("/map.txt", "https://shop.example/")),
+    ),
+)
+
+
+def find(site: SiteView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    if not site.plan.use_sitemaps:
+        yield Unsure("", "the plan does not look for sitemaps")
+    elif not site.robots.usable and (site.robots.status is None or site.robots.status >= 500):
+        yield Unsure("", "robots.txt could not be read")
+    elif not any(item.status == 200 for item in site.sitemaps) and not any(item.status is None for item in site.sitemaps):
+        yield Fail("missing", "", {"tried": ", ".join(item.url for item in site.sitemaps)})

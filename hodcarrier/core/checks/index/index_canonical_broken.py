@@ -1,0 +1,35 @@
+"""The target of a canonical answers 4xx, 5xx or nothing."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, Unsure, doc, fails, gone, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="high",
+    subject="page",
+    needs="document",
+    summary="Canonicals that lead nowhere",
+    why="The page hands its standing over to an address that does not answer.",
+    fix="Name an address that answers 200, in most cases that of the page itself.",
+    effort="small",
+    standard="RFC 6596, 3",
+    messages={"broken": "The canonical {target} ends with: {outcome}"},
+    cause="target",
+    cause_line="{target}: {outcome}",
+    examples=(
+        fails("broken")(page(doc(head='<link rel=canonical href="/x">')), gone("/x")),
+        passes(page(doc(head='<link rel=canonical href="/x">')), page(doc(), "/x")),
+        passes(page(doc(head='<link rel=canonical href="/">'))),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    if page.canonical and page.canonical != page.url:
+        target = page.target(page.canonical)
+        if target.internal and not target.examined:
+            yield Unsure(page.canonical, "the target was not reached")
+        elif target.internal and target.broken:
+            yield Fail("broken", page.canonical, {"target": page.canonical, "outcome": target.outcome})

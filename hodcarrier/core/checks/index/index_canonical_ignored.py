@@ -1,0 +1,39 @@
+"""A canonical stands outside the real head, as HTML5 tree construction finds it (WHATWG HTML, 13.2.6.4)."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="high",
+    subject="page",
+    needs="document",
+    summary="Canonicals that are not in the head",
+    why="Only a canonical inside the head counts. An element that does not belong there may have ended the head before it, so that it lies in the body and is ignored.",
+    fix="Move the canonical up in the head, above any element that belongs into the body.",
+    effort="small",
+    standard="RFC 6596; WHATWG HTML, 4.2.4",
+    messages={"outside": "The canonical {href} stands in the body and is ignored"},
+    cause="template",
+    examples=(
+        fails("outside")(page(doc(head='<title>Rope</title><div>Notice</div><link rel=canonical href="/">'))),
+        fails("outside")(page(doc('<link rel=canonical href="/">'))),
+        passes(page(doc(head='<link rel=canonical href="/">'))),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    for item in page.document.canonicals:
+        if not item.in_head:
+            yield Fail(
+                "outside",
+                "",
+                {
+                    "href": item.text,
+                    "snippet": f'<link rel="canonical" href="{item.text}">',
+                    "selector": 'body link[rel~="canonical"]',
+                },
+            )

@@ -1,0 +1,31 @@
+"""An indexable page without a canonical, in the document or in a Link header."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="low",
+    subject="page",
+    needs="document",
+    summary="Pages that do not name their own address",
+    why="Pages are reached under more than one address: with parameters, with other letter case, through copies. Without a canonical the search engine picks one by itself.",
+    fix="Put a link element with rel=canonical and the full address of the page into the head, best in the template.",
+    effort="small",
+    standard="RFC 6596",
+    messages={"missing": "No canonical in the document or in a Link header"},
+    cause="template",
+    examples=(
+        fails("missing")(page(doc())),
+        passes(page(doc(head='<link rel=canonical href="https://shop.example/">'))),
+        passes(page(doc(), headers=(("content-type", "text/html"), ("link", '<https://shop.example/>; rel="canonical"')))),
+        passes(page(doc(head="<meta name=robots content=noindex>"))),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    if page.indexable and not page.canonical and not page.document.canonicals:
+        yield Fail("missing")

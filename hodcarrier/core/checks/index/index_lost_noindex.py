@@ -1,0 +1,31 @@
+"""Was indexable in an earlier run and now asks not to be indexed."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.indexable import is_noindex
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="critical",
+    subject="page",
+    needs="document",
+    summary="Pages that newly ask not to be indexed",
+    why="Until lately the page could be found. Its new noindex takes it out of the results at the next visit of a search engine.",
+    fix="Ask who set it. If nobody meant it, take noindex away; if it was meant, waive the finding.",
+    effort="small",
+    standard="robots meta directives",
+    messages={"lost": "Was indexable before and now carries: {directives}"},
+    cause="template",
+    examples=(
+        fails("lost")(page(doc(head="<meta name=robots content=noindex>")), before=(page(doc()),)),
+        passes(page(doc(head="<meta name=robots content=noindex>"))),
+        passes(page(doc()), before=(page(doc()),)),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    if page.was_indexable and is_noindex(page.directives):
+        yield Fail("lost", "", {"directives": ", ".join(sorted(page.directives))})

@@ -1,0 +1,40 @@
+"""Was indexable in an earlier run, is still linked or listed, and is now kept out by robots.txt. The cause is the rule."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes, text_file
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="critical",
+    subject="page",
+    needs="address",
+    summary="Pages newly kept out by robots.txt",
+    why="These pages could be found until lately. From now on search engines may not read them any more, and they fade from the results within weeks.",
+    fix="Look at the line of robots.txt that is named here. If it was not meant, take it out at once; if it was, waive the finding.",
+    effort="small",
+    standard="RFC 9309, 2.2.2",
+    messages={"lost": "{url} was indexable before and is now kept out by {rule}"},
+    cause="target",
+    cause_line="{cause} newly keeps out {findings} pages",
+    examples=(
+        fails("lost")(
+            page(doc('<a href="/a">Anchors</a>')),
+            page(doc(), "/a"),
+            text_file("/robots.txt", "User-agent: *\nDisallow: /a"),
+            before=(page(doc('<a href="/a">Anchors</a>')), page(doc(), "/a")),
+        ),
+        passes(page(doc('<a href="/a">Anchors</a>')), page(doc(), "/a"), text_file("/robots.txt", "User-agent: *\nDisallow: /a")),
+        passes(
+            page(doc('<a href="/a">Anchors</a>')),
+            page(doc(), "/a"),
+            before=(page(doc('<a href="/a">Anchors</a>')), page(doc(), "/a")),
+        ),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    if page.was_indexable and page.state == "disallowed":
+        yield Fail("lost", page.url, {"url": page.url, "rule": page.robots_rule}, cause=page.robots_rule)

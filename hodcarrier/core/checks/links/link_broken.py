@@ -1,0 +1,45 @@
+"""A link of the page leads, redirects followed, to an internal target that answers 4xx, 5xx or nothing.
+
+A target that robots.txt keeps out is not examined; one that the run did not reach is unverified.
+"""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, Unsure, doc, fails, gone, moved, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="high",
+    subject="page",
+    needs="document",
+    summary="Links lead to a page that is gone or fails",
+    why="Visitors end in a dead end, and the page loses some of the trust it had. A single broken address in a menu shows on every page.",
+    fix="Point the link at the page that took its place, or take it out. If the page has moved, redirect the old address too, for links from elsewhere.",
+    effort="small",
+    standard="RFC 9110, 15.5",
+    messages={"broken": "The link “{text}” leads to {target}: {outcome}"},
+    cause="target",
+    cause_line="{target}: {outcome}; {pages_text} link to it",
+    examples=(
+        fails("broken")(page(doc('<a href="/a">Anchors</a>')), gone("/a")),
+        fails("broken")(page(doc('<a href="/a">x</a><a href="/a">y</a>')), gone("/a", 500)),
+        fails("broken")(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b"), gone("/b")),
+        passes(page(doc('<a href="/a">Anchors</a>')), page(doc(), "/a")),
+        passes(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b"), page(doc(), "/b")),
+        passes(page(doc('<a href="/a">Anchors</a>')), gone("/a"), plan={"pages_max": 1}),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    for link in page.distinct_links("anchor", "image-link"):
+        target = page.target(link.url)
+        if not target.internal or target.state == "disallowed":
+            continue
+        if not target.examined:
+            yield Unsure(link.url, "the target was not reached")
+        elif target.broken:
+            snippet = f'<a href="{link.raw}">{link.text}</a>'
+            where = {"text": link.text, "landmark": link.landmark, "snippet": snippet, "selector": f'a[href="{link.raw}"]'}
+            yield Fail("broken", link.url, {"target": link.url, "outcome": target.outcome, **where})

@@ -1,0 +1,31 @@
+"""A reference that the WHATWG URL parser turns down."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="high",
+    subject="page",
+    needs="document",
+    summary="Links that are not addresses",
+    why="No browser can open the link: there is a typing error in it or a placeholder was never filled.",
+    fix="Correct the address. Look at what stands before the double slash and for spaces in the host name.",
+    effort="small",
+    standard="WHATWG URL, 4.4",
+    messages={"malformed": "“{raw}” is not an address"},
+    cause="element",
+    cause_line="“{cause}” on {pages_text}",
+    examples=(
+        fails("malformed")(page(doc('<a href="http://">x</a>'))),
+        fails("malformed")(page(doc('<img src="https://ex ample.example/i.png" alt=x>'))),
+        passes(page(doc('<a href="/a b">x</a><a href="mailto:post@shop.example">y</a>'))),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    for raw in dict.fromkeys(page.document.malformed):
+        yield Fail("malformed", raw, {"raw": raw, "selector": f'[href="{raw}"], [src="{raw}"]'})

@@ -1,0 +1,34 @@
+"""A link of the page leads to an internal address that redirects to a working one."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, gone, moved, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="low",
+    subject="page",
+    needs="document",
+    summary="Links that take a detour over a redirect",
+    why="The link works, but every click costs a round trip more, and the site talks of an address that is not the page itself.",
+    fix="Put the final address into the link. In a template this is one change for many pages.",
+    effort="small",
+    standard="RFC 9110, 15.4",
+    messages={"redirects": "“{text}” leads to {target}, which redirects to {to}"},
+    cause="target",
+    cause_line="{target} → {to}; {pages_text} link to it",
+    examples=(
+        fails("redirects")(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b"), page(doc(), "/b")),
+        passes(page(doc('<a href="/a">Anchors</a>')), page(doc(), "/a")),
+        passes(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b"), gone("/b")),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    for link in page.distinct_links("anchor", "image-link"):
+        target = page.target(link.url)
+        if target.internal and target.hops and target.examined and not target.broken:
+            data = {"target": link.url, "to": target.final_url, "text": link.text, "selector": f'a[href="{link.raw}"]'}
+            yield Fail("redirects", link.url, data)

@@ -1,0 +1,38 @@
+"""The first link to an address on the page has no anchor text, label, title or alternative text (WCAG 2.2, 2.4.4).
+
+Only the first link to each address is looked at.
+"""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="medium",
+    subject="page",
+    needs="document",
+    summary="Links without a name",
+    why="Who has the page read out hears only “link”. Search engines learn nothing about the target.",
+    fix="Give the link words, or its picture an alternative text that says where it leads.",
+    effort="small",
+    standard="WCAG 2.2, 2.4.4 and 4.1.2",
+    messages={"unnamed": "The link to {target} has no text, label or alternative text"},
+    cause="target",
+    cause_line="{target}; on {pages_text}",
+    examples=(
+        fails("unnamed")(page(doc("<a href=/a><i class=icon></i></a>"))),
+        fails("unnamed")(page(doc("<nav><a href=/a><img src=/i.png></a></nav>"))),
+        passes(page(doc("<a href=/a><img src=/i.png alt=Anchors></a>"))),
+        passes(page(doc("<a href=/a aria-label=Anchors></a>"))),
+        passes(page(doc("<a href=/a>Anchors</a>"))),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    for link in page.distinct_links("anchor", "image-link"):
+        if not link.text:
+            data = {"target": link.url, "snippet": f'<a href="{link.raw}">…</a>', "selector": f'a[href="{link.raw}"]'}
+            yield Fail("unnamed", link.url, data, cause=f"{link.landmark} {link.raw}" if link.landmark != "main" else "")

@@ -1,0 +1,30 @@
+"""An id stands on more than one element of the document (WHATWG DOM, 4.9: ids are unique in a tree)."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="low",
+    subject="page",
+    needs="document",
+    summary="Ids that are given twice",
+    why="Links and labels that go to the id reach only the first element.",
+    fix="Give the second element an id of its own, or none.",
+    effort="small",
+    standard="WHATWG HTML, 3.2.6",
+    messages={"twice": "The id “{id}” stands on more than one element"},
+    cause="template",
+    examples=(
+        fails("twice")(page(doc("<p id=a>x<p id=a>y"))),
+        passes(page(doc("<p id=a>x<p id=b>y"))),
+        passes(page(doc("<p id=a>x<p id=A>y"))),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    for name in page.document.twice_ids:
+        yield Fail("twice", name, {"id": name, "selector": f'[id="{name}"]'})

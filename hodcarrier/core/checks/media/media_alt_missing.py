@@ -1,0 +1,38 @@
+"""An img element without an alt attribute (WHATWG HTML, 4.8.4.4). An empty alt declares the picture decorative and passes.
+
+Pictures that are the only content of a link belong to link-unnamed.
+"""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="medium",
+    subject="page",
+    needs="document",
+    summary="Pictures without alternative text",
+    why="Who cannot see the picture gets its file name read out, and picture search knows nothing of it.",
+    fix="Describe in a few words what the picture shows. If it is only decoration, write an empty alt attribute.",
+    effort="medium",
+    standard="WCAG 2.2, 1.1.1; WHATWG HTML, 4.8.4.4",
+    messages={"missing": "{url} has no alternative text"},
+    cause="element",
+    cause_line="{url} on {pages_text}",
+    examples=(
+        fails("missing")(page(doc("<img src=/i.png>"))),
+        passes(page(doc("<img src=/i.png alt=Rope>"))),
+        passes(page(doc("<img src=/i.png alt>"))),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    seen = set()
+    for image in page.document.images:
+        if image.alt is None and not image.alone_in_link and image.raw not in seen:
+            seen.add(image.raw)
+            data = {"url": image.url or image.raw, "snippet": f'<img src="{image.raw}">', "selector": f'img[src="{image.raw}"]'}
+            yield Fail("missing", image.url or image.raw, data)

@@ -1,0 +1,49 @@
+"""A picture weighs more than the limit, by its Content-Length."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, Sample, doc, fails, page, passes
+from hodcarrier.core.views import FileView
+
+
+def picture(size: int) -> Sample:
+    """A sample picture of this many bytes."""
+    return Sample("/i.png", "", 200, (("content-type", "image/png"), ("content-length", str(size))))
+
+
+CHECK = Check(
+    severity="medium",
+    subject="file",
+    needs="answer",
+    summary="Pictures that weigh too much",
+    why="On a telephone with a weak signal a heavy picture keeps the page waiting for seconds.",
+    fix="Save the picture in the size in which it is shown and in a modern format such as WebP or AVIF.",
+    effort="small",
+    standard="Good practice",
+    messages={"heavy": "{url} weighs {kib} KiB, up to {limit} KiB are in order"},
+    cause="element",
+    cause_line="{url}: {kib} KiB",
+    limits={"picture_bytes_max": Limit(204800, "bytes", "heaviest picture that is still in order")},
+    examples=(
+        fails("heavy")(page(doc("<img src=/i.png alt=x>")), picture(204801)),
+        passes(page(doc("<img src=/i.png alt=x>")), picture(204800)),
+        passes(page(doc("<img src=/i.png alt=x>")), picture(204801), plan={"thresholds": {"picture_bytes_max": 300000}}),
+    ),
+)
+
+
+def find(file: FileView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    size = file.answer.header("content-length")
+    weight = int(size) if size.isdigit() else file.answer.wire_bytes
+    if file.kind == "image" and file.answer.status == 200 and weight > limits["picture_bytes_max"]:
+        yield Fail(
+            "heavy",
+            file.url,
+            {
+                "url": file.url,
+                "kib": round(weight / 1024),
+                "limit": round(limits["picture_bytes_max"] / 1024),
+                "pages": file.used_by,
+            },
+        )

@@ -1,0 +1,29 @@
+"""The document has no viewport meta element."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="high",
+    subject="page",
+    needs="document",
+    summary="Pages not made for small screens",
+    why="Telephones then show the page as on a desk screen, only tiny. Search engines judge a site by its view on a telephone.",
+    fix="Put a viewport meta element with width=device-width into the head of the template, and check that the layout bends.",
+    effort="medium",
+    standard="CSS Viewport Module Level 1",
+    messages={"missing": "There is no viewport meta element"},
+    cause="template",
+    examples=(
+        fails("missing")(page(doc(head="<title>Rope</title>"))),
+        passes(page(doc(head='<meta name=viewport content="width=device-width">'))),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    if page.document.viewport is None:
+        yield Fail("missing", "", {"selector": "head"})

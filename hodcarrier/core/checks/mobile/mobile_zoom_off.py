@@ -1,0 +1,35 @@
+"""The viewport forbids zooming: user-scalable=no or 0, or a maximum-scale below 2 (WCAG 2.2, 1.4.4)."""
+
+import re
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+OFF = re.compile(r"user-scalable\s*=\s*(?:no|0)(?![.\d])|maximum-scale\s*=\s*(?:0|1)(?:\.\d+)?(?!\d)", re.I)
+
+CHECK = Check(
+    severity="medium",
+    subject="page",
+    needs="document",
+    summary="Pages that cannot be enlarged",
+    why="People who need larger letters cannot make the page larger.",
+    fix="Take user-scalable and maximum-scale out of the viewport element.",
+    effort="small",
+    standard="WCAG 2.2, 1.4.4",
+    messages={"off": "The viewport says: {content}"},
+    cause="template",
+    examples=(
+        fails("off")(page(doc(head='<meta name=viewport content="width=device-width, user-scalable=no">'))),
+        fails("off")(page(doc(head='<meta name=viewport content="maximum-scale=1.0">'))),
+        passes(page(doc(head='<meta name=viewport content="maximum-scale=2">'))),
+        passes(page(doc(head='<meta name=viewport content="width=device-width, maximum-scale=10">'))),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    viewport = page.document.viewport or ""
+    if OFF.search(viewport):
+        yield Fail("off", "", {"content": viewport, "selector": "meta[name=viewport]"})

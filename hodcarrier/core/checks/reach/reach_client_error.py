@@ -1,0 +1,38 @@
+"""An in-scope address answers a client error other than 404, 410 or 429.
+
+429 asks us to slow down and says nothing of the page, so it is left to reach-crawl-blocked.
+"""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, gone, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="high",
+    subject="page",
+    needs="answer",
+    summary="Pages that refuse the request",
+    why="The server turns the request down. Visitors and search engines that follow the link meet a closed door.",
+    fix="If the page is meant for everybody, let it answer 200 without a sign-in. If it is not, do not link to it from public pages.",
+    effort="small",
+    standard="RFC 9110, 15.5",
+    messages={"refused": "{url} answers {status}: access is refused", "error": "{url} answers {status}"},
+    cause="target",
+    cause_line="{url} answers {status}",
+    examples=(
+        fails("refused")(page(doc('<a href="/a">Anchors</a>')), gone("/a", 403)),
+        fails("error")(page(doc('<a href="/a">Anchors</a>')), gone("/a", 418)),
+        passes(page(doc('<a href="/a">Anchors</a>')), gone("/a", 404)),
+        passes(page(doc('<a href="/a">Anchors</a>')), page(doc(), "/a")),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    answer = page.answer
+    if answer is not None and answer.status is not None and 400 <= answer.status < 500 and answer.status not in (404, 410, 429):
+        yield Fail(
+            "refused" if answer.status in (401, 403, 407) else "error", page.url, {"url": page.url, "status": answer.status}
+        )

@@ -1,0 +1,29 @@
+"""More clicks from the start page than the limit; a redirect costs no click."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHAIN = tuple(page(doc(f'<a href="/{n + 1}">On</a>' if n < 4 else ""), f"/{n}" if n else "/") for n in range(5))
+
+CHECK = Check(
+    severity="low",
+    subject="page",
+    needs="document",
+    summary="Pages many clicks away from the start",
+    why="The farther a page lies from the start, the fewer visitors reach it and the rarer search engines call.",
+    fix="Link to it from a page nearer to the start: an overview, a menu or a related page.",
+    effort="medium",
+    standard="Good practice",
+    messages={"deep": "{depth} clicks from the start page; up to {limit} is in order"},
+    cause="template",
+    limits={"clicks_max": Limit(3, "clicks", "clicks from the start page that are still in order")},
+    examples=(fails("deep")(*CHAIN), passes(*CHAIN[:4]), passes(*CHAIN, plan={"thresholds": {"clicks_max": 4}})),
+)
+
+
+def find(page: PageView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    if page.depth is not None and page.depth > limits["clicks_max"]:
+        yield Fail("deep", "", {"depth": page.depth, "limit": int(limits["clicks_max"])})

@@ -1,0 +1,34 @@
+"""Linked in scope, but kept out by robots.txt. The cause is the rule."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes, text_file
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="low",
+    subject="page",
+    needs="address",
+    summary="Linked pages kept out by robots.txt",
+    why="The site links to the page and yet asks search engines not to fetch it. It may still turn up in results, without any text, and its own links count for nothing.",
+    fix="If the page should be found, take the rule away. If not, fetching may stay forbidden; then this finding can be waived.",
+    effort="small",
+    standard="RFC 9309, 2.2.2",
+    messages={"kept-out": "{url} is kept out by {rule}; {links} pages link to it"},
+    cause="target",
+    cause_line="{cause} keeps out {findings} linked pages",
+    examples=(
+        fails("kept-out")(
+            page(doc('<a href="/a">Anchors</a>')), text_file("/robots.txt", "User-agent: *\nDisallow: /a"), page(doc(), "/a")
+        ),
+        passes(page(doc('<a href="/a">Anchors</a>')), text_file("/robots.txt", "User-agent: *\nDisallow: /b"), page(doc(), "/a")),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    if page.state == "disallowed" and page.inlinks:
+        yield Fail(
+            "kept-out", page.url, {"url": page.url, "rule": page.robots_rule, "links": page.inlinks}, cause=page.robots_rule
+        )

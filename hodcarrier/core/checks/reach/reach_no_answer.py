@@ -1,0 +1,35 @@
+"""No HTTP answer came at all after three tries: DNS, connection, TLS, time-out."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, Sample, doc, fails, gone, page, passes
+from hodcarrier.core.views import FAILURES, PageView
+
+CHECK = Check(
+    severity="critical",
+    subject="page",
+    needs="address",
+    summary="Pages that give no answer",
+    why="The connection ends without an answer. To a visitor the site looks switched off.",
+    fix="Ask for the page from outside the company network. Look at the firewall, the name server and the certificate, in this order.",
+    effort="medium",
+    standard="RFC 9110, 9.2",
+    messages={"none": "{url} gives no answer: {reason}"},
+    cause="target",
+    cause_line="{url}: {reason}",
+    examples=(
+        fails("none")(page(doc('<a href="/a">Anchors</a>')), Sample("/a", failure="timeout")),
+        fails("none")(page(doc('<a href="/a">Anchors</a>')), Sample("/a", failure="tls")),
+        passes(page(doc('<a href="/a">Anchors</a>')), gone("/a", 500)),
+        passes(page(doc('<a href="/a">Anchors</a>')), page(doc(), "/a")),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    answer = page.answer
+    if answer is not None and answer.status is None and answer.failure != "refused-address":
+        yield Fail(
+            "none", page.url, {"url": page.url, "reason": FAILURES.get(answer.failure, answer.failure), "detail": answer.detail}
+        )

@@ -1,0 +1,41 @@
+"""An in-scope address that is linked or listed answers 404 or 410 (RFC 9110, 15.5.5 and 15.5.11)."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, gone, page, passes, sitemap
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="critical",
+    subject="page",
+    needs="answer",
+    summary="Pages that are gone",
+    why="Somebody was told that this address exists, by a link or by the sitemap, and finds nothing. Search engines drop it, and whatever standing it had is lost.",
+    fix="Bring the page back, or redirect the address for good to the page that took its place. Then mend the links and the sitemap that still name it.",
+    effort="small",
+    standard="RFC 9110, 15.5.5 and 15.5.11",
+    messages={
+        "not-found": "{url} answers 404 (not found); {links} pages link to it",
+        "gone": "{url} answers 410 (gone for good); {links} pages link to it",
+    },
+    cause="target",
+    cause_line="{url} answers {status}",
+    examples=(
+        fails("not-found")(page(doc('<a href="/a">Anchors</a>')), gone("/a")),
+        fails("gone")(page(doc('<a href="/a">Anchors</a>')), gone("/a", 410)),
+        fails("not-found")(page(doc()), sitemap("/", "/old")),
+        passes(page(doc('<a href="/a">Anchors</a>')), page(doc(), "/a")),
+        passes(page(doc('<a href="/a">Anchors</a>')), gone("/a", 403)),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    answer = page.answer
+    if answer is not None and answer.status in (404, 410):
+        yield Fail(
+            "gone" if answer.status == 410 else "not-found",
+            page.url,
+            {"url": page.url, "status": answer.status, "links": page.inlinks},
+        )

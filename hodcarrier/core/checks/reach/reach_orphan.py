@@ -1,0 +1,31 @@
+"""An indexable page known from a sitemap that no other page links to with a followed link."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes, sitemap
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="medium",
+    subject="page",
+    needs="document",
+    summary="Pages that no page links to",
+    why="Only the sitemap knows this page. Visitors cannot come across it, and search engines take a page that its own site does not mention for unimportant.",
+    fix="Link to it where a reader would look for it, or take it out of the sitemap if it has had its day.",
+    effort="small",
+    standard="sitemaps.org protocol 0.9",
+    messages={"orphan": "Listed in a sitemap, but no page of the site links here"},
+    cause="alone",
+    examples=(
+        fails("orphan")(page(doc()), sitemap("/", "/lone"), page(doc(), "/lone")),
+        fails("orphan")(page(doc('<a rel=nofollow href="/lone">Lone</a>')), sitemap("/lone"), page(doc(), "/lone")),
+        passes(page(doc('<a href="/lone">Lone</a>')), sitemap("/", "/lone"), page(doc(), "/lone")),
+        passes(page(doc()), sitemap("/")),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    if page.listed and not page.inlinks and not page.is_start and page.indexable:
+        yield Fail("orphan")

@@ -1,0 +1,40 @@
+"""Two or more hops before the final answer."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, doc, fails, moved, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="medium",
+    subject="page",
+    needs="answer",
+    summary="Redirects that lead to redirects",
+    why="Every hop costs a round trip, which is slow on a telephone, and search engines give up after a few.",
+    fix="Let the first address redirect straight to the last one. Mend the links so that they need no redirect at all.",
+    effort="small",
+    standard="WHATWG Fetch, HTTP-redirect fetch",
+    messages={"chain": "{url} takes {hops} hops to its end: {path}"},
+    cause="target",
+    cause_line="{path}",
+    limits={"hops_max": Limit(1, "hops", "hops that are still in order")},
+    examples=(
+        fails("chain")(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b"), moved("/b", "/c"), page(doc(), "/c")),
+        passes(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b"), page(doc(), "/b")),
+        passes(
+            page(doc('<a href="/a">Anchors</a>')),
+            moved("/a", "/b"),
+            moved("/b", "/c"),
+            page(doc(), "/c"),
+            plan={"thresholds": {"hops_max": 2}},
+        ),
+    ),
+)
+
+
+def find(page: PageView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    target = page.target(page.url)
+    if target.hops and not target.loop and len(target.hops) > limits["hops_max"]:
+        path = " → ".join([*(hop.url for hop in target.hops), target.final_url])
+        yield Fail("chain", page.url, {"url": page.url, "hops": len(target.hops), "limit": int(limits["hops_max"]), "path": path})

@@ -1,0 +1,33 @@
+"""Redirect hops repeat or exceed ten."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, moved, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="critical",
+    subject="page",
+    needs="answer",
+    summary="Redirects that never end",
+    why="The address sends visitors in a circle until the browser gives up. The page cannot be reached in any way.",
+    fix="Find the two rules that send to one another, often one for https and one for the host name or the final slash, and keep only one.",
+    effort="small",
+    standard="WHATWG Fetch, HTTP-redirect fetch",
+    messages={"loop": "{url} redirects without end: {path} → …"},
+    cause="target",
+    cause_line="{path} → …",
+    examples=(
+        fails("loop", "loop")(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b"), moved("/b", "/a")),
+        fails("loop")(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/a")),
+        passes(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b"), page(doc(), "/b")),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    target = page.target(page.url)
+    if target.loop:
+        path = " → ".join(hop.url for hop in target.hops[:4])
+        yield Fail("loop", page.url, {"url": page.url, "path": path})

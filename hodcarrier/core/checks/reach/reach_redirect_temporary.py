@@ -1,0 +1,33 @@
+"""An in-scope address answers 302, 303 or 307 (RFC 9110, 15.4)."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, moved, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="medium",
+    subject="page",
+    needs="answer",
+    summary="Redirects that are only temporary",
+    why="A temporary redirect says that the old address will be back. Search engines may keep the old one in their results and pass less on to the new one.",
+    fix="If the page has moved for good, answer 301 or 308. Leave it if the detour really is temporary, and waive this finding until then.",
+    effort="small",
+    standard="RFC 9110, 15.4.3, 15.4.4 and 15.4.8",
+    messages={"temporary": "{url} redirects to {to} with {status}, which means for now only"},
+    cause="target",
+    cause_line="{url} answers {status}",
+    examples=(
+        fails("temporary")(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b", 302), page(doc(), "/b")),
+        fails("temporary")(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b", 307), page(doc(), "/b")),
+        passes(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b", 301), page(doc(), "/b")),
+        passes(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b", 308), page(doc(), "/b")),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    answer = page.answer
+    if answer is not None and answer.status in (302, 303, 307) and answer.header("location"):
+        yield Fail("temporary", page.url, {"url": page.url, "status": answer.status, "to": answer.header("location")})

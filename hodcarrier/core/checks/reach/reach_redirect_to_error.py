@@ -1,0 +1,33 @@
+"""The final answer of a redirect is 4xx, 5xx or none."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, Sample, doc, fails, gone, moved, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="high",
+    subject="page",
+    needs="answer",
+    summary="Redirects into a dead end",
+    why="The redirect promises a new place, and there is nothing there. What the old address had earned is lost as if it had been deleted.",
+    fix="Point the redirect at a page that exists and fits best.",
+    effort="small",
+    standard="RFC 9110, 15.4",
+    messages={"dead-end": "{url} redirects to {to}, which ends with: {outcome}"},
+    cause="target",
+    cause_line="{url} ends at {to}: {outcome}",
+    examples=(
+        fails("dead-end")(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b"), gone("/b")),
+        fails("dead-end")(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b"), Sample("/b", failure="timeout")),
+        passes(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b"), page(doc(), "/b")),
+        passes(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/a")),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    target = page.target(page.url)
+    if target.hops and not target.loop and target.final_state == "done" and target.broken:
+        yield Fail("dead-end", page.url, {"url": page.url, "to": target.final_url, "outcome": target.outcome})

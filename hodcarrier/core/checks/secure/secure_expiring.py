@@ -1,0 +1,45 @@
+"""The certificate of the start host ends in fewer days than the limit.
+
+A site that was not reached over https is unverified here. The days are counted to the moment of the run.
+"""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, Unsure, doc, fails, page, passes
+from hodcarrier.core.views import SiteView
+
+
+def certificate(days: int) -> dict[str, int]:
+    """Tell the sample site how many days its certificate has left."""
+    return {"sample_certificate_days": days}
+
+
+CHECK = Check(
+    severity="high",
+    subject="site",
+    needs="address",
+    summary="The certificate ends soon",
+    why="On the day after its end every browser warns of the site, and most visitors turn back.",
+    fix="Renew the certificate now, and find out why it was not renewed by itself.",
+    effort="small",
+    standard="RFC 5280, 4.1.2.5",
+    messages={"expiring": "The certificate ends on {ends}, in {days} days", "expired": "The certificate ended on {ends}"},
+    cause="site",
+    limits={"certificate_days_min": Limit(21, "days", "days before the end at which to speak up")},
+    examples=(
+        fails("expiring")(page(doc()), plan=certificate(20)),
+        fails("expired")(page(doc()), plan=certificate(-1)),
+        passes(page(doc()), plan=certificate(22)),
+        passes(page(doc())),
+    ),
+)
+
+
+def find(site: SiteView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    days = site.certificate_days
+    if days is None:
+        yield Unsure("", "no certificate was seen")
+    elif days < limits["certificate_days_min"]:
+        key = "expired" if days < 0 else "expiring"
+        yield Fail(key, "", {"days": int(days), "ends": site.certificate_ends, "limit": int(limits["certificate_days_min"])})

@@ -1,0 +1,52 @@
+"""The start page over https carries no Strict-Transport-Security header, or one with too short an age (RFC 6797, 6.1.1)."""
+
+import re
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, Sample, doc, fails, page, passes
+from hodcarrier.core.views import SiteView
+
+AGE = re.compile(r"max-age\s*=\s*\"?(\d+)", re.I)
+
+
+def hsts(value: str) -> Sample:
+    """A sample start page with this header."""
+    return page(doc(), headers=(("content-type", "text/html"), ("strict-transport-security", value)))
+
+
+CHECK = Check(
+    severity="low",
+    subject="site",
+    needs="address",
+    summary="Browsers are not told to stay on https",
+    why="Without this header the first call of every visit may go over http and be redirected, and that moment can be abused.",
+    fix="Send Strict-Transport-Security with a max-age of at least half a year, once all of the site works over https.",
+    effort="small",
+    standard="RFC 6797, 6.1",
+    messages={
+        "missing": "{url} sends no Strict-Transport-Security header",
+        "short": "The header holds for {days} days, at least {limit} are in order",
+    },
+    cause="site",
+    limits={"hsts_days_min": Limit(180, "days", "shortest age that is in order")},
+    examples=(
+        fails("missing")(page(doc())),
+        fails("short")(hsts("max-age=15551999")),
+        passes(hsts("max-age=15552000; includeSubDomains")),
+        passes(page(doc(), "/"), plan={"start": ["http://shop.example/"]}),
+    ),
+)
+
+
+def find(site: SiteView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    start = site.start
+    if start is not None and start.answer is not None and start.answer.status is not None and start.is_secure:
+        value = start.answer.header("strict-transport-security")
+        found = AGE.search(value)
+        if found is None:
+            yield Fail("missing", "", {"url": start.url})
+        elif int(found.group(1)) < limits["hsts_days_min"] * 86400:
+            yield Fail(
+                "short", "", {"url": start.url, "days": int(found.group(1)) // 86400, "limit": int(limits["hsts_days_min"])}
+            )

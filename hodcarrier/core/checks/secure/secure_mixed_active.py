@@ -1,0 +1,38 @@
+"""An https page loads a script, style sheet or frame over http (W3C Mixed Content, 3.2: blockable)."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="high",
+    subject="page",
+    needs="document",
+    summary="Secure pages that load code over http",
+    why="Browsers refuse to load it, so what it does is missing. Where it is loaded, a stranger could put code of their own into the page.",
+    fix="Write https into the address. If the file is not to be had over https, take it out.",
+    effort="small",
+    standard="W3C Mixed Content, 3.2",
+    messages={"mixed": "A {kind} is asked for over http: {url}"},
+    cause="target",
+    cause_line="{url} on {pages_text}",
+    examples=(
+        fails("mixed")(page(doc("<script src=http://cdn.example/x.js></script>"))),
+        fails("mixed")(page(doc(head="<link rel=stylesheet href=http://cdn.example/x.css>"))),
+        passes(page(doc("<script src=https://cdn.example/x.js></script>"))),
+        passes(page(doc("<img src=http://cdn.example/x.png alt=x>"))),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    if page.is_secure:
+        for link in page.distinct_links("script", "style", "iframe"):
+            if link.url.startswith("http://"):
+                yield Fail(
+                    "mixed",
+                    link.url,
+                    {"url": link.url, "kind": link.kind, "selector": f'[src="{link.raw}"], [href="{link.raw}"]'},
+                )

@@ -1,0 +1,32 @@
+"""The time from sending the request to the head of the answer is longer than the limit. A new connection is part of it."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="medium",
+    subject="page",
+    needs="document",
+    summary="Pages that the server is slow to send",
+    why="Until the first byte has come the visitor looks at a blank window.",
+    fix="See what the server does in that time: queries without an index, calls to other services, a cache that is switched off.",
+    effort="large",
+    standard="Good practice",
+    messages={"slow": "{ms} ms to the first byte, up to {limit} ms are in order"},
+    cause="template",
+    limits={"first_byte_ms_max": Limit(800, "ms", "longest wait that is still in order")},
+    examples=(
+        fails("slow")(page(doc(), first_byte_ms=801)),
+        passes(page(doc(), first_byte_ms=800)),
+        passes(page(doc(), first_byte_ms=900), plan={"thresholds": {"first_byte_ms_max": 1000}}),
+    ),
+)
+
+
+def find(page: PageView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    answer = page.answer
+    if answer is not None and answer.status == 200 and answer.first_byte_ms > limits["first_byte_ms_max"]:
+        yield Fail("slow", "", {"ms": round(answer.first_byte_ms), "limit": int(limits["first_byte_ms_max"])})

@@ -1,0 +1,34 @@
+"""A script or style sheet of the site answers 4xx, 5xx or nothing."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, gone, page, passes, text_file
+from hodcarrier.core.views import FileView
+
+CHECK = Check(
+    severity="high",
+    subject="file",
+    needs="answer",
+    summary="Scripts or style sheets that do not load",
+    why="Without its style sheet a page falls apart, and without its script a form may not work.",
+    fix="Put the file back, or take out the element that asks for it.",
+    effort="small",
+    standard="RFC 9110, 15.5",
+    messages={"broken": "{url} ({kind}) ends with: {outcome}; {pages} pages use it"},
+    cause="target",
+    cause_line="{url}: {outcome}",
+    examples=(
+        fails("broken")(page(doc(head="<link rel=stylesheet href=/s.css>"))),
+        fails("broken")(page(doc("<script src=/i.js></script>")), gone("/i.js", 500)),
+        passes(page(doc(head="<link rel=stylesheet href=/s.css>")), text_file("/s.css", "a{}", content_type="text/css")),
+        passes(page(doc("<img src=/i.png alt=x>"))),
+    ),
+)
+
+
+def find(file: FileView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    if file.kind in ("script", "style") and file.target.broken:
+        yield Fail(
+            "broken", file.url, {"url": file.url, "kind": file.kind, "outcome": file.target.outcome, "pages": file.used_by}
+        )

@@ -1,0 +1,32 @@
+"""The decoded HTML is larger than the limit."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="medium",
+    subject="page",
+    needs="document",
+    summary="Documents that are too large",
+    why="The browser has to read all of it before the page stands still.",
+    fix="Look for styles, scripts and pictures written into the document, and for lists that could be split over pages.",
+    effort="medium",
+    standard="Good practice",
+    messages={"heavy": "{kib} KiB of HTML, up to {limit} KiB are in order"},
+    cause="template",
+    limits={"html_bytes_max": Limit(204800, "bytes", "largest document that is still in order")},
+    examples=(
+        fails("heavy")(page(doc("<p>" + "a" * 204800))),
+        passes(page(doc("<p>" + "a" * 200000))),
+        passes(page(doc("<p>" + "a" * 204800)), plan={"thresholds": {"html_bytes_max": 300000}}),
+    ),
+)
+
+
+def find(page: PageView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    size = page.document.html_bytes
+    if size > limits["html_bytes_max"]:
+        yield Fail("heavy", "", {"kib": round(size / 1024), "limit": round(limits["html_bytes_max"] / 1024)})

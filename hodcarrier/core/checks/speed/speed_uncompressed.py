@@ -1,0 +1,34 @@
+"""HTML of more than the limit is sent without a content encoding though the request offers gzip, deflate and br."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="medium",
+    subject="page",
+    needs="document",
+    summary="Pages sent without compression",
+    why="HTML shrinks to a quarter when it is compressed. Without it every visitor waits for four times the bytes.",
+    fix="Switch on gzip or Brotli for text in the server or in the network in front of it. One setting for the whole site.",
+    effort="small",
+    standard="RFC 9110, 8.4",
+    messages={"plain": "{bytes} bytes without compression"},
+    cause="site",
+    cause_line="The server sends {pages_text} uncompressed",
+    limits={"plain_bytes_max": Limit(1024, "bytes", "largest document that may go uncompressed")},
+    examples=(
+        fails("plain")(page(doc("<p>" + "a" * 1024))),
+        passes(page(doc("<p>" + "a" * 1024), headers=(("content-type", "text/html"), ("content-encoding", "gzip")))),
+        passes(page(doc("<p>Rope"))),
+        passes(page(doc("<p>" + "a" * 1024)), plan={"thresholds": {"plain_bytes_max": 4096}}),
+    ),
+)
+
+
+def find(page: PageView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    answer = page.answer
+    if answer is not None and not answer.header("content-encoding") and page.document.html_bytes > limits["plain_bytes_max"]:
+        yield Fail("plain", "", {"bytes": page.document.html_bytes, "limit": int(limits["plain_bytes_max"])}, cause="server")

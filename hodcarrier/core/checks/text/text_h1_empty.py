@@ -1,0 +1,32 @@
+"""An indexable page whose H1 elements hold neither text nor alternative text."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="medium",
+    subject="page",
+    needs="document",
+    summary="Pages with an empty main heading",
+    why="A heading without words announces nothing, and screen readers stop at it all the same.",
+    fix="Fill the heading, or take the element away where the design does not show one.",
+    effort="small",
+    standard="WHATWG HTML, 4.3.6",
+    messages={"empty": "The H1 holds no text"},
+    cause="template",
+    examples=(
+        fails("empty")(page(doc("<h1> </h1>"))),
+        passes(page(doc("<h1>Rope</h1>"))),
+        passes(page(doc("<h1><img alt=Rope src=/r.png></h1>"))),
+        passes(page(doc("<h1></h1><h1>Rope</h1>"))),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    mains = [heading for heading in page.document.headings if heading.level == 1]
+    if page.indexable and mains and not any(heading.text for heading in mains):
+        yield Fail("empty", "", {"snippet": "<h1></h1>", "selector": "h1"})

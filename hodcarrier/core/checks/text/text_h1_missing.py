@@ -1,0 +1,31 @@
+"""An indexable page without an H1 element."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="medium",
+    subject="page",
+    needs="document",
+    summary="Pages without a main heading",
+    why="The main heading tells readers, and those who have the page read out to them, that they are in the right place.",
+    fix="Mark up the visible headline of the page as H1.",
+    effort="small",
+    standard="WHATWG HTML, 4.3.6",
+    messages={"missing": "There is no H1"},
+    cause="template",
+    examples=(
+        fails("missing")(page(doc("<h2>Rope</h2>"))),
+        passes(page(doc("<h1>Rope</h1>"))),
+        passes(page(doc("<h1></h1>"))),
+        passes(page(doc("<p>x", "<meta name=robots content=noindex>"))),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    if page.indexable and not any(heading.level == 1 for heading in page.document.headings):
+        yield Fail("missing", "", {"selector": "body"})

@@ -1,0 +1,56 @@
+"""Fewer words in the main text of an indexable page than the limit.
+
+Pages of a contact, legal, login, cart or listing kind, told by their path, are judged by a lower limit and say so. The
+start page of a folder (a path that ends in a slash) counts as a listing.
+"""
+
+import re
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, doc, fails, page, passes
+from hodcarrier.core.urls import split
+from hodcarrier.core.views import PageView
+
+UTILITY = re.compile(
+    r"(contact|impress?um|legal|privacy|terms|cookies|login|sign-in|account|cart|basket|checkout|search|tag|category|/$)", re.I
+)
+
+AT_ROPE = {"start": ["https://shop.example/rope"]}
+AT_CONTACT = {"start": ["https://shop.example/contact"]}
+
+CHECK = Check(
+    severity="medium",
+    subject="page",
+    needs="document",
+    summary="Pages with little to read",
+    why="A page with a sentence or two seldom answers what somebody was looking for, and seldom ranks for it.",
+    fix="Say what visitors ask about this matter. If there is nothing to say, join the page with another one. If it is short on purpose, waive the finding.",
+    effort="large",
+    standard="Good practice",
+    messages={
+        "thin": "{words} words in the main text, at least {limit} are in order",
+        "utility": "{words} words; for a page of this kind at least {limit} are in order",
+    },
+    cause="alone",
+    cause_line="{words} words",
+    limits={
+        "words_min": Limit(200, "words", "fewest words of main text that are in order"),
+        "words_min_utility": Limit(30, "words", "the same for contact, legal, login, cart and listing pages"),
+    },
+    examples=(
+        fails("thin")(page(doc("<h1>Rope</h1><p>" + "line " * 198), "/rope"), plan=AT_ROPE),
+        passes(page(doc("<h1>Rope</h1><p>" + "line " * 199), "/rope"), plan=AT_ROPE),
+        fails("utility")(page(doc("<h1>Write</h1><p>" + "line " * 28), "/contact"), plan=AT_CONTACT),
+        passes(page(doc("<h1>Write</h1><p>" + "line " * 29), "/contact"), plan=AT_CONTACT),
+        passes(page(doc("<p>x", "<meta name=robots content=noindex>"))),
+    ),
+)
+
+
+def find(page: PageView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    utility = bool(UTILITY.search(split(page.url).path))
+    name = "words_min_utility" if utility else "words_min"
+    words = page.document.words
+    if page.indexable and words < limits[name]:
+        yield Fail("utility" if utility else "thin", "", {"words": words, "limit": int(limits[name])})

@@ -1,0 +1,44 @@
+"""The description of an indexable page has more characters than the limit."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="low",
+    subject="page",
+    needs="document",
+    summary="Descriptions that will be cut off",
+    why="Search results show about 160 characters. A sentence that breaks off reads carelessly.",
+    fix="Say it in two short sentences, what matters first.",
+    effort="small",
+    standard="Good practice",
+    messages={"long": "{chars} characters, up to {limit} are in order"},
+    cause="alone",
+    cause_line="{chars} characters",
+    limits={"desc_chars_max": Limit(160, "characters", "longest description that is still in order")},
+    examples=(
+        fails("long")(page(doc(head='<meta name=description content="' + "a" * 161 + '">'))),
+        passes(page(doc(head='<meta name=description content="' + "a" * 160 + '">'))),
+        passes(
+            page(doc(head='<meta name=description content="' + "a" * 161 + '">')), plan={"thresholds": {"desc_chars_max": 170}}
+        ),
+    ),
+)
+
+
+def find(page: PageView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    text = page.document.description
+    if page.indexable and len(text) > limits["desc_chars_max"]:
+        yield Fail(
+            "long",
+            "",
+            {
+                "description": text[:400],
+                "chars": len(text),
+                "limit": int(limits["desc_chars_max"]),
+                "selector": "meta[name=description]",
+            },
+        )

@@ -1,0 +1,31 @@
+"""An indexable page without a meta description."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="medium",
+    subject="page",
+    needs="document",
+    summary="Pages without a description",
+    why="The description is the two lines under the title in search results. Without it a snatch of the page is shown, often a menu.",
+    fix="Write one or two sentences that answer what the reader finds here. Where hundreds are missing, let the template make them from the first paragraph.",
+    effort="medium",
+    standard="WHATWG HTML, 4.2.5.1",
+    messages={"missing": "There is no meta description"},
+    cause="template",
+    examples=(
+        fails("missing")(page(doc(head="<title>Rope</title>"))),
+        passes(page(doc(head='<meta name=description content="Rope by the metre">'))),
+        passes(page(doc(head="<meta name=robots content=noindex>"))),
+        passes(page(doc(head='<meta name=Description content="">'))),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    if page.indexable and not page.document.descriptions:
+        yield Fail("missing", "", {"selector": "head"})

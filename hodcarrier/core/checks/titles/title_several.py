@@ -1,0 +1,35 @@
+"""More than one title element in the head (WHATWG HTML, 4.2.1 permits one)."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="medium",
+    subject="page",
+    needs="document",
+    summary="Pages with more than one title",
+    why="Only the first title counts. The other may be the one that was meant.",
+    fix="Keep one title element; a second one often comes from a plug-in or a template that is included twice.",
+    effort="small",
+    standard="WHATWG HTML, 4.2.1",
+    messages={"several": "{count} titles: {titles}"},
+    cause="template",
+    examples=(
+        fails("several")(page(doc(head="<title>Rope</title><title>Rope again</title>"))),
+        passes(page(doc(head="<title>Rope</title>"))),
+        passes(page(doc("<svg><title>Icon</title></svg>"))),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    inside = [title for title in page.document.titles if title.in_head]
+    if len(inside) > 1:
+        yield Fail(
+            "several",
+            "",
+            {"count": len(inside), "titles": " | ".join(title.text for title in inside[:4]), "selector": "head > title"},
+        )

@@ -1,0 +1,113 @@
+"""Health and gain: a function of four counts per page and four per site.
+
+A check counts once per page however many places it names. Each further fault of one severity costs less than the one
+before: ``loss(n) = cap × (1 − (1 − d/cap)^n)``. A critical fault costs a page everything and a site half.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+SEVERITIES = ("critical", "high", "medium", "low")
+RANK = {name: index for index, name in enumerate(SEVERITIES)}
+PAGE_COST = {"high": (0.25, 0.80), "medium": (0.06, 0.35), "low": (0.015, 0.12)}
+SITE_COST = {"high": (0.10, 0.40), "medium": (0.03, 0.15), "low": (0.005, 0.04)}
+EFFORT_WEIGHT = {"small": 1, "medium": 3, "large": 8}
+
+Counts = NDArray[np.int64]
+Floats = NDArray[np.float64]
+
+
+def loss(n: Counts, d: float, cap: float) -> Floats:
+    """The share (0 to ``cap``) that ``n`` distinct failing checks of one severity cost."""
+    result: Floats = cap * (1.0 - np.power(1.0 - d / cap, n.astype(np.float64)))
+    return result
+
+
+def page_health(counts: Counts) -> Floats:
+    """Health (0 to 100) of pages from an array of shape (pages, 4): failing checks per severity."""
+    kept: Floats = np.ones(len(counts))
+    for severity, (d, cap) in PAGE_COST.items():
+        kept = kept * (1.0 - loss(counts[:, RANK[severity]], d, cap))
+    healths: Floats = np.where(counts[:, 0] > 0, 0.0, 100.0 * kept)
+    return healths
+
+
+def site_factor(counts: Counts) -> Floats:
+    """The factor (0 to 1) that site-level faults leave of health, from an array of shape (units, 4)."""
+    factor: Floats = 0.5 ** counts[:, 0].astype(np.float64)
+    for severity, (d, cap) in SITE_COST.items():
+        factor = factor * (1.0 - loss(counts[:, RANK[severity]], d, cap))
+    return factor
+
+
+@dataclass(frozen=True)
+class Faults:
+    """The failing checks of a run as parallel arrays: one row for each (page, check) that fails.
+
+    ``page`` is a row number from 0 to ``pages`` − 1, or −1 for a fault of the whole site; ``check`` a check number;
+    ``severity`` an index into :data:`SEVERITIES`.
+    """
+
+    pages: int
+    page: Counts
+    check: Counts
+    severity: Counts
+
+    def page_counts(self, mask: NDArray[np.bool_] | None = None) -> Counts:
+        """Failing checks per page and severity, shape (pages, 4)."""
+        chosen = self.page >= 0 if mask is None else (self.page >= 0) & mask
+        flat = self.page[chosen] * 4 + self.severity[chosen]
+        counts: Counts = np.bincount(flat, minlength=self.pages * 4).reshape(self.pages, 4)
+        return counts
+
+    def site_counts(self, mask: NDArray[np.bool_] | None = None) -> Counts:
+        """Failing site checks per severity, shape (1, 4)."""
+        chosen = self.page < 0 if mask is None else (self.page < 0) & mask
+        counts: Counts = np.bincount(self.severity[chosen], minlength=4).reshape(1, 4)
+        return counts
+
+
+def site_health(faults: Faults, mask: NDArray[np.bool_] | None = None) -> float | None:
+    """Health of the site (0 to 100), with only the faults in ``mask``; ``None`` when no page is scored."""
+    if faults.pages == 0:
+        return None
+    return float(page_health(faults.page_counts(mask)).mean() * site_factor(faults.site_counts(mask))[0])
+
+
+def gains(faults: Faults, units: int, unit: Counts, row: Counts) -> Floats:
+    """Health points returned by each of ``units`` fixes.
+
+    ``unit[i]`` is the fix that clears fault row ``row[i]`` wholly. A fault row that needs several fixes together is
+    listed under none of them. Exact: ``gain = health if those rows passed − health now``.
+    """
+    result: Floats = np.zeros(units)
+    if faults.pages == 0 or len(unit) == 0:
+        return result
+    counts = faults.page_counts()
+    before = page_health(counts)
+    now_sum, site_now = before.sum(), faults.site_counts()
+    factor_now = site_factor(site_now)[0]
+    page, severity = faults.page[row], faults.severity[row]
+    change: Floats = np.zeros(units)
+    on_page = page >= 0
+    if on_page.any():
+        keys, inverse = np.unique(unit[on_page] * faults.pages + page[on_page], return_inverse=True)
+        removed: Counts = np.zeros((len(keys), 4), dtype=np.int64)
+        np.add.at(removed, (inverse, severity[on_page]), 1)
+        touched = keys % faults.pages
+        after = page_health(counts[touched] - removed)
+        np.add.at(change, keys // faults.pages, after - before[touched])
+    site_removed: Counts = np.zeros((units, 4), dtype=np.int64)
+    np.add.at(site_removed, (unit[~on_page], severity[~on_page]), 1)
+    factor_after = site_factor(site_now - site_removed)
+    result = ((now_sum + change) * factor_after - now_sum * factor_now) / faults.pages
+    return result
+
+
+def order_of_work(severity: str, gain: float, fixes: int, effort: str) -> tuple[int, float]:
+    """Sort key for "worth doing first": severity, then gain per fix weighted by effort (smaller sorts first)."""
+    return RANK[severity], -gain / max(1, fixes * EFFORT_WEIGHT[effort])

@@ -1,0 +1,115 @@
+"""A plan: how one site is crawled and judged. Defaults make an address enough."""
+
+from __future__ import annotations
+
+from typing import Any
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
+
+import msgspec
+
+from hodcarrier.core.errors import InvalidPlan, InvalidUrl
+from hodcarrier.core.urls import read_address, split
+
+AGENT = "HodcarrierBot/1.0 (+https://hodcarrier.example/bot)"
+
+
+class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """All settings of a crawl.
+
+    Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
+    one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
+    ``address:port``; ``thresholds`` overrides limits of checks by their names.
+    """
+
+    start: tuple[str, ...] = ()
+    subdomains: bool = False
+    path_prefix: str = ""
+    use_links: bool = True
+    use_sitemaps: bool = True
+    pages_max: int = 10_000
+    depth_max: int = 50
+    time_max_s: int = 4 * 3600
+    bytes_max: int = 20 * 1024 * 1024
+    url_chars_max: int = 2048
+    answer_timeout_s: float = 20.0
+    rate_per_s: float = 5.0
+    parallel: int = 4
+    obey_crawl_delay: bool = True
+    agent: str = AGENT
+    robots_token: str = "HodcarrierBot"
+    obey_robots: bool = True
+    drop_parameters: tuple[str, ...] = ()
+    thresholds: dict[str, float] = {}
+    checks_off: tuple[str, ...] = ()
+    host_map: dict[str, str] = {}
+    allow_private: bool = False
+    ca_file: str = ""
+    time_zone: str = "UTC"
+
+    @property
+    def host(self) -> str:
+        """The host (with a port that is not the default) of the first start address."""
+        parts = split(self.start[0])
+        return parts.host if parts.port in (80, 443) else f"{parts.host}:{parts.port}"
+
+
+_RANGES: dict[str, tuple[float, float, str]] = {
+    "pages_max": (1, 5_000_000, "pages"),
+    "depth_max": (0, 10_000, "clicks"),
+    "time_max_s": (10, 7 * 24 * 3600, "seconds"),
+    "bytes_max": (10_000, 500 * 1024 * 1024, "bytes"),
+    "url_chars_max": (100, 100_000, "characters"),
+    "answer_timeout_s": (0.5, 300, "seconds"),
+    "rate_per_s": (0.01, 1000, "requests per second"),
+    "parallel": (1, 64, "requests at once"),
+}
+
+
+def read_plan(values: dict[str, Any]) -> Plan:
+    """A plan from plain values, each checked. Raises :class:`InvalidPlan` naming the field and its range."""
+    try:
+        plan = msgspec.convert(values, Plan, strict=False)
+    except msgspec.ValidationError as error:
+        raise InvalidPlan(f"The plan cannot be used: {error}.", "Correct that value and save again.") from None
+    if not plan.start:
+        raise InvalidPlan("The plan has no start address.", "Give the address where the crawl begins.", "start")
+    try:
+        starts = tuple(read_address(address) for address in plan.start)
+    except InvalidUrl as error:
+        raise InvalidPlan(error.message, error.hint, "start") from None
+    for name, (low, high, unit) in _RANGES.items():
+        value = getattr(plan, name)
+        if not low <= value <= high:
+            raise InvalidPlan(f"{name} is {value:g}.", f"Give {low:g} to {high:g} {unit}.", name)
+    if plan.path_prefix and not plan.path_prefix.startswith("/"):
+        raise InvalidPlan(f"path_prefix “{plan.path_prefix}” is not a path.", "Begin it with a slash.", "path_prefix")
+    if not plan.robots_token.replace("-", "").replace("_", "").isalpha():
+        raise InvalidPlan(
+            f"robots_token “{plan.robots_token}” is not a product token.", "Use letters, - and _ only (RFC 9309).", "robots_token"
+        )
+    if "\n" in plan.agent or "\r" in plan.agent or not plan.agent.isascii():
+        raise InvalidPlan("agent holds characters that no header may carry.", "Use plain ASCII on one line.", "agent")
+    try:
+        ZoneInfo(plan.time_zone)
+    except (ZoneInfoNotFoundError, ValueError, OSError):
+        raise InvalidPlan(f"“{plan.time_zone}” is no time zone.", "Give one such as Europe/London.", "time_zone") from None
+    for source, target in plan.host_map.items():
+        host, _, port = target.rpartition(":")
+        if not host or not port.isdigit() or ":" not in source:
+            raise InvalidPlan(f"host_map “{source}={target}” cannot be read.", "Write host:port=address:port.", "host_map")
+    return msgspec.structs.replace(plan, start=starts)
+
+
+def plan_values(plan: Plan) -> dict[str, Any]:
+    """The plan as plain values, ready for JSON or TOML."""
+    values: dict[str, Any] = msgspec.to_builtins(plan)
+    return values
+
+
+def differences(base: Plan, head: Plan) -> list[tuple[str, str, str]]:
+    """Settings that differ between two plans: (name, base value, head value), in the order of the fields."""
+    return [
+        (name, str(getattr(base, name)), str(getattr(head, name)))
+        for name in Plan.__struct_fields__
+        if name != "host_map" and getattr(base, name) != getattr(head, name)
+    ]

@@ -1,0 +1,104 @@
+"""When the next run is due: recurrence rules (RFC 5545) in a site's time zone.
+
+``now`` is always an argument. A wall time that the clocks skip is taken an hour later (as RFC 5545, 3.3.5 reads it); one
+that happens twice means the first.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import UTC, datetime, time, timedelta
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
+
+from dateutil.rrule import rrulestr
+
+from hodcarrier.core.errors import InvalidSchedule
+
+DAYS = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
+DAY_NAMES = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+
+
+@dataclass(frozen=True, slots=True)
+class Recurrence:
+    """An RRULE text, the wall time of day, and the zone both are meant in. ``anchor`` (UTC) is where counting starts."""
+
+    rule: str
+    at: time
+    zone: str
+    anchor: datetime
+
+    def next_due(self, now: datetime) -> datetime | None:
+        """The first due moment after ``now`` (aware), in UTC; ``None`` when the recurrence has come to its end."""
+        zone = ZoneInfo(self.zone)
+        start = datetime.combine(self.anchor.astimezone(zone).date(), self.at)
+        rule = rrulestr(self.rule, dtstart=start)
+        wall = now.astimezone(zone).replace(tzinfo=None) - timedelta(days=1)
+        for _ in range(64):
+            wall_next = rule.after(wall)
+            if wall_next is None:
+                return None
+            due = _to_utc(wall_next, zone)
+            if due > now:
+                return due
+            wall = wall_next
+        return None
+
+    @property
+    def words(self) -> str:
+        """The recurrence for a reader: "every Tuesday at 02:00 (Europe/London)"."""
+        parts = dict(item.split("=", 1) for item in self.rule.split(";") if "=" in item)
+        every = int(parts.get("INTERVAL", "1"))
+        unit = {"DAILY": "day", "WEEKLY": "week", "MONTHLY": "month", "YEARLY": "year"}.get(parts.get("FREQ", ""), "time")
+        if parts.get("FREQ") == "WEEKLY" and "BYDAY" in parts and every == 1:
+            days = [DAY_NAMES[DAYS.index(d)] for d in parts["BYDAY"].split(",") if d in DAYS]
+            what = "every " + " and ".join(days)
+        elif parts.get("FREQ") == "MONTHLY" and "BYMONTHDAY" in parts and every == 1:
+            what = f"every month on day {parts['BYMONTHDAY']}"
+        else:
+            what = f"every {unit}" if every == 1 else f"every {every} {unit}s"
+        return f"{what} at {self.at:%H:%M} ({self.zone})"
+
+
+def _to_utc(wall: datetime, zone: ZoneInfo) -> datetime:
+    first = wall.replace(tzinfo=zone, fold=0)
+    return first.astimezone(UTC)
+
+
+def read_recurrence(rule: str, at: str, zone: str, anchor: datetime) -> Recurrence:
+    """A recurrence from texts. ``rule`` is an RRULE, or ``daily``, ``weekly:TU`` and ``monthly:1`` for short.
+
+    Raises :class:`InvalidSchedule` naming the part that cannot be read.
+    """
+    text = _expand(rule.strip())
+    try:
+        moment = time.fromisoformat(at)
+    except ValueError:
+        raise InvalidSchedule(f"“{at}” is not a time of day.", "Give it as HH:MM, such as 02:00.", "at") from None
+    try:
+        ZoneInfo(zone)
+    except (ZoneInfoNotFoundError, ValueError, OSError):
+        raise InvalidSchedule(f"“{zone}” is no time zone.", "Give one such as Europe/London.", "zone") from None
+    parts = dict(item.split("=", 1) for item in text.split(";") if "=" in item)
+    if parts.get("FREQ") not in ("DAILY", "WEEKLY", "MONTHLY", "YEARLY"):
+        raise InvalidSchedule(
+            f"“{rule}” is not a recurrence we can keep.",
+            "Give daily, weekly:TU, monthly:1 or an RRULE of a day or longer.",
+            "rule",
+        )
+    try:
+        rrulestr(text, dtstart=datetime.combine(anchor.date(), moment))
+    except (ValueError, TypeError, AttributeError, KeyError, IndexError):
+        raise InvalidSchedule(f"“{rule}” is not a recurrence rule.", "Give one such as weekly:TU.", "rule") from None
+    return Recurrence(text, moment.replace(tzinfo=None), zone, anchor)
+
+
+def _expand(rule: str) -> str:
+    word, _, rest = rule.partition(":")
+    kind = word.lower()
+    if kind == "daily" and not rest:
+        return "FREQ=DAILY"
+    if kind == "weekly":
+        return "FREQ=WEEKLY" + (f";BYDAY={rest.upper()}" if rest else "")
+    if kind == "monthly":
+        return "FREQ=MONTHLY" + (f";BYMONTHDAY={rest}" if rest else "")
+    return rule.upper().removeprefix("RRULE:")

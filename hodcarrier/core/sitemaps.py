@@ -1,0 +1,139 @@
+"""Sitemaps: XML, index, plain text, RSS and Atom (sitemaps.org protocol 0.9).
+
+The XML is read as a stream with entity declarations and external references refused, so a hostile document costs no
+more than its length.
+"""
+
+from __future__ import annotations
+
+import io
+import re
+import zlib
+from dataclasses import dataclass
+from datetime import datetime
+from xml.etree.ElementTree import Element, ParseError
+
+from defusedxml.common import DefusedXmlException
+from defusedxml.ElementTree import iterparse
+
+NAMESPACE = "http://www.sitemaps.org/schemas/sitemap/0.9"
+ENTRIES_MAX = 50_000
+BYTES_MAX = 50 * 1024 * 1024
+_DATE = re.compile(r"^\d{4}(-\d{2}(-\d{2}(T\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:\d{2}))?)?)?$")
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """One listed address as written, with its ``lastmod`` as written."""
+
+    loc: str
+    lastmod: str = ""
+
+
+@dataclass(frozen=True)
+class Sitemap:
+    """What a sitemap file holds.
+
+    ``kind`` is ``urlset``, ``index``, ``feed``, ``text`` or ``unknown``; ``problems`` are message keys in the order
+    met: ``not-well-formed``, ``wrong-root``, ``wrong-namespace``, ``no-loc``, ``too-large``, ``too-many``, ``not-gzip``.
+    """
+
+    kind: str
+    entries: tuple[Entry, ...]
+    problems: tuple[str, ...] = ()
+    size_bytes: int = 0
+
+
+def read(body: bytes) -> Sitemap:
+    """Read a sitemap of any form from its bytes (gzip is recognised by its magic number). Never fails."""
+    problems: list[str] = []
+    if body[:2] == b"\x1f\x8b":
+        try:
+            inflater = zlib.decompressobj(31)
+            body = inflater.decompress(body, BYTES_MAX + 1)
+        except zlib.error:
+            return Sitemap("unknown", (), ("not-gzip",), len(body))
+    if len(body) > BYTES_MAX:
+        problems.append("too-large")
+        body = body[:BYTES_MAX]
+    head = body[:1024].lstrip(b"\xef\xbb\xbf \t\r\n")
+    if not head.startswith(b"<"):
+        kind, entries = _read_text(body)
+        if kind == "unknown":
+            problems.append("not-well-formed")
+    else:
+        kind, entries = _read_xml(body, problems)
+    if len(entries) > ENTRIES_MAX:
+        problems.append("too-many")
+    return Sitemap(kind, tuple(entries), tuple(dict.fromkeys(problems)), len(body))
+
+
+def _read_text(body: bytes) -> tuple[str, list[Entry]]:
+    lines = [line.strip() for line in body.decode("utf-8", "replace").removeprefix("\ufeff").splitlines()]
+    lines = [line for line in lines if line]
+    web = [line for line in lines if line.startswith(("http://", "https://"))]
+    if lines and not web:
+        return "unknown", []
+    return "text", [Entry(line) for line in web]
+
+
+def _read_xml(body: bytes, problems: list[str]) -> tuple[str, list[Entry]]:
+    entries: list[Entry] = []
+    kind = "unknown"
+    depth = 0
+    try:
+        for event, node in iterparse(io.BytesIO(body), events=("start", "end"), forbid_dtd=False):
+            if event == "start":
+                depth += 1
+                if depth == 1:
+                    kind = _kind_of(node, problems)
+                    if kind == "unknown":
+                        return kind, []
+                continue
+            depth -= 1
+            if depth in (1, 2) and _local(node) in ("url", "sitemap", "item", "entry"):
+                entry = _entry(node)
+                if entry.loc:
+                    entries.append(entry)
+                else:
+                    problems.append("no-loc")
+                node.clear()
+    except (ParseError, DefusedXmlException, ValueError, LookupError):
+        problems.append("not-well-formed")
+    return kind, entries
+
+
+def _kind_of(root: Element, problems: list[str]) -> str:
+    name = _local(root)
+    kind = {"urlset": "urlset", "sitemapindex": "index", "rss": "feed", "feed": "feed"}.get(name, "unknown")
+    if kind == "unknown":
+        problems.append("wrong-root")
+    elif kind in ("urlset", "index") and not root.tag.startswith("{" + NAMESPACE + "}"):
+        problems.append("wrong-namespace")
+    return kind
+
+
+def _entry(node: Element) -> Entry:
+    loc = lastmod = ""
+    for child in node:
+        name, text = _local(child), (child.text or "").strip()
+        if name == "loc" or (name == "link" and not loc):
+            loc = text or child.get("href", "")
+        elif name in ("lastmod", "pubDate", "updated"):
+            lastmod = text
+    return Entry(loc, lastmod)
+
+
+def _local(node: Element) -> str:
+    return node.tag.rpartition("}")[2] if isinstance(node.tag, str) else ""
+
+
+def read_date(text: str) -> datetime | None:
+    """A W3C date or datetime (the form ``lastmod`` must have), or ``None`` when it is not one."""
+    if not _DATE.match(text):
+        return None
+    try:
+        padded = text + "-01" * (2 - text.count("-", 0, 10)) if "T" not in text else text
+        return datetime.fromisoformat(padded)
+    except ValueError:
+        return None

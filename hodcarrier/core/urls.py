@@ -1,0 +1,145 @@
+"""URL identity: the WHATWG-serialised URL without its fragment.
+
+Source: WHATWG URL Standard, sections 4.4 (parsing) and 4.5 (serialising). Nothing else is folded: a trailing slash or
+a letter case in the path makes another page.
+"""
+
+from __future__ import annotations
+
+import re
+from functools import lru_cache
+from typing import NamedTuple
+from urllib.parse import urlsplit
+
+import ada_url
+
+from hodcarrier.core.errors import InvalidUrl
+
+_SURROGATES = re.compile("[\ud800-\udfff]")
+_SCHEME = re.compile(r"^[A-Za-z][A-Za-z0-9+.-]*:")
+_HOST_AND_PORT = re.compile(r"^[^/?#@:\s]+:\d{1,5}(?:[/?#]|$)")
+
+
+class Parts(NamedTuple):
+    """The parts of a normalised http(s) URL; ``port`` is filled in with the scheme's default."""
+
+    scheme: str
+    host: str
+    port: int
+    path: str
+    query: str
+
+    @property
+    def origin(self) -> str:
+        """Scheme, host and port as the fetch standard writes an origin (default ports left out)."""
+        default = {"http": 80, "https": 443}.get(self.scheme)
+        return f"{self.scheme}://{self.host}" + ("" if self.port == default else f":{self.port}")
+
+
+@lru_cache(maxsize=65536)
+def normalize(url: str, base: str | None = None) -> str:
+    """The identity of ``url`` (resolved against ``base``): serialised, without fragment.
+
+    Raises :class:`InvalidUrl` when the WHATWG parser reports failure, or ``base`` itself is no URL.
+    """
+    try:
+        href = ada_url.URL(_scalar(url), _scalar(base) if base is not None else None).href
+    except ValueError:
+        raise InvalidUrl(f"“{url[:200]}” is not an address a browser could open.", "Check it for typing errors.") from None
+    return str(href).partition("#")[0]
+
+
+def _scalar(text: str) -> str:
+    """Lone surrogates become U+FFFD, as the conversion to USVString does (Web IDL, 3.2.12)."""
+    return _SURROGATES.sub("�", text)
+
+
+def fragment_of(url: str) -> str:
+    """The fragment of a URL as written, without the ``#``; empty if there is none."""
+    return url.partition("#")[2]
+
+
+@lru_cache(maxsize=65536)
+def split(url: str) -> Parts:
+    """The parts of a normalised http or https URL. Raises :class:`InvalidUrl` for other schemes."""
+    bits = urlsplit(url)
+    if bits.scheme not in ("http", "https") or not bits.hostname:
+        raise InvalidUrl(f"“{url[:200]}” is not an http or https address.", "Give one that begins with https://.")
+    host = bits.netloc.rpartition("@")[2]
+    name, colon, digits = host.rpartition(":")
+    if colon and digits.isdigit():
+        return Parts(bits.scheme, name, int(digits), bits.path, bits.query)
+    return Parts(bits.scheme, host, 443 if bits.scheme == "https" else 80, bits.path, bits.query)
+
+
+def is_web(url: str) -> bool:
+    """Whether a normalised URL is http or https, the only schemes a crawl follows."""
+    return url.startswith(("https://", "http://"))
+
+
+def read_address(text: str) -> str:
+    """A start address as a person types it, made a full URL: ``shop.example`` becomes ``https://shop.example/``.
+
+    Raises :class:`InvalidUrl` with words for the person when it is not a web address.
+    """
+    text = text.strip()
+    if not text:
+        raise InvalidUrl("No address was given.", "Give one such as https://shop.example/.", field="address")
+    if _HOST_AND_PORT.match(text) or not _SCHEME.match(text):
+        text = "https://" + text.lstrip("/")
+    try:
+        url = normalize(text)
+        parts = split(url)
+    except InvalidUrl as error:
+        raise InvalidUrl(f"“{text[:200]}” is not a web address.", "Give one such as https://shop.example/.", "address") from error
+    if "." not in parts.host and parts.host != "localhost" and not parts.host.startswith("["):
+        raise InvalidUrl(
+            f"“{parts.host}” is not a full host name.", "Give the name with its domain, such as shop.example.", "address"
+        )
+    if " " in parts.host or "%" in parts.host:
+        raise InvalidUrl(f"“{text[:200]}” is not a web address.", "A host name has no spaces.", "address")
+    return url
+
+
+def drop_parameters(url: str, names: frozenset[str]) -> str:
+    """``url`` without the query parameters in ``names``; the order and spelling of the others is kept."""
+    if not names or "?" not in url:
+        return url
+    head, _, query = url.partition("?")
+    kept = [pair for pair in query.split("&") if pair.partition("=")[0] not in names]
+    return head + ("?" + "&".join(kept) if kept else "")
+
+
+def path_pattern(url: str) -> str:
+    """The shape of a page's path: first segment as it is, deeper ones as ``*``; a query shows as ``?*``.
+
+    ``/shop/rope/dock-line-12`` becomes ``/shop/*/*``. Pages of one pattern and one document skeleton are taken for one
+    template.
+    """
+    parts = split(url)
+    segments = parts.path.split("/")[1:]
+    shaped = [seg if i == 0 and len(segments) > 1 else ("*" if seg else "") for i, seg in enumerate(segments)]
+    return "/" + "/".join(shaped) + ("?*" if parts.query else "")
+
+
+def same_site(url: str, scope_host: str, path_prefix: str = "", subdomains: bool = False) -> bool:
+    """Whether a normalised URL belongs to a site: same host (or a subdomain of it), below the path prefix.
+
+    Both http and https count, and any port of the start host given as ``host:port`` must agree.
+    """
+    try:
+        parts = split(url)
+    except InvalidUrl:
+        return False
+    host = parts.host if parts.port in (80, 443) else f"{parts.host}:{parts.port}"
+    if host != scope_host and not (subdomains and host.endswith("." + scope_host)):
+        return False
+    return parts.path.startswith(path_prefix) if path_prefix else True
+
+
+def shorten(url: str, chars: int) -> str:
+    """``url`` cut in the middle to ``chars`` characters, so that host and last segment stay readable."""
+    if len(url) <= chars:
+        return url
+    head = (chars - 1) // 2
+    return url[:head] + "…" + url[len(url) - (chars - 1 - head) :]

@@ -1,0 +1,1 @@
+"""The asynchronous crawl and its worker process."""

@@ -1,0 +1,233 @@
+"""Fetching one address over HTTP, politely, within limits. Every failure is an outcome, never an exception."""
+
+from __future__ import annotations
+
+import asyncio
+import ssl
+import time
+import zlib
+from collections.abc import Awaitable, Callable
+from dataclasses import dataclass, field
+from datetime import UTC, datetime
+from typing import Protocol
+
+import aiohttp
+import brotli
+from yarl import URL
+
+from hodcarrier.core.plan import Plan
+from hodcarrier.core.urls import split
+from hodcarrier.core.views import Answer
+from hodcarrier.crawl.guard import GuardedResolver, RefusedAddress, is_public, literal_address
+from hodcarrier.crawl.pace import Pace, retry_after_s
+
+TRIES = 3
+CHUNK_BYTES = 65_536
+_PASSING = frozenset({"connect", "timeout", "reset"})
+
+
+@dataclass(frozen=True, slots=True)
+class Fetched:
+    """An answer with its decoded body and, for a redirect, the ``Location`` as written."""
+
+    answer: Answer
+    body: bytes = b""
+    location: str = ""
+
+
+class Fetcher(Protocol):
+    """What the crawl needs of an HTTP client."""
+
+    async def get(self, url: str, method: str = "GET") -> Fetched:
+        """Ask for a URL without following redirects."""
+        ...
+
+
+@dataclass
+class _Host:
+    pace: Pace
+    gate: asyncio.Semaphore
+
+
+@dataclass
+class HttpFetcher:
+    """The HTTP client of a crawl. Every request of any kind passes the pace of its host."""
+
+    plan: Plan
+    sleep: Callable[[float], Awaitable[None]] = asyncio.sleep
+    certificates: dict[str, str] = field(default_factory=dict)
+    _hosts: dict[str, _Host] = field(default_factory=dict)
+    _session: aiohttp.ClientSession | None = None
+
+    async def __aenter__(self) -> HttpFetcher:
+        context = ssl.create_default_context()
+        if self.plan.ca_file:
+            context.load_verify_locations(self.plan.ca_file)
+        connector = aiohttp.TCPConnector(
+            resolver=GuardedResolver(self.plan.host_map, self.plan.allow_private), ssl=context, limit=0, ttl_dns_cache=300
+        )
+        self._session = aiohttp.ClientSession(
+            connector=connector,
+            auto_decompress=False,
+            trust_env=False,
+            cookie_jar=aiohttp.DummyCookieJar(),
+            timeout=aiohttp.ClientTimeout(
+                total=self.plan.answer_timeout_s * 6, sock_read=self.plan.answer_timeout_s, sock_connect=10
+            ),
+            headers={
+                "User-Agent": self.plan.agent,
+                "Accept": "text/html,application/xhtml+xml,application/xml;q=0.9,*/*;q=0.8",
+                "Accept-Encoding": "gzip, deflate, br",
+            },
+            max_line_size=65_536,
+            max_field_size=131_072,
+        )
+        return self
+
+    async def __aexit__(self, *_: object) -> None:
+        if self._session is not None:
+            await self._session.close()
+
+    def host(self, url: str) -> _Host:
+        """Pace and gate of the host a URL names."""
+        parts = split(url)
+        key = f"{parts.host}:{parts.port}"
+        if key not in self._hosts:
+            self._hosts[key] = _Host(Pace(1.0 / self.plan.rate_per_s), asyncio.Semaphore(self.plan.parallel))
+        return self._hosts[key]
+
+    async def get(self, url: str, method: str = "GET") -> Fetched:
+        """Ask for a URL, again after passing failures and when the host asks to wait (429, 503)."""
+        host = self.host(url)
+        for attempt in range(TRIES):
+            async with host.gate:
+                wait = host.pace.reserve(time.monotonic())
+                if wait > 0:
+                    await self.sleep(wait)
+                fetched = await self._once(url, method)
+            answer = fetched.answer
+            if answer.status in (429, 503):
+                asked = retry_after_s(answer.header("retry-after"), datetime.now(UTC))
+                host.pace.hold(time.monotonic(), asked if asked is not None else 2.0**attempt)
+                host.pace.slow_to(host.pace.interval_s * 2 if host.pace.interval_s < 5 else host.pace.interval_s)
+            elif answer.failure not in _PASSING or answer.status is not None:
+                return fetched
+            elif attempt < TRIES - 1:
+                await self.sleep(0.25 * 3.0**attempt)
+        return fetched
+
+    async def _once(self, url: str, method: str) -> Fetched:
+        literal = literal_address(split(url).host)
+        if literal is not None and not self.plan.allow_private and not is_public(literal):
+            return _failed("refused-address", f"{literal} is a private address")
+        if self._session is None:
+            raise RuntimeError("the fetcher is used outside its context")
+        began = time.perf_counter()
+        try:
+            async with self._session.request(method, URL(url, encoded=True), allow_redirects=False) as response:
+                first_byte_ms = (time.perf_counter() - began) * 1000
+                self._note_certificate(url, response)
+                return await self._read(response, began, first_byte_ms, method)
+        except aiohttp.ClientConnectorDNSError as error:
+            cause = error.os_error
+            if isinstance(cause, RefusedAddress) or isinstance(cause.__cause__, RefusedAddress):
+                return _failed("refused-address", str(cause))
+            return _failed("dns", f"{split(url).host} does not resolve")
+        except (aiohttp.ClientConnectorCertificateError, aiohttp.ClientSSLError) as error:
+            return _failed("tls", str(error))
+        except RefusedAddress as error:
+            return _failed("refused-address", str(error))
+        except aiohttp.ClientConnectorError as error:
+            return _failed("connect", error.strerror or str(error))
+        except TimeoutError:
+            return _failed("timeout", f"no answer in {self.plan.answer_timeout_s:g} s")
+        except (aiohttp.ServerDisconnectedError, aiohttp.ClientOSError, ConnectionError) as error:
+            return _failed("reset", str(error))
+        except (aiohttp.ClientError, ValueError) as error:
+            return _failed("protocol", str(error) or type(error).__name__)
+
+    def _note_certificate(self, url: str, response: aiohttp.ClientResponse) -> None:
+        if not url.startswith("https:") or response.connection is None or response.connection.transport is None:
+            return
+        peer = response.connection.transport.get_extra_info("peercert")
+        if peer and "notAfter" in peer:
+            self.certificates[split(url).origin] = str(peer["notAfter"])
+
+    async def _read(self, response: aiohttp.ClientResponse, began: float, first_byte_ms: float, method: str) -> Fetched:
+        headers = tuple((k.lower(), v) for k, v in response.headers.items())
+        version = f"{response.version.major}.{response.version.minor}" if response.version else ""
+        body, wire, failure = b"", 0, ""
+        if method != "HEAD":
+            body, wire, failure = await self._body(response)
+        content_type = response.headers.get("Content-Type", "").partition(";")[0].strip().lower()
+        answer = Answer(
+            response.status,
+            failure,
+            "",
+            content_type,
+            headers,
+            version,
+            wire,
+            len(body),
+            first_byte_ms,
+            (time.perf_counter() - began) * 1000,
+        )
+        location = response.headers.get("Location", "") if 300 <= response.status < 400 else ""
+        return Fetched(answer, body, location)
+
+    async def _body(self, response: aiohttp.ClientResponse) -> tuple[bytes, int, str]:
+        """The decoded body, the bytes over the wire, and a failure if it was cut or could not be decoded."""
+        inflate = _inflater(response.headers.get("Content-Encoding", ""))
+        limit = self.plan.bytes_max
+        chunks, size, wire = [], 0, 0
+        try:
+            async for chunk in response.content.iter_chunked(CHUNK_BYTES):
+                wire += len(chunk)
+                piece = inflate(chunk, limit + 1 - size)
+                chunks.append(piece)
+                size += len(piece)
+                if size > limit:
+                    return b"".join(chunks)[:limit], wire, "too-large"
+        except (aiohttp.ClientPayloadError, aiohttp.ClientOSError, ConnectionError):
+            return b"".join(chunks), wire, "reset"
+        except TimeoutError:
+            return b"".join(chunks), wire, "timeout"
+        except (zlib.error, brotli.error):
+            return b"".join(chunks), wire, "decode"
+        return b"".join(chunks), wire, ""
+
+
+def _inflater(encoding: str) -> Callable[[bytes, int], bytes]:
+    """A bounded decompressor for a ``Content-Encoding``: never yields more than asked for, however small the input."""
+    name = encoding.strip().lower()
+    if name in ("gzip", "x-gzip"):
+        return zlib.decompressobj(31).decompress
+    if name == "deflate":
+        return _Deflate()
+    if name == "br":
+        reader = brotli.Decompressor()
+        return lambda data, most: bytes(reader.process(data, output_buffer_limit=most))
+    return lambda data, _most: data
+
+
+class _Deflate:
+    """``deflate`` as servers send it: in a zlib wrapper by the standard, bare by habit."""
+
+    def __init__(self) -> None:
+        self.reader = zlib.decompressobj()
+        self.begun = False
+
+    def __call__(self, data: bytes, most: int) -> bytes:
+        try:
+            piece = self.reader.decompress(data, most)
+        except zlib.error:
+            if self.begun:
+                raise
+            self.reader = zlib.decompressobj(-15)
+            piece = self.reader.decompress(data, most)
+        self.begun = True
+        return piece
+
+
+def _failed(failure: str, detail: str) -> Fetched:
+    return Fetched(Answer(None, failure, detail))

@@ -1,0 +1,1 @@
+"""Examining a run: facts in, findings, causes and health out."""

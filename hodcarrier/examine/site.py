@@ -1,0 +1,55 @@
+"""The view of the whole site that site checks look at."""
+
+from __future__ import annotations
+
+import ssl
+from collections import Counter
+from datetime import UTC, datetime
+
+from hodcarrier.core.urls import split
+from hodcarrier.core.views import SiteView
+from hodcarrier.examine.model import Model
+from hodcarrier.runfile import schema
+from hodcarrier.runfile.reader import RunFile
+
+REFUSALS = frozenset({403, 429, 503})
+
+
+def make_site_view(model: Model, run: RunFile, now: datetime) -> SiteView:
+    """Gather what concerns the site as a whole."""
+    start_url = model.plan.start[0]
+    start_id = model.ids.get(start_url)
+    end = model.target(start_url)
+    start = model.page(model.ids.get(end.final_url, start_id)) if start_id else None
+    linked = [
+        (i, item)
+        for i, item in enumerate(model.known)
+        if item.role == 0 and (i in model.inlinks or item.found_by & schema.FOUND_START)
+    ]
+    rules = Counter(item.rule for _, item in linked if item.state == schema.DISALLOWED and item.rule)
+    asked = [item for _, item in linked if item.state == schema.DONE]
+    days, ends = _certificate(run, start_url, now)
+    return SiteView(
+        url=start_url,
+        robots=run.robots_file(),
+        sitemaps=run.sitemap_files(),
+        start=start,
+        pages_linked=len(linked),
+        pages_disallowed=sum(rules.values()),
+        rules_hit=tuple(rules.most_common()),
+        refused=sum(1 for item in asked if item.status in REFUSALS),
+        answered=len(asked),
+        certificate_days=days,
+        certificate_ends=ends,
+        icon_found=None,
+        icon_linked="icon" in model.file_kinds.values(),
+        plan=model.plan,
+    )
+
+
+def _certificate(run: RunFile, start_url: str, now: datetime) -> tuple[float | None, str]:
+    ends = (run.meta("certificates") or {}).get(split(start_url).origin)
+    if not ends:
+        return None, ""
+    moment = datetime.fromtimestamp(ssl.cert_time_to_seconds(ends), UTC)
+    return (moment - now).total_seconds() / 86400, moment.date().isoformat()

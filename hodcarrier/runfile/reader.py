@@ -1,0 +1,140 @@
+"""Reading a run file: the facts side. What checks found is read by :mod:`hodcarrier.runfile.results`."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+import zlib
+from pathlib import Path
+from typing import Any
+
+from hodcarrier.core.errors import DamagedRun
+from hodcarrier.core.facts import Link, PageFacts
+from hodcarrier.core.plan import Plan, read_plan
+from hodcarrier.core.robots import parse
+from hodcarrier.core.sitemaps import read
+from hodcarrier.core.views import Answer, RobotsFile, SitemapFile
+from hodcarrier.runfile import schema
+from hodcarrier.runfile.packing import unpack, unpack_facts, unpack_links
+
+
+class RunFile:
+    """A run file opened for reading. Use it as a context manager."""
+
+    def __init__(self, db: sqlite3.Connection, name: str = "") -> None:
+        self.db = db
+        self.name = name
+
+    @classmethod
+    def open(cls, path: Path) -> RunFile:
+        """Open a finished run file. Raises :class:`DamagedRun` when it is missing, unfinished or no run file."""
+        hint = "Give the path of a file that a run has saved (it ends in .sqlite)."
+        if not path.is_file():
+            raise DamagedRun(f"There is no run file at {path}.", hint)
+        try:
+            db = sqlite3.connect(f"file:{_quote(path)}?mode=ro", uri=True, check_same_thread=False)
+            application = db.execute("PRAGMA application_id").fetchone()[0]
+            version = db.execute("PRAGMA user_version").fetchone()[0]
+            if application != schema.APPLICATION_ID:
+                db.close()
+                raise DamagedRun(f"{path.name} is not a run file.", hint)
+            if version != schema.VERSION:
+                db.close()
+                raise DamagedRun(
+                    f"{path.name} is of version {version}; this release reads version {schema.VERSION}.",
+                    "Use the release that wrote it.",
+                )
+            run = cls(db, path.name)
+            if run.meta("summary") is None:
+                db.close()
+                raise DamagedRun(
+                    f"{path.name} is the file of a run that was not finished.", "Wait for the run, or start it again."
+                )
+        except sqlite3.DatabaseError as error:
+            raise DamagedRun(f"{path.name} is damaged: {error}.", "Restore it from a backup or run the audit again.") from error
+        return run
+
+    def __enter__(self) -> RunFile:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self.db.close()
+
+    def rows(self, sql: str, *values: Any) -> list[tuple[Any, ...]]:
+        """All rows of a query. Raises :class:`DamagedRun` when the file's pages cannot be read."""
+        try:
+            return self.db.execute(sql, values).fetchall()
+        except sqlite3.DatabaseError as error:
+            raise DamagedRun(f"{self.name} is damaged: {error}.", "Restore it from a backup or run the audit again.") from error
+
+    def meta(self, key: str, default: Any = None) -> Any:
+        """A meta value."""
+        found = self.rows("SELECT value FROM meta WHERE key = ?", key)
+        return json.loads(found[0][0]) if found else default
+
+    @property
+    def plan(self) -> Plan:
+        """The plan the run used."""
+        return read_plan(self.meta("plan"))
+
+    def url(self, address_id: int) -> str:
+        """The URL of an address."""
+        return str(self.rows("SELECT url FROM address WHERE id = ?", address_id)[0][0])
+
+    def address_id(self, url: str) -> int | None:
+        """The id of a URL, or ``None`` when the run does not know it."""
+        found = self.rows("SELECT id FROM address WHERE url = ?", url)
+        return int(found[0][0]) if found else None
+
+    def answer(self, address_id: int) -> Answer | None:
+        """The recorded outcome of a fetch."""
+        found = self.rows(f"SELECT {ANSWER_COLUMNS} FROM answer WHERE address_id = ?", address_id)
+        return make_answer(found[0]) if found else None
+
+    def facts(self, address_id: int) -> PageFacts | None:
+        """The facts of a page, with its links."""
+        found = self.rows("SELECT facts, links FROM page WHERE address_id = ?", address_id)
+        if not found:
+            return None
+        return unpack_facts(found[0][0], self.links(found[0][1]))
+
+    def links(self, blob: bytes) -> tuple[Link, ...]:
+        """Links from their blob, with the targets' URLs looked up together."""
+        ids = {row[0] for row in unpack(blob)}
+        marks = ",".join(str(int(i)) for i in ids)
+        urls = dict(self.rows(f"SELECT id, url FROM address WHERE id IN ({marks})"))
+        return unpack_links(blob, urls.__getitem__)
+
+    def robots_file(self) -> RobotsFile:
+        """robots.txt of the start host."""
+        found = self.rows(
+            "SELECT url, status, failure, content_type, hops, body FROM site_file WHERE kind = 'robots' ORDER BY id LIMIT 1"
+        )
+        if not found:
+            return RobotsFile("", None, "connect", "", 0, parse(b""))
+        url, status, failure, content_type, hops, body = found[0]
+        text = zlib.decompress(body)
+        usable = status is not None and 200 <= status < 300
+        return RobotsFile(url, status, failure, content_type, hops, parse(text if usable else b""))
+
+    def sitemap_files(self) -> tuple[SitemapFile, ...]:
+        """Every sitemap that was asked for."""
+        found = self.rows("SELECT url, found, status, failure, body FROM site_file WHERE kind = 'sitemap' ORDER BY id")
+        return tuple(
+            SitemapFile(url, how, status, failure, read(zlib.decompress(body))) for url, how, status, failure, body in found
+        )
+
+
+ANSWER_COLUMNS = (
+    "status, failure, detail, content_type, headers, http_version, wire_bytes, decoded_bytes, first_byte_ms, total_ms"
+)
+
+
+def make_answer(row: tuple[Any, ...]) -> Answer:
+    """An :class:`Answer` from a row of :data:`ANSWER_COLUMNS`."""
+    status, failure, detail, content_type, headers, *rest = row
+    return Answer(status, failure, detail, content_type, tuple((k, v) for k, v in unpack(headers)), *rest)
+
+
+def _quote(path: Path) -> str:
+    return str(path.resolve()).replace("%", "%25").replace("?", "%3f").replace("#", "%23")

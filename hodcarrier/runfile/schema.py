@@ -1,0 +1,105 @@
+"""The schema of a run file, version 1. ``docs/run-file.md`` describes it for other readers."""
+
+from __future__ import annotations
+
+APPLICATION_ID = 0x486F6463
+VERSION = 1
+
+ROLES = ("page", "file", "external")
+STATES = ("queued", "done", "disallowed", "skipped")
+QUEUED, DONE, DISALLOWED, SKIPPED = range(4)
+FOUND_START, FOUND_LINK, FOUND_SITEMAP, FOUND_LIST, FOUND_REDIRECT, FOUND_EARLIER = 1, 2, 4, 8, 16, 32
+
+KINDS = (
+    "anchor",
+    "image-link",
+    "canonical",
+    "alternate",
+    "refresh",
+    "iframe",
+    "script",
+    "style",
+    "image",
+    "icon",
+    "amp",
+    "form",
+)
+LANDMARKS = ("main", "navigation", "header", "footer", "aside")
+
+FACTS = """
+CREATE TABLE meta (key TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;
+CREATE TABLE address (
+  id INTEGER PRIMARY KEY,
+  url TEXT NOT NULL,
+  role INTEGER NOT NULL,            -- index into page, file, external
+  state INTEGER NOT NULL,           -- index into queued, done, disallowed, skipped
+  depth INTEGER,                    -- clicks from the start; NULL when no link leads here
+  found_by INTEGER NOT NULL,        -- 1 start, 2 link, 4 sitemap, 8 list, 16 redirect, 32 earlier run
+  rule TEXT NOT NULL DEFAULT ''     -- the robots.txt rule that keeps it out
+);
+CREATE TABLE answer (
+  address_id INTEGER PRIMARY KEY REFERENCES address(id),
+  status INTEGER, failure TEXT NOT NULL, detail TEXT NOT NULL, content_type TEXT NOT NULL, http_version TEXT NOT NULL,
+  wire_bytes INTEGER NOT NULL, decoded_bytes INTEGER NOT NULL, first_byte_ms REAL NOT NULL, total_ms REAL NOT NULL,
+  redirect_id INTEGER, fetched_at TEXT NOT NULL, headers BLOB NOT NULL
+);
+CREATE TABLE page (
+  address_id INTEGER PRIMARY KEY REFERENCES address(id),
+  title TEXT NOT NULL, description TEXT NOT NULL, h1 TEXT NOT NULL, canonical TEXT NOT NULL, robots TEXT NOT NULL,
+  lang TEXT NOT NULL, words INTEGER NOT NULL, text_hash TEXT NOT NULL, template TEXT NOT NULL,
+  facts BLOB NOT NULL,              -- zlib of MessagePack: PageFacts without links
+  links BLOB NOT NULL               -- zlib of MessagePack: [target id, kind, raw, text, landmark, rel] for every link
+);
+CREATE TABLE site_file (
+  id INTEGER PRIMARY KEY, kind TEXT NOT NULL, url TEXT NOT NULL, found TEXT NOT NULL, status INTEGER, failure TEXT NOT NULL,
+  content_type TEXT NOT NULL, hops INTEGER NOT NULL, body BLOB NOT NULL
+);
+CREATE TABLE listed (address_id INTEGER NOT NULL, sitemap_id INTEGER NOT NULL, lastmod TEXT NOT NULL);
+"""
+
+RESULTS = """
+CREATE TABLE verdict (
+  address_id INTEGER PRIMARY KEY, scored INTEGER NOT NULL, why_not TEXT NOT NULL, inlinks INTEGER NOT NULL, health REAL,
+  critical INTEGER NOT NULL, high INTEGER NOT NULL, medium INTEGER NOT NULL, low INTEGER NOT NULL
+);
+CREATE TABLE inlink (target_id INTEGER PRIMARY KEY, sources BLOB NOT NULL);
+CREATE TABLE check_state (
+  id TEXT PRIMARY KEY, area TEXT NOT NULL, severity TEXT NOT NULL, subject TEXT NOT NULL, needs TEXT NOT NULL,
+  revision INTEGER NOT NULL, state TEXT NOT NULL, findings INTEGER NOT NULL, waived INTEGER NOT NULL, pages INTEGER NOT NULL,
+  fixes INTEGER NOT NULL, gain REAL NOT NULL, unverified INTEGER NOT NULL, crashed INTEGER NOT NULL
+) WITHOUT ROWID;
+CREATE TABLE cause (
+  id INTEGER PRIMARY KEY, check_id TEXT NOT NULL, key TEXT NOT NULL, line TEXT NOT NULL, findings INTEGER NOT NULL,
+  pages INTEGER NOT NULL, gain REAL NOT NULL
+);
+CREATE TABLE finding (
+  id INTEGER PRIMARY KEY, fingerprint BLOB NOT NULL, check_id TEXT NOT NULL, subject_id INTEGER, subject TEXT NOT NULL,
+  place TEXT NOT NULL, message TEXT NOT NULL, evidence TEXT NOT NULL, cause_id INTEGER NOT NULL, waived INTEGER NOT NULL
+);
+CREATE TABLE unverified (fingerprint BLOB PRIMARY KEY, check_id TEXT NOT NULL, subject TEXT NOT NULL, place TEXT NOT NULL,
+  reason TEXT NOT NULL) WITHOUT ROWID;
+CREATE TABLE history (
+  fingerprint BLOB PRIMARY KEY, check_id TEXT NOT NULL, subject TEXT NOT NULL, place TEXT NOT NULL, state TEXT NOT NULL,
+  first_seen TEXT NOT NULL, last_seen TEXT NOT NULL, times_returned INTEGER NOT NULL
+) WITHOUT ROWID;
+CREATE TABLE once_indexable (url TEXT PRIMARY KEY) WITHOUT ROWID;
+"""
+
+RESULT_TABLES = (
+    "verdict",
+    "inlink",
+    "check_state",
+    "cause",
+    "finding",
+    "unverified",
+    "history",
+    "once_indexable",
+)
+
+INDEXES = """
+CREATE UNIQUE INDEX IF NOT EXISTS address_url ON address(url);
+CREATE INDEX IF NOT EXISTS finding_check ON finding(check_id, cause_id);
+CREATE INDEX IF NOT EXISTS finding_subject ON finding(subject_id);
+CREATE INDEX IF NOT EXISTS finding_print ON finding(fingerprint);
+CREATE INDEX IF NOT EXISTS cause_check ON cause(check_id);
+"""

@@ -1,0 +1,206 @@
+"""Writing a run file while the crawl goes on: batches, each one transaction."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+import zlib
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from hodcarrier.core.errors import DamagedRun
+from hodcarrier.core.facts import PageFacts
+from hodcarrier.core.views import Answer
+from hodcarrier.runfile import schema
+from hodcarrier.runfile.packing import pack, pack_facts, pack_links
+
+
+@dataclass(slots=True)
+class Waiting:
+    """An address that waits to be fetched."""
+
+    id: int
+    url: str
+    role: int
+    depth: int | None
+
+
+class RunWriter:
+    """The one writer of a run file.
+
+    Changes gather until :meth:`commit`; what was not committed when the process dies was never there. ``ids`` maps
+    every known URL to its address id.
+    """
+
+    def __init__(self, db: sqlite3.Connection) -> None:
+        self.db = db
+        self.ids: dict[str, int] = {}
+        self._found: dict[int, int] = {}
+        self._new: list[tuple[int, str, int, int, int | None, int, str]] = []
+        self._flags: set[int] = set()
+        self._states: dict[int, tuple[int, str]] = {}
+        self._answers: list[tuple[Any, ...]] = []
+        self._pages: list[tuple[Any, ...]] = []
+        self._listed: list[tuple[int, int, str]] = []
+
+    @classmethod
+    def create(cls, path: Path | str, meta: dict[str, Any]) -> RunWriter:
+        """Begin a new run file at ``path`` (or ``":memory:"``)."""
+        db = _connect(path)
+        db.executescript(f"PRAGMA application_id={schema.APPLICATION_ID}; PRAGMA user_version={schema.VERSION};")
+        db.executescript(schema.FACTS)
+        writer = cls(db)
+        for key, value in meta.items():
+            writer.put_meta(key, value)
+        db.commit()
+        return writer
+
+    @classmethod
+    def resume(cls, path: Path) -> RunWriter:
+        """Go on with an unfinished run file. Raises :class:`DamagedRun` if it is not one."""
+        try:
+            db = _connect(path)
+            if db.execute("PRAGMA application_id").fetchone()[0] != schema.APPLICATION_ID:
+                raise DamagedRun(f"{path.name} is not a run file.", "Start the run again.")
+            writer = cls(db)
+            for row_id, url, found in db.execute("SELECT id, url, found_by FROM address"):
+                writer.ids[url] = row_id
+                writer._found[row_id] = found
+        except sqlite3.DatabaseError as error:
+            raise DamagedRun(f"{path.name} cannot be read: {error}.", "Start the run again.") from error
+        return writer
+
+    def put_meta(self, key: str, value: Any) -> None:
+        """Set a meta value (stored as JSON) in the current transaction."""
+        self.db.execute("INSERT OR REPLACE INTO meta VALUES (?, ?)", (key, json.dumps(value)))
+
+    def meta(self, key: str, default: Any = None) -> Any:
+        """A meta value."""
+        row = self.db.execute("SELECT value FROM meta WHERE key = ?", (key,)).fetchone()
+        return json.loads(row[0]) if row else default
+
+    def know(
+        self, url: str, role: str, found_by: int, depth: int | None = None, state: int = schema.QUEUED, rule: str = ""
+    ) -> tuple[int, bool]:
+        """The id of an address and whether it is new to the run."""
+        known = self.ids.get(url)
+        if known is not None:
+            if self._found[known] | found_by != self._found[known]:
+                self._found[known] |= found_by
+                self._flags.add(known)
+            return known, False
+        new = len(self.ids) + 1
+        self.ids[url] = new
+        self._found[new] = found_by
+        self._new.append((new, url, schema.ROLES.index(role), state, depth, found_by, rule))
+        return new, True
+
+    def set_state(self, address_id: int, state: int, rule: str = "") -> None:
+        """Change the state of an address at the next commit."""
+        self._states[address_id] = (state, rule)
+
+    def add_answer(
+        self, address_id: int, answer: Answer, redirect_id: int | None, fetched_at: str, facts: PageFacts | None
+    ) -> None:
+        """Record the outcome of a fetch, with the facts when it brought an HTML document."""
+        self.set_state(address_id, schema.DONE)
+        self._answers.append(
+            (
+                address_id,
+                answer.status,
+                answer.failure,
+                answer.detail[:500],
+                answer.content_type,
+                answer.http_version,
+                answer.wire_bytes,
+                answer.decoded_bytes,
+                round(answer.first_byte_ms, 2),
+                round(answer.total_ms, 2),
+                redirect_id,
+                fetched_at,
+                pack(answer.headers),
+            )
+        )
+        if facts is not None:
+            robots = ", ".join(sorted(facts.directives()))
+            self._pages.append(
+                (
+                    address_id,
+                    facts.title,
+                    facts.description,
+                    facts.h1,
+                    facts.canonical,
+                    robots,
+                    facts.lang,
+                    facts.words,
+                    facts.text_hash,
+                    facts.template,
+                    pack_facts(facts),
+                    pack_links(facts.links, self.ids.__getitem__),
+                )
+            )
+
+    def add_site_file(self, kind: str, url: str, found: str, answer: Answer, hops: int, body: bytes) -> int:
+        """Record robots.txt or a sitemap; returns its id."""
+        row = (kind, url, found, answer.status, answer.failure, answer.content_type, hops, zlib.compress(body, 6))
+        cursor = self.db.execute(
+            "INSERT INTO site_file (kind, url, found, status, failure, content_type, hops, body) VALUES (?,?,?,?,?,?,?,?)", row
+        )
+        return int(cursor.lastrowid or 0)
+
+    def add_listed(self, address_id: int, sitemap_id: int, lastmod: str) -> None:
+        """Record that a sitemap lists an address."""
+        self._listed.append((address_id, sitemap_id, lastmod[:40]))
+
+    @property
+    def pending(self) -> int:
+        """Fetch outcomes that wait for the next commit."""
+        return len(self._answers)
+
+    def commit(self) -> None:
+        """Write everything gathered since the last commit in one transaction."""
+        db = self.db
+        db.executemany("INSERT INTO address VALUES (?,?,?,?,?,?,?)", self._new)
+        db.executemany("UPDATE address SET found_by = ? WHERE id = ?", [(self._found[i], i) for i in self._flags])
+        db.executemany(
+            "UPDATE address SET state = ?, rule = ? WHERE id = ?", [(state, rule, i) for i, (state, rule) in self._states.items()]
+        )
+        db.executemany("INSERT INTO answer VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?)", self._answers)
+        db.executemany("INSERT INTO page VALUES (?,?,?,?,?,?,?,?,?,?,?,?)", self._pages)
+        db.executemany("INSERT INTO listed VALUES (?,?,?)", self._listed)
+        db.commit()
+        for gathered in (self._new, self._answers, self._pages, self._listed):
+            gathered.clear()
+        self._flags.clear()
+        self._states.clear()
+
+    def waiting(self) -> list[Waiting]:
+        """Addresses still queued, nearest to the start first."""
+        rows = self.db.execute(
+            "SELECT id, url, role, depth FROM address WHERE state = 0 AND role < 2 ORDER BY role, depth IS NULL, depth, id"
+        )
+        return [Waiting(*row) for row in rows]
+
+    def counts(self) -> dict[str, int]:
+        """Committed addresses by state and role, such as ``page-done``."""
+        rows = self.db.execute("SELECT role, state, count(*) FROM address GROUP BY role, state")
+        return {f"{schema.ROLES[role]}-{schema.STATES[state]}": count for role, state, count in rows}
+
+    def finish(self) -> None:
+        """Build the indexes and leave one plain file behind."""
+        self.db.executescript(schema.INDEXES)
+        self.db.commit()
+        self.db.execute("PRAGMA journal_mode=DELETE")
+
+    def close(self) -> None:
+        """Close the file."""
+        self.db.close()
+
+
+def _connect(path: Path | str) -> sqlite3.Connection:
+    db = sqlite3.connect(path)
+    db.execute("PRAGMA journal_mode=WAL")
+    db.execute("PRAGMA synchronous=NORMAL")
+    db.execute("PRAGMA cache_size=-16000")
+    return db

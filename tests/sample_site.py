@@ -1,0 +1,92 @@
+"""Runs the real crawl and the real examination over made-up answers, without a network."""
+
+from __future__ import annotations
+
+import asyncio
+import sqlite3
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+from hodcarrier.core.catalogue import Example, Sample
+from hodcarrier.core.plan import Plan, plan_values, read_plan
+from hodcarrier.core.urls import split
+from hodcarrier.core.views import Answer
+from hodcarrier.crawl.engine import Crawl
+from hodcarrier.crawl.fetch import Fetched
+from hodcarrier.examine.engine import examine
+from hodcarrier.runfile.reader import RunFile
+from hodcarrier.runfile.writer import RunWriter
+
+NOW = datetime(2026, 11, 24, 2, 0, tzinfo=UTC)
+ORIGIN = "https://shop.example"
+
+
+@dataclass
+class SampleFetcher:
+    """Answers from samples; what is not among them answers 404. ``asked`` lists every request in order."""
+
+    samples: Mapping[str, Sample]
+    asked: list[str] = field(default_factory=list)
+
+    async def get(self, url: str, method: str = "GET") -> Fetched:
+        self.asked.append(url)
+        await asyncio.sleep(0)
+        parts = split(url)
+        path = parts.path + ("?" + parts.query if parts.query else "")
+        sample = self.samples.get(path) or Sample(path, "", 404, (("content-type", "text/plain"),))
+        if sample.failure:
+            return Fetched(Answer(None, sample.failure, "as the sample says"))
+        body = sample.body.encode() if isinstance(sample.body, str) else sample.body
+        headers = tuple((k.lower(), v) for k, v in sample.headers)
+        content_type = next((v for k, v in headers if k == "content-type"), "").partition(";")[0].strip()
+        wire = len(body) if sample.wire_bytes is None else sample.wire_bytes
+        answer = Answer(
+            sample.status, "", "", content_type, headers, "1.1", wire, len(body), sample.first_byte_ms, sample.first_byte_ms
+        )
+        location = answer.header("location") if 300 <= sample.status < 400 else ""
+        return Fetched(answer, b"" if method == "HEAD" else body, location)
+
+
+def make_plan(values: Mapping[str, Any] | None = None) -> Plan:
+    return read_plan({"start": [ORIGIN + "/"], "rate_per_s": 1000, **(values or {})})
+
+
+def crawl(answers: tuple[Sample, ...], plan: Plan | None = None, **more: Any) -> tuple[RunWriter, SampleFetcher, str]:
+    plan = plan or make_plan()
+    writer = RunWriter.create(":memory:", {"plan": plan_values(plan)})
+    fetcher = SampleFetcher({sample.path: sample for sample in answers})
+    end = asyncio.run(Crawl(plan, writer, fetcher, now=lambda: NOW, **more).run())
+    writer.put_meta("end", end)
+    writer.db.commit()
+    return writer, fetcher, end
+
+
+def audit(
+    answers: tuple[Sample, ...],
+    plan_changes: Mapping[str, Any] | None = None,
+    base: RunFile | None = None,
+    now: datetime = NOW,
+    waivers: Any = (),
+) -> tuple[RunFile, dict[str, Any]]:
+    values = dict(plan_changes or {})
+    days = values.pop("sample_certificate_days", None)
+    writer, _, _ = crawl(answers, make_plan(values))
+    if days is not None:
+        ends = (now + timedelta(days=days, hours=1)).strftime("%b %d %H:%M:%S %Y GMT")
+        writer.put_meta("certificates", {ORIGIN: ends})
+        writer.db.commit()
+    summary = examine(writer.db, now, base, waivers)
+    return RunFile(writer.db), summary
+
+
+def run_example(example: Example) -> tuple[RunFile, dict[str, Any]]:
+    base = None
+    if example.before:
+        base, _ = audit(example.before, example.plan, now=NOW - timedelta(days=7))
+    return audit(example.answers, example.plan, base)
+
+
+def keys_of(db: sqlite3.Connection, check: str) -> list[str]:
+    return sorted(row[0] for row in db.execute("SELECT message FROM finding WHERE check_id = ?", (check,)))
