@@ -29,6 +29,7 @@ class SampleFetcher:
 
     samples: Mapping[str, Sample]
     asked: list[str] = field(default_factory=list)
+    own_work_s: float = 0.0
 
     async def get(self, url: str, method: str = "GET") -> Fetched:
         self.asked.append(url)

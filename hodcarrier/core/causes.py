@@ -19,10 +19,10 @@ def cause_key(entry: Entry, subject: str, template: str, fail: Fail) -> str:
     return subject
 
 
-def cause_line(entry: Entry, key: str, fail_data: dict[str, object], findings: int, pages: int) -> str:
+def cause_line(entry: Entry, key: str, fail: Fail, findings: int, pages: int) -> str:
     """One plain line for a cause, such as "/delivery/ answers 404; 312 pages link to it"."""
     data = {
-        **fail_data,
+        **fail.data,
         "cause": key,
         "findings": findings,
         "pages": pages,
@@ -33,4 +33,4 @@ def cause_line(entry: Entry, key: str, fail_data: dict[str, object], findings: i
     if entry.check.cause == "template":
         pattern = key.split(" ")[1] if " " in key else key
         return f"{data['pages_text']} built like {pattern}"
-    return key
+    return entry.message(fail.key, fail.data)

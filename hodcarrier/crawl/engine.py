@@ -58,7 +58,7 @@ class Crawl:
     _changed: asyncio.Event = field(default_factory=asyncio.Event)
 
     async def run(self) -> str:
-        """Crawl to the end. Returns why it ended: ``complete``, ``pages``, ``time`` or ``stopped``; ``failed: …`` when the start
+        """Crawl to the end. Returns why it ended: ``complete``, ``pages``, ``time``, what ``should_stop`` said; ``failed: …`` when the start
         gave no answer at all."""
         self._began = self._committed = time.monotonic()
         self._drop = frozenset(self.plan.drop_parameters)
@@ -81,8 +81,10 @@ class Crawl:
         return "pages" if any(item[3].role == 0 for item in self._heap) else "complete"
 
     def _commit(self) -> None:
+        began = time.perf_counter()
         self.writer.put_meta("progress", progress := self._progress())
         self.writer.commit()
+        self.fetcher.own_work_s += time.perf_counter() - began
         self._committed = time.monotonic()
         self.on_commit(progress)
 
@@ -223,8 +225,8 @@ class Crawl:
 
     def _must_end(self) -> bool:
         if not self._end:
-            if self.should_stop():
-                self._end = "stopped"
+            if reason := self.should_stop():
+                self._end = reason
             elif time.monotonic() - self._began > self.plan.time_max_s:
                 self._end = "time"
         return bool(self._end)
@@ -282,7 +284,9 @@ class Crawl:
         else:
             fetched = await self.fetcher.get(waiting.url)
             self._done_pages += 1
+        began = time.perf_counter()
         self._record(waiting, fetched)
+        self.fetcher.own_work_s += time.perf_counter() - began
         self.recent.append((waiting.url, fetched.answer.status, fetched.answer.failure))
 
     def _record(self, waiting: Waiting, fetched: Fetched) -> None:

@@ -80,7 +80,7 @@ class Examination:
         self.found: list[Found] = []
         self.prints: set[bytes] = set()
         self.causes: dict[tuple[int, str], int] = {}
-        self.cause_data: list[tuple[int, str, dict[str, Any]]] = []
+        self.cause_data: list[tuple[int, str, Fail]] = []
         self.unverified: dict[bytes, tuple[str, str, str, str]] = {}
         self.crashes: list[dict[str, str]] = []
         self.rows: dict[int, int] = {}
@@ -224,7 +224,7 @@ class Examination:
         name = cause_key(tally.entry, subject, template, fail)
         cause = self.causes.setdefault((n, name), len(self.causes))
         if cause == len(self.cause_data):
-            self.cause_data.append((n, name, dict(fail.data)))
+            self.cause_data.append((n, name, fail))
         waived = covered(self.waivers, tally.entry.id, subject, key)
         tally.findings += not waived
         tally.waived += waived
@@ -317,9 +317,9 @@ class Examination:
                 findings[found.cause] += 1
                 pages[found.cause].update(found.pages)
         rows = []
-        for cause, (n, key, data) in enumerate(self.cause_data):
+        for cause, (n, key, fail) in enumerate(self.cause_data):
             count = len(pages[cause] - {-1})
-            line = cause_line(self.tallies[n].entry, key, data, findings[cause], count)
+            line = cause_line(self.tallies[n].entry, key, fail, findings[cause], count)
             rows.append((cause + 1, self.tallies[n].entry.id, key, line, findings[cause], count, float(cause_gains[cause])))
         self.db.executemany("INSERT INTO cause VALUES (?,?,?,?,?,?,?)", rows)
 

@@ -1,4 +1,4 @@
-"""A form of the page sends to an http address."""
+"""A form of an https page sends to an http address. Sites without https are a finding of their own."""
 
 from collections.abc import Iterator, Mapping
 
@@ -26,5 +26,7 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
     """Yield the findings."""
+    if not page.is_secure:
+        return
     for url in dict.fromkeys(page.document.insecure_forms):
         yield Fail("form", url, {"url": url, "snippet": f'<form action="{url}">', "selector": "form[action]"})

@@ -1,0 +1,190 @@
+"""``hodcarrier try ADDRESS``: one audit in this process, with progress and a summary, without a service."""
+
+from __future__ import annotations
+
+import argparse
+import asyncio
+import json
+import signal
+import sys
+import tempfile
+from contextlib import suppress
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Any
+
+from hodcarrier.cli.output import count, course, err, number, out, severity
+from hodcarrier.core.errors import InvalidInput, Unavailable
+
+SEVERITIES = ("critical", "high", "medium", "low")
+
+
+def add_parser(commands: Any) -> None:
+    """Describe the command."""
+    parser = commands.add_parser("try", help="audit one site now, in this process, without a service")
+    parser.add_argument("address", help="where the crawl starts, such as https://shop.example/")
+    parser.add_argument("--max-pages", type=int, default=500, metavar="N", help="fetch at most N pages (default 500)")
+    parser.add_argument("--allow-private", action="store_true", help="permit loopback and private addresses")
+    parser.add_argument("--rate", type=float, default=5.0, metavar="R", help="requests per second and host (default 5)")
+    parser.add_argument("--parallel", type=int, default=4, metavar="N", help="requests at once and host (default 4)")
+    parser.add_argument("--save", type=Path, metavar="RUN.sqlite", help="keep the run file")
+    parser.add_argument("--format", choices=("text", "json"), default="text", help="text for reading (default) or json")
+    parser.add_argument("--fail-on", choices=SEVERITIES, help="exit 4 when a check of this severity or a worse one fails")
+    parser.add_argument("--min-health", type=float, metavar="H", help="exit 4 when health is below H")
+    parser.set_defaults(run=run)
+
+
+def run(args: argparse.Namespace) -> int:
+    """Audit, print, and choose the exit code."""
+    from hodcarrier.core.plan import read_plan
+    from hodcarrier.core.urls import read_address
+
+    plan = read_plan(
+        {
+            "start": [read_address(args.address)],
+            "pages_max": args.max_pages,
+            "allow_private": args.allow_private,
+            "rate_per_s": args.rate,
+            "parallel": args.parallel,
+        }
+    )
+    if args.save is not None:
+        _check_save(args.save)
+    with tempfile.TemporaryDirectory() as folder:
+        part = Path(folder) / "try.part" if args.save is None else args.save.with_name(args.save.name + ".part")
+        part.unlink(missing_ok=True)
+        try:
+            return asyncio.run(_audit(args, plan, part))
+        finally:
+            for leftover in (part, part.with_name(part.name + "-wal"), part.with_name(part.name + "-shm")):
+                leftover.unlink(missing_ok=True)
+
+
+def _check_save(path: Path) -> None:
+    if path.exists():
+        raise InvalidInput(f"{path} is already there.", "Give another name; nothing is overwritten.", "save")
+    if not path.parent.is_dir():
+        raise InvalidInput(f"There is no folder {path.parent}.", "Make it first, or save elsewhere.", "save")
+    try:
+        path.touch(exist_ok=False)
+        path.unlink()
+    except OSError as error:
+        raise Unavailable(f"{path} cannot be written: {error.strerror}.", "Save to another folder.") from None
+
+
+async def _audit(args: argparse.Namespace, plan: Any, part: Path) -> int:
+    from hodcarrier.crawl.session import crawl_into, open_part
+    from hodcarrier.examine.engine import examine
+    from hodcarrier.runfile.reader import RunFile
+
+    began = datetime.now(UTC)
+    stop = {"asked": False}
+    with suppress(NotImplementedError):
+        asyncio.get_running_loop().add_signal_handler(signal.SIGINT, lambda: stop.update(asked=True))
+    writer = open_part(part, plan, {"run_id": "try", "started_at": began.isoformat()})
+    show = _progress if err.is_terminal else lambda _progress: None
+    end = await crawl_into(writer, plan, lambda: datetime.now(UTC), lambda: "stopped" if stop["asked"] else "", show)
+    if err.is_terminal:
+        err.print(" " * (err.width - 1), end="\r")
+    if end.startswith("failed: "):
+        writer.close()
+        err.print(f"[bold]Nothing was audited.[/bold] {end.removeprefix('failed: ')}", style="rgb(190,95,60)")
+        if "private" in end:
+            err.print("Add --allow-private if that is meant.")
+        return 1
+    summary = examine(writer.db, datetime.now(UTC))
+    writer.put_meta("finished_at", datetime.now(UTC).isoformat())
+    writer.finish()
+    opened = RunFile(writer.db)
+    if args.format == "json":
+        _print_json(opened, summary, plan)
+    else:
+        _print_text(opened, summary, plan, (datetime.now(UTC) - began).total_seconds())
+    writer.close()
+    if args.save is not None:
+        part.rename(args.save)
+        err.print(f"Saved to {args.save}. List all findings: hodcarrier export findings {args.save} --format csv")
+    return _exit_code(args, summary, stop["asked"])
+
+
+def _exit_code(args: argparse.Namespace, summary: dict[str, Any], stopped: bool) -> int:
+    if stopped:
+        return 130
+    if summary["health"] is None:
+        return 1
+    if args.min_health is not None and summary["health"] < args.min_health:
+        err.print(f"Health {summary['health']:.1f} is below {args.min_health:g}.")
+        return 4
+    if args.fail_on:
+        worse = SEVERITIES[: SEVERITIES.index(args.fail_on) + 1]
+        failing = sum(summary["severities"][name]["checks"] for name in worse)
+        if failing:
+            err.print(f"{failing} checks of severity {args.fail_on} or worse fail.")
+            return 4
+    return 0
+
+
+def _progress(progress: dict[str, Any]) -> None:
+    line = f"{progress['pages_done']:,} pages · {progress['queued']:,} waiting · {progress['per_s']}/s"
+    err.print(line.ljust(err.width - 1)[: err.width - 1], end="\r")
+
+
+def _print_json(run: Any, summary: dict[str, Any], plan: Any) -> None:
+    from hodcarrier.runfile.results import findings
+
+    document = {"address": plan.start[0], "summary": summary, "findings": findings(run, limit=None)}
+    sys.stdout.write(json.dumps(document, ensure_ascii=False, indent=2) + "\n")
+
+
+def _print_text(run: Any, summary: dict[str, Any], plan: Any, seconds: float) -> None:
+    from rich.padding import Padding
+
+    from hodcarrier.runfile.results import worth_doing_first
+
+    host = plan.host
+    out.print(
+        f"[bold]{host}[/bold] · {count(summary['pages_scored'], 'page')} scored in {seconds:.0f} s · {summary['end_words']}"
+    )
+    for notice in summary["notices"]:
+        out.print(f"! {notice}", style="rgb(190,95,60)")
+    health = summary["health"]
+    if health is None:
+        out.print("Health: none, because no page was scored.")
+    else:
+        out.print(f"Health {course(health)} [bold]{health:.1f}[/bold] of 100, high is good")
+    steps = " → ".join(f"{number(step['count'])} {step['label']}" for step in summary["funnel"])
+    out.print(f"Addresses: {steps}")
+    for reason, pages in list(summary["dropouts"].items())[:4]:
+        out.print(f"  {number(pages)} {reason}", style="dim")
+    first = worth_doing_first(run)
+    if not first:
+        out.print("\nNo check fails.")
+        return
+    out.print("\n[bold]Worth doing first[/bold] (severity, then points gained per fix)")
+    for row in first:
+        gain = f"+{row['gain']:.1f}" if row["gain"] >= 0.05 else "under 0.1"
+        line = severity(row["severity"])
+        line.pad_right(max(0, 12 - len(line.plain)))
+        line.append(row["summary"], style="bold")
+        out.print(line)
+        figures = " · ".join(
+            [
+                f"{count(row['findings'], 'finding')} on {count(row['pages'], 'page')}",
+                count(row["fixes"], "fix"),
+                f"{gain} points",
+                row["id"],
+            ]
+        )
+        if not row["pages"]:
+            figures = f"concerns the whole site · {gain} points · {row['id']}"
+        out.print(Padding(figures, (0, 0, 0, 12)), style="dim")
+        out.print(Padding(_plain(row["cause"]), (0, 0, 0, 12)))
+    rest = sum(1 for c in summary["checks"].values() if c["findings"]) - len(first)
+    if rest > 0:
+        out.print(f"and {rest} more checks. What a check means: hodcarrier catalogue show ID", style="dim")
+
+
+def _plain(text: str) -> Any:
+    from rich.text import Text
+
+    return Text(text if len(text) <= 200 else text[:199] + "…")

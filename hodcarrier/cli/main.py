@@ -1,0 +1,69 @@
+"""The ``hodcarrier`` command: nouns, verbs and exit codes.
+
+Exit codes: 0 done, 1 failed, 2 wrong usage, 3 not found or not allowed, 4 a threshold was crossed, 130 interrupted.
+"""
+
+from __future__ import annotations
+
+import argparse
+import os
+import sys
+from collections.abc import Sequence
+
+from hodcarrier import __version__
+from hodcarrier.core import errors
+
+EXIT_CODES: dict[type[errors.HodcarrierError], int] = {
+    errors.InvalidInput: 2,
+    errors.NotFound: 3,
+    errors.NotAllowed: 3,
+    errors.SignInNeeded: 3,
+}
+
+
+def exit_code(error: errors.HodcarrierError) -> int:
+    """The exit code for an error."""
+    return next((code for kind, code in EXIT_CODES.items() if isinstance(error, kind)), 1)
+
+
+def make_parser() -> argparse.ArgumentParser:
+    """The whole command line."""
+    from hodcarrier.cli import attempt, catalogue, export
+
+    parser = argparse.ArgumentParser(prog="hodcarrier", description="The audit desk of an SEO agency.")
+    parser.add_argument("--version", action="version", version=f"hodcarrier {__version__}")
+    parser.add_argument("--debug", action="store_true", help="show a traceback when something fails")
+    commands = parser.add_subparsers(dest="noun", required=True, metavar="NOUN")
+    for module in (attempt, catalogue, export):
+        module.add_parser(commands)
+    return parser
+
+
+def run(argv: Sequence[str] | None = None) -> int:
+    """Parse, run, and turn errors into one or two clear lines."""
+    args = make_parser().parse_args(argv)
+    try:
+        code: int = args.run(args)
+    except errors.HodcarrierError as error:
+        if args.debug:
+            raise
+        sys.stderr.write(f"hodcarrier: {error.message}\n" + (f"{error.hint}\n" if error.hint else ""))
+        return exit_code(error)
+    except KeyboardInterrupt:
+        sys.stderr.write("hodcarrier: interrupted.\n")
+        return 130
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
+    except Exception as error:
+        if args.debug:
+            raise
+        sys.stderr.write(
+            f"hodcarrier: something broke inside: {type(error).__name__}: {error}\nRun again with --debug for the details.\n"
+        )
+        return 1
+    return code
+
+
+if __name__ == "__main__":
+    sys.exit(run())

@@ -1,0 +1,91 @@
+"""What commands print: data on stdout, progress and words on stderr, colour only on a terminal."""
+
+from __future__ import annotations
+
+import json
+import sys
+from collections.abc import Sequence
+from typing import Any
+
+from rich.box import Box
+from rich.console import Console
+from rich.table import Table
+from rich.text import Text
+
+from hodcarrier.report.tables import to_csv
+
+out = Console(highlight=False, width=None if sys.stdout.isatty() else 160)
+err = Console(stderr=True, highlight=False, width=None if sys.stderr.isatty() else 160)
+LINES = Box("    \n    \n ── \n    \n    \n    \n    \n    \n")
+BRICKS = {"low": "▂", "medium": "▄", "high": "▆", "critical": "█"}
+TONES = {"low": "rgb(190,140,110)", "medium": "rgb(204,138,100)", "high": "rgb(190,95,60)", "critical": "bold rgb(200,60,40)"}
+
+
+def severity(name: str) -> Text:
+    """A severity as a pile and its word."""
+    return Text(f"{BRICKS[name]} {name}", style=TONES[name])
+
+
+def course(health: float | None, width: int = 20) -> str:
+    """Health as a course of bricks."""
+    if health is None:
+        return "no page was scored"
+    laid = round(health / 100 * width)
+    return "▰" * laid + "▱" * (width - laid)
+
+
+def number(value: float | int | None, digits: int = 1) -> str:
+    """A figure with thousands separators; a dash for none."""
+    if value is None:
+        return "–"
+    return f"{value:,.{digits}f}" if isinstance(value, float) else f"{value:,}"
+
+
+def count(n: int, noun: str) -> str:
+    """``1 page``, ``2 pages``; a noun in -x takes -es."""
+    return f"{n:,} {noun}" + ("" if n == 1 else "es" if noun.endswith("x") else "s")
+
+
+def signed(value: float | None) -> str:
+    """A change with its sign."""
+    if value is None:
+        return ""
+    return f"{value:+.1f}".replace("-", "−")
+
+
+def table(rows: Sequence[dict[str, Any]], columns: Sequence[tuple[str, str]], empty: str) -> None:
+    """Rows as a readable table; ``columns`` are (key, heading) pairs. With no rows, a sentence on stderr."""
+    if not rows:
+        err.print(empty)
+        return
+    drawn = Table(box=LINES, pad_edge=False, header_style="bold", show_edge=False)
+    for key, heading in columns:
+        numeric = all(isinstance(row.get(key), int | float | None) for row in rows)
+        drawn.add_column(heading, justify="right" if numeric else "left", overflow="fold")
+    for row in rows:
+        drawn.add_row(*(_cell(key, row.get(key)) for key, _ in columns))
+    out.print(drawn)
+
+
+def _cell(key: str, value: Any) -> Text:
+    if key == "severity" and value in BRICKS:
+        return severity(value)
+    if isinstance(value, bool):
+        return Text("yes" if value else "no")
+    if isinstance(value, int | float):
+        return Text(number(value))
+    if isinstance(value, list):
+        return Text(", ".join(str(v) for v in value))
+    return Text("" if value is None else str(value))
+
+
+def emit(rows: Any, form: str, columns: Sequence[tuple[str, str]], empty: str = "Nothing found.") -> None:
+    """Rows in the form a person asked for: ``table``, ``json`` or ``csv``."""
+    if form == "json":
+        sys.stdout.write(json.dumps(rows, ensure_ascii=False, indent=2, default=str) + "\n")
+        return
+    listed = rows if isinstance(rows, list) else [rows]
+    if form == "csv":
+        sys.stdout.write(to_csv(listed, [key for key, _ in columns]))
+    else:
+        table(listed, columns, empty)

@@ -1,0 +1,1 @@
+"""Reports and tables from values: HTML, PDF, CSV, SARIF. No register, no network."""

@@ -1,0 +1,90 @@
+"""Findings as tables and documents: CSV, JSON and SARIF 2.1.0."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+from collections.abc import Iterable, Sequence
+from typing import Any
+
+from hodcarrier.core.catalogue import load
+
+FINDING_FIELDS = (
+    "check",
+    "severity",
+    "subject",
+    "place",
+    "message",
+    "since",
+    "times_returned",
+    "waived",
+    "fingerprint",
+    "evidence",
+)
+_FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
+_SARIF_LEVEL = {"critical": "error", "high": "error", "medium": "warning", "low": "note"}
+
+
+def safe_cell(value: Any) -> Any:
+    """A cell that no spreadsheet takes for a formula: text that begins like one gets an apostrophe in front."""
+    if isinstance(value, str) and value.startswith(_FORMULA_STARTS):
+        return "'" + value
+    return value
+
+
+def to_csv(rows: Iterable[dict[str, Any]], fields: Sequence[str]) -> str:
+    """A CSV table (RFC 4180) with a head row; nested values are written as JSON."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(fields)
+    for row in rows:
+        cells = [row.get(name) for name in fields]
+        writer.writerow(
+            [
+                safe_cell(json.dumps(c, ensure_ascii=False) if isinstance(c, dict | list) else "" if c is None else c)
+                for c in cells
+            ]
+        )
+    return out.getvalue()
+
+
+def to_json(rows: Iterable[dict[str, Any]]) -> str:
+    """The rows as a JSON array."""
+    return json.dumps(list(rows), ensure_ascii=False, indent=2) + "\n"
+
+
+def to_sarif(rows: Iterable[dict[str, Any]], version: str) -> str:
+    """Findings as a SARIF 2.1.0 log (OASIS) with one run; waived findings carry a suppression."""
+    used: dict[str, int] = {}
+    results = []
+    for row in rows:
+        index = used.setdefault(row["check"], len(used))
+        result: dict[str, Any] = {
+            "ruleId": row["check"],
+            "ruleIndex": index,
+            "level": _SARIF_LEVEL[row["severity"]],
+            "message": {"text": row["message"]},
+            "locations": [{"physicalLocation": {"artifactLocation": {"uri": row["subject"]}}}],
+            "partialFingerprints": {"hodcarrier/v1": row["fingerprint"]},
+            "properties": {"place": row["place"], "evidence": row["evidence"]},
+        }
+        if row.get("waived"):
+            result["suppressions"] = [{"kind": "external"}]
+        results.append(result)
+    entries = load()
+    rules = [
+        {
+            "id": name,
+            "shortDescription": {"text": entries[name].check.summary if name in entries else name},
+            "fullDescription": {"text": entries[name].check.why if name in entries else name},
+            "help": {"text": entries[name].check.fix if name in entries else name},
+        }
+        for name in used
+    ]
+    log = {
+        "$schema": "https://json.schemastore.org/sarif-2.1.0.json",
+        "version": "2.1.0",
+        "runs": [{"tool": {"driver": {"name": "Hodcarrier", "version": version, "rules": rules}}, "results": results}],
+    }
+    return json.dumps(log, ensure_ascii=False, indent=1) + "\n"

@@ -1,0 +1,289 @@
+"""Reading what checks found in a run: checks, causes, findings, pages, as plain values for the surfaces."""
+
+from __future__ import annotations
+
+import json
+import re
+from collections.abc import Sequence
+from typing import Any
+
+from hodcarrier.core.catalogue import load
+from hodcarrier.core.errors import InvalidInput, NotFound
+from hodcarrier.core.health import order_of_work
+from hodcarrier.runfile import schema
+from hodcarrier.runfile.packing import unpack_ids
+from hodcarrier.runfile.reader import RunFile
+
+Row = dict[str, Any]
+FINDING_COLUMNS = (
+    "finding.id, finding.fingerprint, finding.check_id, finding.subject, finding.place, message, evidence, cause_id, waived"
+)
+
+
+def checks(run: RunFile) -> list[Row]:
+    """Every check that failed somewhere, in the order of work, with its oldest finding's date."""
+    since = {
+        check: (first, returned)
+        for check, first, returned in run.rows(
+            "SELECT check_id, min(first_seen), max(times_returned) FROM history WHERE state = 'open' GROUP BY check_id"
+        )
+    }
+    entries = load()
+    rows = []
+    names = ("id", "area", "severity", "findings", "waived", "pages", "fixes", "gain", "unverified")
+    for row in run.rows(f"SELECT {', '.join(names)} FROM check_state WHERE findings + waived > 0"):
+        item = dict(zip(names, row, strict=True))
+        entry = entries.get(item["id"])
+        item["summary"] = entry.check.summary if entry else item["id"]
+        item["effort"] = entry.check.effort if entry else "medium"
+        item["since"], item["times_returned"] = since.get(item["id"], (None, 0))
+        rows.append(item)
+    return sorted(rows, key=lambda r: (*order_of_work(r["severity"], r["gain"], r["fixes"], r["effort"]), r["id"]))
+
+
+def check(run: RunFile, check_id: str) -> Row:
+    """One check's figures in the run. Raises :class:`NotFound` when the run knows no such check."""
+    names = (
+        "id",
+        "area",
+        "severity",
+        "state",
+        "findings",
+        "waived",
+        "pages",
+        "fixes",
+        "gain",
+        "unverified",
+        "revision",
+        "crashed",
+    )
+    found = run.rows(f"SELECT {', '.join(names)} FROM check_state WHERE id = ?", check_id)
+    if not found:
+        raise NotFound(f"No check is called “{check_id}” in this run.", "See `hodcarrier catalogue list`.")
+    return dict(zip(names, found[0], strict=True))
+
+
+def causes(run: RunFile, check_id: str = "", limit: int = 200, after: int = 0) -> list[Row]:
+    """Causes of one check (or of all), the most valuable first, each with its age."""
+    where = "WHERE findings > 0" + (" AND check_id = ?" if check_id else "")
+    values: tuple[Any, ...] = (check_id,) if check_id else ()
+    sql = f"SELECT id, check_id, key, line, findings, pages, gain FROM cause {where} ORDER BY gain DESC, findings DESC, id LIMIT ? OFFSET ?"
+    names = ("id", "check", "key", "line", "findings", "pages", "gain")
+    rows = [dict(zip(names, row, strict=True)) for row in run.rows(sql, *values, limit, after)]
+    entries = load()
+    for row in rows:
+        age = run.rows(
+            "SELECT min(h.first_seen), max(h.times_returned) FROM finding f JOIN history h ON h.fingerprint = f.fingerprint WHERE f.cause_id = ?",
+            row["id"],
+        )
+        row["since"], row["times_returned"] = age[0]
+        entry = entries.get(row["check"])
+        row["severity"] = entry.check.severity if entry else "low"
+        row["summary"] = entry.check.summary if entry else row["check"]
+    return rows
+
+
+def findings(
+    run: RunFile,
+    *,
+    check_id: str = "",
+    cause: int | None = None,
+    subject: str = "",
+    severity: str = "",
+    waived: bool | None = False,
+    fingerprints: Sequence[bytes] | None = None,
+    limit: int | None = 100,
+    after: int = 0,
+) -> list[Row]:
+    """Findings with sentences and ages, in the order of their ids; ``after`` is the last id of the page before."""
+    where, values = ["finding.id > ?"], [after]  # type: tuple[list[str], list[Any]]
+    for column, value in (("finding.check_id", check_id), ("finding.subject", subject)):
+        if value:
+            where.append(f"{column} = ?")
+            values.append(value)
+    if cause is not None:
+        where.append("cause_id = ?")
+        values.append(cause)
+    if severity:
+        where.append("finding.check_id IN (SELECT id FROM check_state WHERE severity = ?)")
+        values.append(severity)
+    if waived is not None:
+        where.append("waived = ?")
+        values.append(int(waived))
+    if fingerprints is not None:
+        where.append(f"finding.fingerprint IN ({','.join('?' * len(fingerprints))})")
+        values.extend(fingerprints)
+    sql = (
+        f"SELECT {FINDING_COLUMNS}, first_seen, times_returned FROM finding LEFT JOIN history USING (fingerprint)"
+        f" WHERE {' AND '.join(where)} ORDER BY finding.id" + (" LIMIT ?" if limit is not None else "")
+    )
+    return [make_finding(row) for row in run.rows(sql, *values, *([limit] if limit is not None else []))]
+
+
+def make_finding(row: tuple[Any, ...]) -> Row:
+    """A finding from a row of :data:`FINDING_COLUMNS` and its history."""
+    identity, fingerprint, check_id, subject, place, key, evidence, cause, waived, since, returned = row
+    entry = load().get(check_id)
+    data = json.loads(evidence)
+    return {
+        "id": identity,
+        "fingerprint": fingerprint.hex(),
+        "check": check_id,
+        "severity": entry.check.severity if entry else "low",
+        "summary": entry.check.summary if entry else check_id,
+        "subject": subject,
+        "place": place,
+        "message": entry.message(key, data) if entry else key,
+        "evidence": data,
+        "cause": cause,
+        "waived": bool(waived),
+        "since": since,
+        "times_returned": returned or 0,
+    }
+
+
+PAGE_FIELDS = {
+    "url": "address.url",
+    "status": "answer.status",
+    "title": "page.title",
+    "description": "page.description",
+    "h1": "page.h1",
+    "words": "page.words",
+    "depth": "address.depth",
+    "inlinks": "verdict.inlinks",
+    "health": "verdict.health",
+    "first_byte_ms": "answer.first_byte_ms",
+    "decoded_bytes": "answer.decoded_bytes",
+    "content_type": "answer.content_type",
+    "why_not": "verdict.why_not",
+    "state": "address.state",
+    "critical": "verdict.critical",
+    "high": "verdict.high",
+    "medium": "verdict.medium",
+    "low": "verdict.low",
+}
+OPERATORS = {"": "=", "lt": "<", "gt": ">", "le": "<=", "ge": ">=", "not": "IS NOT"}
+_PAGE_JOIN = (
+    " FROM address LEFT JOIN answer ON answer.address_id = address.id LEFT JOIN page ON page.address_id = address.id"
+    " LEFT JOIN verdict ON verdict.address_id = address.id"
+)
+
+
+def pages(
+    run: RunFile,
+    filters: Sequence[tuple[str, str, str]] = (),
+    sort: str = "url",
+    limit: int = 100,
+    offset: int = 0,
+    role: str = "page",
+) -> tuple[list[Row], int]:
+    """Pages (or files) with their facts, filtered and sorted, and how many there are.
+
+    A filter is (field, operator, value); operators are those of :data:`OPERATORS` and ``has``. ``sort`` is a field, with
+    ``-`` in front for descending. Raises :class:`InvalidInput` for unknown ones.
+    """
+    where, values = ["address.role = ?"], [schema.ROLES.index(role)]  # type: tuple[list[str], list[Any]]
+    for name, operator, value in filters:
+        if name not in PAGE_FIELDS:
+            raise InvalidInput(f"Pages have no field “{name}”.", f"Fields are {', '.join(PAGE_FIELDS)}.", name)
+        typed: Any = schema.STATES.index(value) if name == "state" and value in schema.STATES else _number(value)
+        if operator == "has":
+            where.append(f"{PAGE_FIELDS[name]} LIKE ? ESCAPE '\\'")
+            values.append("%" + re.sub(r"([\\%_])", r"\\\1", value) + "%")
+        elif operator in OPERATORS:
+            where.append(f"{PAGE_FIELDS[name]} {OPERATORS[operator]} ?")
+            values.append(typed)
+        else:
+            raise InvalidInput(
+                f"There is no operator “{operator}”.", f"Operators are {', '.join(o for o in OPERATORS if o)}, has.", name
+            )
+    key = sort.lstrip("-")
+    if key not in PAGE_FIELDS:
+        raise InvalidInput(f"Pages cannot be sorted by “{key}”.", f"Fields are {', '.join(PAGE_FIELDS)}.", "sort")
+    condition = " WHERE " + " AND ".join(where)
+    order = f" ORDER BY {PAGE_FIELDS[key]} {'DESC' if sort.startswith('-') else 'ASC'} NULLS LAST, address.id"
+    columns = ", ".join(PAGE_FIELDS.values())
+    total = int(run.rows(f"SELECT count(*){_PAGE_JOIN}{condition}", *values)[0][0])
+    found = run.rows(f"SELECT address.id, {columns}{_PAGE_JOIN}{condition}{order} LIMIT ? OFFSET ?", *values, limit, offset)
+    rows = [dict(zip(("id", *PAGE_FIELDS), row, strict=True)) for row in found]
+    for row in rows:
+        row["state"] = schema.STATES[row["state"]]
+    return rows, total
+
+
+def _number(value: str) -> Any:
+    try:
+        return float(value) if "." in value else int(value)
+    except ValueError:
+        return value
+
+
+def page(run: RunFile, url: str) -> Row:
+    """Everything known of one URL. Raises :class:`NotFound` when the run does not know it."""
+    address = run.address_id(url)
+    if address is None:
+        raise NotFound(f"This run does not know {url}.", "Look for it in the inventory, or in another run.")
+    columns = ", ".join(PAGE_FIELDS.values())
+    found = run.rows(f"SELECT address.id, {columns}, address.rule{_PAGE_JOIN} WHERE address.id = ?", address)[0]
+    item = dict(zip(("id", *PAGE_FIELDS, "rule"), found, strict=True))
+    item["state"] = schema.STATES[item["state"]]
+    answer, facts = run.answer(address), run.facts(address)
+    item["headers"] = [list(pair) for pair in answer.headers] if answer else []
+    item["failure"] = answer.failure if answer else ""
+    item["path"] = redirect_path(run, address)
+    item["links_in"] = _links_in(run, address)
+    item["listed"] = bool(run.rows("SELECT 1 FROM listed WHERE address_id = ?", address))
+    item["lang"] = facts.lang if facts else ""
+    item["encoding"] = facts.encoding if facts else ""
+    item["canonical"] = facts.canonical if facts else ""
+    item["robots"] = sorted(facts.directives()) if facts else []
+    item["headings"] = [[h.level, h.text] for h in facts.headings] if facts else []
+    item["data_types"] = list(facts.data_types) if facts else []
+    item["links_out"] = _links_out(run, facts.links) if facts else []
+    item["findings"] = findings(run, subject=url, waived=None, limit=500)
+    return item
+
+
+def redirect_path(run: RunFile, address: int) -> list[Row]:
+    """The hops from an address to its final answer."""
+    path: list[Row] = []
+    seen: set[int] = set()
+    at: int | None = address
+    while at is not None and at not in seen and len(path) <= 11:
+        seen.add(at)
+        row = run.rows(
+            "SELECT url, status, failure, redirect_id FROM address LEFT JOIN answer ON answer.address_id = address.id WHERE id = ?",
+            at,
+        )[0]
+        path.append({"url": row[0], "status": row[1], "failure": row[2] or ""})
+        at = row[3]
+    return path
+
+
+def _links_in(run: RunFile, address: int) -> list[str]:
+    blob = run.rows("SELECT sources FROM inlink WHERE target_id = ?", address)
+    return [run.url(i) for i in unpack_ids(blob[0][0])[:200]] if blob else []
+
+
+def _links_out(run: RunFile, links: Sequence[Any]) -> list[Row]:
+    urls = [link.url for link in links]
+    marks = ",".join("?" * len(set(urls)))
+    statuses = dict(
+        run.rows(
+            f"SELECT url, status FROM address LEFT JOIN answer ON answer.address_id = address.id WHERE url IN ({marks})",
+            *set(urls),
+        )
+    )
+    return [
+        {"url": k.url, "kind": k.kind, "text": k.text, "landmark": k.landmark, "rel": list(k.rel), "status": statuses.get(k.url)}
+        for k in links[:1000]
+    ]
+
+
+def worth_doing_first(run: RunFile, count: int = 8) -> list[Row]:
+    """The first rows of :func:`checks` that are not waived away, each with the line of its weightiest cause."""
+    chosen = [row for row in checks(run) if row["findings"]][:count]
+    for row in chosen:
+        top = causes(run, row["id"], limit=1)
+        row["cause"] = top[0]["line"] if top else ""
+    return chosen

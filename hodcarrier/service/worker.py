@@ -1,0 +1,101 @@
+"""The worker process of one run: crawl, examine, leave a finished run file. ``python -m hodcarrier.service.worker JOB``.
+
+The job file is JSON: ``run_id``, ``folder``, ``plan``, ``base`` (path of the run file before, or ``null``), ``waivers``,
+``clock_offset_s``. SIGUSR1 means: stop, a person asked for it, and examine what is there. SIGTERM, or the death of the
+service, means: leave the file as it is, to be gone on with later.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import fcntl
+import json
+import os
+import signal
+import sys
+from datetime import UTC, date, datetime, timedelta
+from pathlib import Path
+from typing import Any
+
+import structlog
+
+from hodcarrier.core.plan import read_plan
+from hodcarrier.core.waivers import Waiver
+from hodcarrier.crawl.session import crawl_into, open_part
+from hodcarrier.examine.engine import examine
+from hodcarrier.runfile.reader import RunFile
+
+EXIT_DONE, EXIT_FAILED, EXIT_LATER = 0, 1, 75
+log = structlog.get_logger()
+
+
+def read_waivers(rows: list[dict[str, Any]]) -> list[Waiver]:
+    """Waivers from the job's JSON."""
+
+    def day(text: str | None) -> date | None:
+        return date.fromisoformat(text) if text else None
+
+    return [Waiver(r["check"], r["pattern"], r["fingerprint"], day(r["start"]), day(r["end"])) for r in rows]
+
+
+async def work(job: dict[str, Any], parent: int) -> int:
+    """Do one run; returns the exit code."""
+    folder = Path(job["folder"])
+    part, whole = folder / f"{job['run_id']}.part", folder / f"{job['run_id']}.sqlite"
+    if whole.exists():
+        return EXIT_DONE
+    offset = timedelta(seconds=job.get("clock_offset_s", 0))
+
+    def now() -> datetime:
+        return datetime.now(UTC) + offset
+
+    asked = {"stop": False, "leave": False}
+    loop = asyncio.get_running_loop()
+    loop.add_signal_handler(signal.SIGUSR1, lambda: asked.update(stop=True))
+    loop.add_signal_handler(signal.SIGTERM, lambda: asked.update(leave=True))
+
+    def should_stop() -> str:
+        if asked["leave"] or os.getppid() != parent:
+            return "leave"
+        return "stopped" if asked["stop"] else ""
+
+    plan = read_plan(job["plan"])
+    writer = open_part(part, plan, {"run_id": job["run_id"], "site": job.get("site", ""), "started_at": now().isoformat()})
+    end = await crawl_into(writer, plan, now, should_stop)
+    if end == "leave":
+        writer.close()
+        return EXIT_LATER
+    if end.startswith("failed: "):
+        (folder / f"{job['run_id']}.failed").write_text(end.removeprefix("failed: "))
+        writer.close()
+        return EXIT_FAILED
+    writer.put_meta("progress", {**(writer.meta("progress") or {}), "state": "examining"})
+    writer.db.commit()
+    base = RunFile.open(Path(job["base"])) if job.get("base") else None
+    examine(writer.db, now(), base, read_waivers(job.get("waivers", [])))
+    writer.put_meta("finished_at", now().isoformat())
+    writer.finish()
+    writer.close()
+    part.rename(whole)
+    return EXIT_DONE
+
+
+def main() -> int:
+    """The entry point: hold the run's lock, so that no two workers ever write one file."""
+    job = json.loads(Path(sys.argv[1]).read_text())
+    lock = Path(job["folder"]) / f"{job['run_id']}.lock"
+    with lock.open("w") as held:
+        try:
+            fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError:
+            return EXIT_LATER
+        try:
+            return asyncio.run(work(job, os.getppid()))
+        except Exception as error:
+            log.exception("worker failed", run=job["run_id"])
+            (Path(job["folder"]) / f"{job['run_id']}.failed").write_text(f"the worker broke off: {type(error).__name__}: {error}")
+            return EXIT_FAILED
+
+
+if __name__ == "__main__":
+    sys.exit(main())
