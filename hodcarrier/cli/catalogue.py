@@ -23,37 +23,16 @@ def add_parser(commands: Any) -> None:
     shown.set_defaults(run=run_show)
 
 
-def as_row(entry: catalogue.Entry) -> dict[str, Any]:
-    """A check as plain values."""
-    check = entry.check
-    return {
-        "id": entry.id,
-        "area": entry.area,
-        "area_name": catalogue.AREAS[entry.area],
-        "severity": check.severity,
-        "subject": check.subject,
-        "summary": check.summary,
-        "why": check.why,
-        "fix": check.fix,
-        "effort": check.effort,
-        "standard": check.standard,
-        "limits": {n: {"default": k.default, "unit": k.unit, "meaning": k.meaning} for n, k in check.limits.items()},
-        "messages": dict(check.messages),
-        "revision": check.revision,
-        "since": check.since,
-    }
-
-
 def run_list(args: argparse.Namespace) -> int:
     """Print the list."""
-    rows = [as_row(e) for e in catalogue.load().values() if args.area in (None, e.area)]
+    rows = [catalogue.describe(e) for e in catalogue.load().values() if args.area in (None, e.area)]
     emit(rows, args.format, [("id", "Check"), ("severity", "Severity"), ("subject", "On"), ("summary", "What it finds")])
     return 0
 
 
 def run_show(args: argparse.Namespace) -> int:
     """Print one check."""
-    row = as_row(catalogue.get(args.id))
+    row = catalogue.describe(catalogue.get(args.id))
     if args.format == "json":
         emit(row, "json", [])
         return 0

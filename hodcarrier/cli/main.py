@@ -11,7 +11,57 @@ import sys
 from collections.abc import Sequence
 
 from hodcarrier import __version__
+from hodcarrier.cli import (
+    attempt,
+    benchmark,
+    catalogue,
+    client,
+    compare,
+    demo,
+    export,
+    finding,
+    member,
+    metric,
+    page,
+    plan,
+    remark,
+    report,
+    schedule,
+    serve,
+    site,
+    todo,
+    token,
+    trend,
+    waiver,
+)
+from hodcarrier.cli import run as run_noun
+from hodcarrier.client import RequestFailed, Unreachable
 from hodcarrier.core import errors
+
+NOUNS = (
+    attempt,
+    serve,
+    demo,
+    catalogue,
+    client,
+    site,
+    plan,
+    schedule,
+    run_noun,
+    finding,
+    page,
+    compare,
+    waiver,
+    todo,
+    remark,
+    trend,
+    benchmark,
+    metric,
+    report,
+    member,
+    token,
+    export,
+)
 
 EXIT_CODES: dict[type[errors.HodcarrierError], int] = {
     errors.InvalidInput: 2,
@@ -28,13 +78,12 @@ def exit_code(error: errors.HodcarrierError) -> int:
 
 def make_parser() -> argparse.ArgumentParser:
     """The whole command line."""
-    from hodcarrier.cli import attempt, catalogue, export
 
     parser = argparse.ArgumentParser(prog="hodcarrier", description="The audit desk of an SEO agency.")
     parser.add_argument("--version", action="version", version=f"hodcarrier {__version__}")
     parser.add_argument("--debug", action="store_true", help="show a traceback when something fails")
     commands = parser.add_subparsers(dest="noun", required=True, metavar="NOUN")
-    for module in (attempt, catalogue, export):
+    for module in NOUNS:
         module.add_parser(commands)
     return parser
 
@@ -49,6 +98,15 @@ def run(argv: Sequence[str] | None = None) -> int:
             raise
         sys.stderr.write(f"hodcarrier: {error.message}\n" + (f"{error.hint}\n" if error.hint else ""))
         return exit_code(error)
+    except RequestFailed as failed:
+        if args.debug:
+            raise
+        problem = failed.problem
+        sys.stderr.write(f"hodcarrier: {problem.detail}\n" + (f"{problem.hint}\n" if problem.hint else ""))
+        return {401: 3, 403: 3, 404: 3, 422: 2}.get(problem.status, 1)
+    except Unreachable as failed:
+        sys.stderr.write(f"hodcarrier: {failed}\nStart one with `hodcarrier serve`, or give --url.\n")
+        return 1
     except KeyboardInterrupt:
         sys.stderr.write("hodcarrier: interrupted.\n")
         return 130

@@ -183,6 +183,27 @@ def get(check_id: str) -> Entry:
     )
 
 
+def describe(entry: Entry) -> dict[str, Any]:
+    """A check as plain values."""
+    check = entry.check
+    return {
+        "id": entry.id,
+        "area": entry.area,
+        "area_name": AREAS[entry.area],
+        "severity": check.severity,
+        "subject": check.subject,
+        "summary": check.summary,
+        "why": check.why,
+        "fix": check.fix,
+        "effort": check.effort,
+        "standard": check.standard,
+        "limits": {n: {"default": k.default, "unit": k.unit, "meaning": k.meaning} for n, k in check.limits.items()},
+        "messages": dict(check.messages),
+        "revision": check.revision,
+        "since": check.since,
+    }
+
+
 def doc(body: str = "<h1>Rope</h1>", head: str = "<title>Rope for small boats</title>", lang: str = "en") -> str:
     """A whole sample document around a body and a head."""
     return f'<!doctype html><html lang="{lang}"><head><meta charset="utf-8">{head}</head><body>{body}</body></html>'

@@ -84,7 +84,7 @@ class Site(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     client_id: Mapped[int] = mapped_column(ForeignKey("client.id", ondelete="CASCADE"))
     host: Mapped[str] = mapped_column(String(300))
-    kind: Mapped[str] = mapped_column(String(20))
+    kind: Mapped[Any] = mapped_column(String(20))
     plan: Mapped[dict[str, Any]]
     plan_version: Mapped[int] = mapped_column(default=1)
     created_at: Mapped[datetime]
@@ -138,8 +138,8 @@ class Todo(Base):
     title: Mapped[str] = mapped_column(String(300))
     note: Mapped[str] = mapped_column(Text, default="")
     check_id: Mapped[str] = mapped_column(String(80), default="")
-    severity: Mapped[str] = mapped_column(String(20))
-    state: Mapped[str] = mapped_column(String(20))
+    severity: Mapped[Any] = mapped_column(String(20))
+    state: Mapped[Any] = mapped_column(String(20))
     flag: Mapped[str] = mapped_column(String(300), default="")
     drop_reason: Mapped[str] = mapped_column(Text, default="")
     assignee_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))

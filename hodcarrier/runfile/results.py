@@ -96,7 +96,29 @@ def findings(
     after: int = 0,
 ) -> list[Row]:
     """Findings with sentences and ages, in the order of their ids; ``after`` is the last id of the page before."""
-    where, values = ["finding.id > ?"], [after]  # type: tuple[list[str], list[Any]]
+    where, values = _finding_filter(check_id, cause, subject, severity, waived, fingerprints)
+    where.append("finding.id > ?")
+    values.append(after)
+    sql = (
+        f"SELECT {FINDING_COLUMNS}, first_seen, times_returned FROM finding LEFT JOIN history USING (fingerprint)"
+        f" WHERE {' AND '.join(where)} ORDER BY finding.id" + (" LIMIT ?" if limit is not None else "")
+    )
+    return [make_finding(row) for row in run.rows(sql, *values, *([limit] if limit is not None else []))]
+
+
+def count_findings(
+    run: RunFile, *, check_id: str = "", cause: int | None = None, severity: str = "", waived: bool | None = False
+) -> int:
+    """How many findings :func:`findings` would give in all."""
+    where, values = _finding_filter(check_id, cause, "", severity, waived, None)
+    return int(run.rows(f"SELECT count(*) FROM finding WHERE {' AND '.join(where)}", *values)[0][0])
+
+
+def _finding_filter(
+    check_id: str, cause: int | None, subject: str, severity: str, waived: bool | None, fingerprints: Sequence[bytes] | None
+) -> tuple[list[str], list[Any]]:
+    where: list[str] = ["1"]
+    values: list[Any] = []
     for column, value in (("finding.check_id", check_id), ("finding.subject", subject)):
         if value:
             where.append(f"{column} = ?")
@@ -113,11 +135,7 @@ def findings(
     if fingerprints is not None:
         where.append(f"finding.fingerprint IN ({','.join('?' * len(fingerprints))})")
         values.extend(fingerprints)
-    sql = (
-        f"SELECT {FINDING_COLUMNS}, first_seen, times_returned FROM finding LEFT JOIN history USING (fingerprint)"
-        f" WHERE {' AND '.join(where)} ORDER BY finding.id" + (" LIMIT ?" if limit is not None else "")
-    )
-    return [make_finding(row) for row in run.rows(sql, *values, *([limit] if limit is not None else []))]
+    return where, values
 
 
 def make_finding(row: tuple[Any, ...]) -> Row:

@@ -1,0 +1,103 @@
+"""``hodcarrier benchmark list|show|add|start``."""
+
+from __future__ import annotations
+
+import argparse
+from typing import Any
+
+from hodcarrier.cli.output import emit, err, number, out
+from hodcarrier.cli.service import connect, find_site, noun, show, verb
+from hodcarrier.client import Hodcarrier
+from hodcarrier.core.errors import NotFound
+from hodcarrier.wire.work import BenchmarkBody, BenchmarkBrief
+
+COLUMNS = [
+    ("id", "Id"),
+    ("name", "Benchmark"),
+    ("site_host", "Own site"),
+    ("competitors", "Against"),
+    ("rounds", "Rounds"),
+    ("rank", "Rank by health"),
+]
+
+
+def add_parser(commands: Any) -> None:
+    """Describe the commands."""
+    verbs = noun(commands, "benchmark", "a site against its competitors")
+    verb(verbs, "list", "all benchmarks", run_list)
+    shown = verb(verbs, "show", "the latest round: measures, ranks, gaps", run_show)
+    shown.add_argument("name", help="name or id")
+    added = verb(verbs, "add", "set one up", run_add)
+    added.add_argument("name")
+    added.add_argument("site")
+    added.add_argument("competitors", nargs="+", metavar="COMPETITOR")
+    added.add_argument("--max-pages", type=int, default=500)
+    started = verb(verbs, "start", "run all its sites now", run_start)
+    started.add_argument("name")
+
+
+def _find(desk: Hodcarrier, key: str) -> BenchmarkBrief:
+    found = desk.benchmarks()
+    near = [b for b in found if key in (str(b.id), b.name)] or [b for b in found if b.name.lower().startswith(key.lower())]
+    if len(near) == 1:
+        return near[0]
+    raise NotFound(
+        f"There is no one benchmark called “{key}”.", "Benchmarks: " + (", ".join(b.name for b in found) or "none yet") + "."
+    )
+
+
+def run_list(args: argparse.Namespace) -> int:
+    """Print benchmarks."""
+    with connect(args) as desk:
+        return show(
+            args, desk.benchmarks(), COLUMNS, "No benchmarks yet. Set one up: hodcarrier benchmark add NAME SITE COMPETITOR"
+        )
+
+
+def run_show(args: argparse.Namespace) -> int:
+    """Print the latest round."""
+    with connect(args) as desk:
+        found = desk.benchmark(_find(desk, args.name).id)
+    if args.format == "json":
+        return show(args, found, COLUMNS)
+    if not found.rows:
+        err.print(f"{found.name}: {found.state}.")
+        return 0
+    columns = [
+        ("name", "Measure"),
+        *((f"v{i}", host) for i, host in enumerate(found.hosts)),
+        ("rank", "Rank"),
+        ("gap", "Gap to best"),
+    ]
+    rows: list[dict[str, Any]] = []
+    for row in found.rows:
+        values = {f"v{i}": f"{number(v)} {row.unit}" if v is not None else "–" for i, v in enumerate(row.values)}
+        gap = "" if row.gap_to_best is None else f"{row.gap_to_best:+,.1f}".replace("-", "−")
+        rank = f"{row.ranks[0]} of {sum(r is not None for r in row.ranks)}" if row.ranks[0] else "–"
+        rows.append({"name": f"{row.name} ({'high' if row.high_is_good else 'low'} is good)", **values, "rank": rank, "gap": gap})
+    emit(rows, args.format, columns)
+    if args.format == "table":
+        for heading, key in (("We lead", "lead"), ("To close first", "close_first")):
+            for sentence in found.sentences[key]:
+                out.print(f"{heading}: {sentence}", markup=False)
+    return 0
+
+
+def run_add(args: argparse.Namespace) -> int:
+    """Set one up."""
+    with connect(args) as desk:
+        body = BenchmarkBody(
+            name=args.name,
+            site_id=find_site(desk, args.site).id,
+            competitor_ids=[find_site(desk, key).id for key in args.competitors],
+            pages_max=args.max_pages,
+        )
+        return show(args, desk.add_benchmark(body), COLUMNS)
+
+
+def run_start(args: argparse.Namespace) -> int:
+    """Start a round."""
+    with connect(args) as desk:
+        found = desk.start_round(_find(desk, args.name).id)
+    err.print(f"A round of {found.name} has begun; see `hodcarrier benchmark show {found.id}`.")
+    return 0

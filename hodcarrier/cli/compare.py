@@ -1,0 +1,76 @@
+"""``hodcarrier compare BASE HEAD``."""
+
+from __future__ import annotations
+
+import argparse
+from typing import Any
+
+from hodcarrier.cli.output import emit, out, signed
+from hodcarrier.cli.service import connect, run_of, verb
+from hodcarrier.core.compare import CLASSES
+
+SIGNS = {
+    "new": "▲",
+    "new-with-page": "▲",
+    "new-to-view": "▲",
+    "returned": "↺",
+    "fixed": "▼",
+    "gone-with-page": "▽",
+    "still-there": "■",
+    "unverified": "▨",
+}
+
+
+def add_parser(commands: Any) -> None:
+    """Describe the command."""
+    parser = verb(commands, "compare", "two runs of a site side by side", run)
+    parser.add_argument("base", metavar="BASE", help="the earlier run")
+    parser.add_argument("head", metavar="HEAD", help="the later run, or a site for its latest")
+    parser.add_argument("--change", choices=tuple(CLASSES), default="", help="only this class")
+    parser.add_argument("--limit", type=int, default=20)
+
+
+def run(args: argparse.Namespace) -> int:
+    """Print the comparison."""
+    with connect(args) as desk:
+        found = desk.compare(run_of(desk, args.base), run_of(desk, args.head), args.change, limit=args.limit)
+    if args.format == "json":
+        emit(found.model_dump(mode="json"), "json", [])
+        return 0
+    rows = [{"sign": SIGNS.get(f.change, "·"), **f.model_dump()} for f in found.findings]
+    columns = [
+        ("sign", ""),
+        ("change", "Class"),
+        ("severity", "Severity"),
+        ("summary", "What"),
+        ("subject", "Page"),
+        ("place", "Place"),
+    ]
+    if args.format == "csv":
+        emit(rows, "csv", columns)
+        return 0
+    if found.base_health is not None and found.head_health is not None:
+        out.print(
+            f"Health {found.base_health:.1f} → {found.head_health:.1f} ({signed(found.head_health - found.base_health)}), high is good"
+        )
+    for name, before, after in found.settings:
+        out.print(f"! {name} differs: {before} → {after}", style="rgb(190,95,60)")
+    counts = [
+        {"sign": SIGNS.get(name, "·"), "class": name.replace("-", " "), "count": found.counts[name], "meaning": words}
+        for name, words in CLASSES.items()
+        if found.counts.get(name)
+    ]
+    emit(
+        counts, "table", [("sign", ""), ("class", "Class"), ("count", "Findings"), ("meaning", "")], "Neither run has a finding."
+    )
+    emit(rows, "table", columns, "")
+    changes = [c.model_dump() for c in found.page_changes[: args.limit]]
+    if changes:
+        out.print(f"\n[bold]Page changes[/bold] ({found.page_changes_total:,}; the first {len(changes)})")
+        emit(changes, "table", [("url", "Page"), ("field", "What"), ("base", "Before"), ("head", "After")])
+    if found.robots_diff:
+        out.print("\n[bold]robots.txt[/bold]")
+        for line in found.robots_diff:
+            out.print(line, markup=False)
+        out.print(f"{len(found.newly_blocked):,} known pages are newly kept out.")
+    return 0

@@ -1,0 +1,41 @@
+"""``hodcarrier metric list|import``."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path
+from typing import Any
+
+from hodcarrier.cli.output import err
+from hodcarrier.cli.service import connect, find_site, noun, show, verb
+from hodcarrier.core.errors import InvalidInput
+
+COLUMNS = [("name", "Figure"), ("day", "Day"), ("value", "Value"), ("source", "Source")]
+
+
+def add_parser(commands: Any) -> None:
+    """Describe the commands."""
+    verbs = noun(commands, "metric", "figures the crawl cannot know")
+    listed = verb(verbs, "list", "imported figures of a site", run_list)
+    listed.add_argument("site")
+    imported = verb(verbs, "import", "import a CSV with day, name, value, source", run_import)
+    imported.add_argument("site")
+    imported.add_argument("file", type=Path)
+
+
+def run_list(args: argparse.Namespace) -> int:
+    """Print figures."""
+    with connect(args) as desk:
+        return show(args, desk.metrics(find_site(desk, args.site).id), COLUMNS, "No figures were imported for this site.")
+
+
+def run_import(args: argparse.Namespace) -> int:
+    """Import a table."""
+    try:
+        text = args.file.read_text("utf-8")
+    except (OSError, UnicodeDecodeError) as error:
+        raise InvalidInput(f"{args.file} cannot be read: {error}.", "Give a CSV file in UTF-8.") from None
+    with connect(args) as desk:
+        rows = desk.import_metrics(find_site(desk, args.site).id, text)
+    err.print(f"Imported {len(rows)} figures.")
+    return 0

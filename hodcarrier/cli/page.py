@@ -1,0 +1,73 @@
+"""``hodcarrier page list|show``."""
+
+from __future__ import annotations
+
+import argparse
+from itertools import islice
+from typing import Any
+
+from hodcarrier.cli.output import emit, err
+from hodcarrier.cli.service import connect, noun, run_of, show, verb
+from hodcarrier.core.errors import InvalidInput
+
+COLUMNS = [
+    ("url", "Address"),
+    ("status", "Status"),
+    ("title", "Title"),
+    ("words", "Words"),
+    ("depth", "Clicks"),
+    ("inlinks", "Links in"),
+    ("health", "Health"),
+]
+
+
+def add_parser(commands: Any) -> None:
+    """Describe the commands."""
+    verbs = noun(commands, "page", "a run's inventory")
+    listed = verb(verbs, "list", "pages of a run", run_list)
+    listed.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
+    listed.add_argument("filters", nargs="*", metavar="FIELD=VALUE", help="such as status=404, words.lt=200, title.has=rope")
+    listed.add_argument("--sort", default="url", help="a field; - in front for descending")
+    listed.add_argument("--limit", type=int, default=50)
+    shown = verb(verbs, "show", "everything known of one page", run_show)
+    shown.add_argument("run_id", metavar="RUN")
+    shown.add_argument("address")
+
+
+def run_list(args: argparse.Namespace) -> int:
+    """Print pages."""
+    filters = dict(item.partition("=")[::2] for item in args.filters)
+    if not all("=" in item for item in args.filters):
+        raise InvalidInput("A filter is FIELD=VALUE.", "Such as status=404 or words.lt=200.")
+    with connect(args) as desk:
+        rows = list(islice(desk.pages(run_of(desk, args.run_id), args.sort, **filters), args.limit + 1))
+    code = show(args, rows[: args.limit], COLUMNS, "No pages like that.")
+    if len(rows) > args.limit:
+        err.print(f"The first {args.limit}; more with --limit.")
+    return code
+
+
+def run_show(args: argparse.Namespace) -> int:
+    """Print one page."""
+    with connect(args) as desk:
+        page = desk.page(run_of(desk, args.run_id), args.address)
+    if args.format != "table":
+        return show(args, page, COLUMNS)
+    path = " → ".join(f"{hop['url']} ({hop['status'] or hop['failure']})" for hop in page.path)
+    facts = {
+        "Address": page.url,
+        "Path": path,
+        "State": f"{page.state}, {'indexable' if page.why_not == '' else page.why_not or 'not judged'}",
+        "Title": page.title,
+        "Description": page.description,
+        "Main heading": page.h1,
+        "Canonical": page.canonical,
+        "Words": str(page.words),
+        "Clicks from start": str(page.depth),
+        "Links in": str(page.inlinks),
+        "Health": "not scored" if page.health is None else f"{page.health:.1f} of 100",
+    }
+    emit([{"name": k, "value": v} for k, v in facts.items() if v], "table", [("name", ""), ("value", "")])
+    findings = [f.model_dump() for f in page.findings]
+    emit(findings, "table", [("severity", "Severity"), ("summary", "Check"), ("message", "Finding")], "No check fails here.")
+    return 0

@@ -1,0 +1,117 @@
+"""``hodcarrier run list|show|start|watch|stop``."""
+
+from __future__ import annotations
+
+import argparse
+from typing import Any
+
+from hodcarrier.cli.output import course, emit, err, out, signed
+from hodcarrier.cli.service import connect, find_site, noun, run_of, show, verb
+from hodcarrier.client import Hodcarrier
+from hodcarrier.wire.sites import RunOut
+
+COLUMNS = [
+    ("id", "Run"),
+    ("site_id", "Site"),
+    ("state", "State"),
+    ("purpose", "Purpose"),
+    ("requested_at", "When (UTC)"),
+    ("health", "Health"),
+    ("pages", "Pages"),
+    ("findings", "Findings"),
+    ("reason", ""),
+]
+CHECKS = [
+    ("severity", "Severity"),
+    ("summary", "What"),
+    ("findings", "Findings"),
+    ("pages", "Pages"),
+    ("fixes", "Fixes"),
+    ("gain", "Gain"),
+    ("change", "Change"),
+    ("id", "Check"),
+]
+
+
+def add_parser(commands: Any) -> None:
+    """Describe the commands."""
+    verbs = noun(commands, "run", "audits of sites")
+    listed = verb(verbs, "list", "runs, the latest first", run_list)
+    listed.add_argument("site", nargs="?", help="only this site")
+    shown = verb(verbs, "show", "a run's summary and what is worth doing first", run_show)
+    shown.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
+    started = verb(verbs, "start", "audit a site now", run_start)
+    started.add_argument("site")
+    started.add_argument("--wait", action="store_true", help="wait until it is done and show it")
+    watched = verb(verbs, "watch", "follow a run until it has ended", run_watch)
+    watched.add_argument("run_id", metavar="RUN")
+    stopped = verb(verbs, "stop", "stop a run; what was fetched is examined", run_stop)
+    stopped.add_argument("run_id", metavar="RUN")
+
+
+def run_list(args: argparse.Namespace) -> int:
+    """Print runs."""
+    with connect(args) as desk:
+        site = find_site(desk, args.site).id if args.site else None
+        return show(args, desk.runs(site), COLUMNS, "No runs yet. Start one: hodcarrier run start SITE")
+
+
+def run_show(args: argparse.Namespace) -> int:
+    """Print one run."""
+    with connect(args) as desk:
+        run = desk.run(run_of(desk, args.run_id))
+        return _show_run(args, desk, run)
+
+
+def _show_run(args: argparse.Namespace, desk: Hodcarrier, run: RunOut) -> int:
+    if args.format != "table" or run.summary is None:
+        show(args, run, COLUMNS)
+        return 0 if run.state != "failed" else 1
+    out.print(
+        f"[bold]{run.site_host}[/bold] · run {run.id} of {run.requested_at:%a %d %b %Y %H:%M} UTC · {run.pages} pages scored · {run.end_words}"
+    )
+    for notice in run.summary["notices"]:
+        out.print(f"! {notice}", style="rgb(190,95,60)")
+    if run.health is None:
+        out.print("Health: none, because no page was scored.")
+    else:
+        before = desk.run(run.base_id).health if run.base_id else None
+        change = f", {signed(run.health - before)} since {run.base_at:%a %d %b}" if before is not None and run.base_at else ""
+        out.print(f"Health {course(run.health)} [bold]{run.health:.1f}[/bold] of 100, high is good{change}")
+    if run.changes:
+        counts = run.changes["counts"]
+        out.print("Since then: " + ", ".join(f"{n:,} {name.replace('-', ' ')}" for name, n in sorted(counts.items())))
+    rows = [r.model_dump() for r in desk.checks(run.id) if r.findings]
+    emit(rows, "table", CHECKS, "No check fails.")
+    return 0
+
+
+def run_start(args: argparse.Namespace) -> int:
+    """Start a run."""
+    with connect(args) as desk:
+        run = desk.start_run(find_site(desk, args.site).id)
+        if not args.wait:
+            return show(args, run, COLUMNS)
+        return _show_run(args, desk, desk.wait(run.id, _progress))
+
+
+def run_watch(args: argparse.Namespace) -> int:
+    """Follow a run."""
+    with connect(args) as desk:
+        return _show_run(args, desk, desk.wait(args.run_id, _progress))
+
+
+def run_stop(args: argparse.Namespace) -> int:
+    """Stop a run."""
+    with connect(args) as desk:
+        run = desk.stop_run(args.run_id)
+    err.print(f"Run {run.id} is asked to stop.")
+    return 0
+
+
+def _progress(run: RunOut) -> None:
+    if not err.is_terminal:
+        return
+    figures = run.progress or {}
+    said = f"{run.state} · {figures.get('pages_done', 0):,} pages · {figures.get('queued', 0):,} waiting · {figures.get('per_s', 0)}/s"
+    err.print(said.ljust(err.width - 1)[: err.width - 1], end="\r")

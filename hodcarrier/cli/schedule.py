@@ -1,0 +1,67 @@
+"""``hodcarrier schedule list|show|edit|remove``."""
+
+from __future__ import annotations
+
+import argparse
+from typing import Any
+
+from hodcarrier.cli.output import emit, err
+from hodcarrier.cli.service import connect, find_site, noun, show, verb
+from hodcarrier.wire.sites import ScheduleBody
+
+COLUMNS = [("words", "When"), ("next_due_at", "Next (UTC)"), ("mail_to", "Mail to")]
+
+
+def add_parser(commands: Any) -> None:
+    """Describe the commands."""
+    verbs = noun(commands, "schedule", "when sites are audited")
+    verb(verbs, "list", "all schedules, the next first", run_list)
+    shown = verb(verbs, "show", "when a site is audited", run_show)
+    shown.add_argument("site")
+    edited = verb(verbs, "edit", "set when a site is audited", run_edit)
+    edited.add_argument("site")
+    edited.add_argument("rule", help="daily, weekly:TU, monthly:1 or an RRULE")
+    edited.add_argument("--at", default="02:00", metavar="HH:MM")
+    edited.add_argument("--zone", default="UTC", help="time zone, such as Europe/London")
+    edited.add_argument(
+        "--mail", action="append", default=[], metavar="ADDRESS", help="tell this address when a run is done (repeat)"
+    )
+    removed = verb(verbs, "remove", "audit a site no more by itself", run_remove)
+    removed.add_argument("site")
+
+
+def run_list(args: argparse.Namespace) -> int:
+    """Print all schedules."""
+    with connect(args) as desk:
+        found = [(s.host, s.schedule) for s in desk.sites() if s.schedule]
+    found.sort(key=lambda pair: str(pair[1].next_due_at))
+    rows = [{"site": host, **schedule.model_dump(mode="json")} for host, schedule in found]
+    emit(
+        rows,
+        args.format,
+        [("site", "Site"), *COLUMNS],
+        "No site has a schedule yet. Set one: hodcarrier schedule edit SITE weekly:TU",
+    )
+    return 0
+
+
+def run_show(args: argparse.Namespace) -> int:
+    """Print one schedule."""
+    with connect(args) as desk:
+        return show(args, desk.schedule(find_site(desk, args.site).id), COLUMNS)
+
+
+def run_edit(args: argparse.Namespace) -> int:
+    """Set a schedule."""
+    with connect(args) as desk:
+        body = ScheduleBody(rule=args.rule, at=args.at, zone=args.zone, mail_to=args.mail)
+        return show(args, desk.set_schedule(find_site(desk, args.site).id, body), COLUMNS)
+
+
+def run_remove(args: argparse.Namespace) -> int:
+    """Remove a schedule."""
+    with connect(args) as desk:
+        site = find_site(desk, args.site)
+        desk.remove_schedule(site.id)
+    err.print(f"{site.host} is audited no more by itself.")
+    return 0

@@ -1,0 +1,49 @@
+"""``hodcarrier serve``: the service in this process."""
+
+from __future__ import annotations
+
+import argparse
+import socket
+import sys
+from pathlib import Path
+from typing import Any
+
+from hodcarrier.core.errors import Unavailable
+
+
+def add_parser(commands: Any) -> None:
+    """Describe the command."""
+    parser = commands.add_parser("serve", help="start the service and its console")
+    parser.add_argument("--config", help="configuration file (default: hodcarrier.toml in the XDG folder)")
+    parser.add_argument("--data", type=Path, help="folder of the register and the run files")
+    parser.add_argument("--host", help="address to listen on (default 127.0.0.1)")
+    parser.add_argument("--port", type=int, help="port to listen on (default 8420)")
+    parser.add_argument("--workers", type=int, help="runs at once (default 2)")
+    parser.set_defaults(run=run)
+
+
+def check_port(host: str, port: int) -> None:
+    """Raise :class:`Unavailable` when nobody can listen on the port."""
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    with socket.socket(family, socket.SOCK_STREAM) as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind((host, port))
+        except OSError as error:
+            raise Unavailable(f"Port {port} on {host} cannot be used: {error.strerror}.", "Choose another with --port.") from None
+
+
+def run(args: argparse.Namespace) -> int:
+    """Serve until interrupted."""
+    import uvicorn
+
+    from hodcarrier.service.app import make_app, make_workspace
+    from hodcarrier.service.settings import read_settings
+
+    options = {name: getattr(args, name) for name in ("data", "host", "port", "workers")}
+    settings = read_settings(args.config, options)
+    check_port(settings.host, settings.port)
+    app = make_app(settings, make_workspace(settings))
+    sys.stderr.write(f"Hodcarrier answers at {settings.url}\n")
+    uvicorn.run(app, host=settings.host, port=settings.port, log_level="warning", server_header=False)
+    return 0

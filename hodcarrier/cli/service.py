@@ -1,0 +1,94 @@
+"""What commands that talk to the service share: the connection, names instead of ids, output forms."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import tomllib
+from collections.abc import Callable, Sequence
+from datetime import date
+from pathlib import Path
+from typing import Any
+
+from pydantic import BaseModel
+
+from hodcarrier.cli.output import emit
+from hodcarrier.client import Hodcarrier
+from hodcarrier.core.errors import InvalidInput, NotFound
+from hodcarrier.wire.people import MemberOut
+from hodcarrier.wire.sites import SiteOut
+
+Column = tuple[str, str]
+
+
+def noun(commands: Any, name: str, text: str) -> Any:
+    """A noun and the place for its verbs."""
+    parser = commands.add_parser(name, help=text)
+    return parser.add_subparsers(dest="verb", required=True, metavar="VERB")
+
+
+def verb(verbs: Any, name: str, text: str, run: Callable[[argparse.Namespace], int]) -> argparse.ArgumentParser:
+    """A verb of a service noun, with the options that all have."""
+    parser: argparse.ArgumentParser = verbs.add_parser(name, help=text)
+    parser.add_argument("--format", choices=("table", "json", "csv"), default="table")
+    parser.add_argument("--url", help="address of the service (HODCARRIER_URL)")
+    parser.add_argument("--token", help="bearer token (HODCARRIER_TOKEN)")
+    parser.set_defaults(run=run)
+    return parser
+
+
+def connect(args: argparse.Namespace) -> Hodcarrier:
+    """The connection that options, environment and configuration file describe, in this order."""
+    home = os.environ.get("XDG_CONFIG_HOME") or str(Path.home() / ".config")
+    path = Path(home) / "hodcarrier" / "hodcarrier.toml"
+    saved: dict[str, Any] = {}
+    if path.is_file():
+        saved = tomllib.loads(path.read_text()).get("client", {})
+    url = args.url or os.environ.get("HODCARRIER_URL") or saved.get("url") or "http://127.0.0.1:8420"
+    token = args.token or os.environ.get("HODCARRIER_TOKEN") or saved.get("token") or ""
+    return Hodcarrier(url, token)
+
+
+def show(
+    args: argparse.Namespace, rows: Sequence[BaseModel] | BaseModel, columns: Sequence[Column], empty: str = "Nothing found."
+) -> int:
+    """Print models in the chosen form."""
+    plain = [r.model_dump(mode="json") for r in rows] if isinstance(rows, Sequence) else rows.model_dump(mode="json")
+    emit(plain, args.format, columns, empty)
+    return 0
+
+
+def find_site(desk: Hodcarrier, key: str) -> SiteOut:
+    """A site by id, host or unique beginning."""
+    try:
+        return desk.find_site(key)
+    except LookupError as error:
+        raise NotFound(str(error)) from None
+
+
+def find_member(desk: Hodcarrier, key: str) -> MemberOut:
+    """A member by id, e-mail address, name or unique beginning of the name."""
+    everybody = desk.members()
+    text = key.strip().lower()
+    exact = [m for m in everybody if text in (str(m.id), m.email, m.name.lower())]
+    near = exact or [m for m in everybody if m.name.lower().startswith(text)]
+    if len(near) == 1 and text:
+        return near[0]
+    raise NotFound(
+        f"Nobody called “{key}” is a member.", f"Members are {', '.join(m.name for m in everybody if m.role != 'guest')}."
+    )
+
+
+def run_of(desk: Hodcarrier, key: str) -> str:
+    """A run by id, or the latest run of a site given by its host."""
+    if all(c in "0123456789abcdef" for c in key) and len(key) == 10:
+        return key
+    return f"latest-{find_site(desk, key).id}"
+
+
+def read_day(text: str) -> date:
+    """A day as YYYY-MM-DD. Raises :class:`InvalidInput`."""
+    try:
+        return date.fromisoformat(text)
+    except ValueError:
+        raise InvalidInput(f"“{text}” is not a day.", "Write it as YYYY-MM-DD.") from None

@@ -1,0 +1,109 @@
+"""``hodcarrier todo list|show|add|edit``."""
+
+from __future__ import annotations
+
+import argparse
+from typing import Any
+
+from hodcarrier.cli.output import emit, out
+from hodcarrier.cli.service import connect, find_member, find_site, noun, read_day, show, verb
+from hodcarrier.wire.work import TodoBody, TodoChange
+
+COLUMNS = [
+    ("id", "Id"),
+    ("title", "To-do"),
+    ("site_host", "Site"),
+    ("state", "State"),
+    ("assignee", "Who"),
+    ("due", "Due"),
+    ("late", "Late"),
+    ("cleared", "Cleared"),
+    ("places", "of"),
+    ("flag", ""),
+]
+
+
+def add_parser(commands: Any) -> None:
+    """Describe the commands."""
+    verbs = noun(commands, "todo", "work handed out and confirmed by runs")
+    listed = verb(verbs, "list", "to-dos by due date", run_list)
+    listed.add_argument("--site")
+    listed.add_argument("--who", help="assignee")
+    listed.add_argument("--state", default="live", help="live (default), open, doing, done, confirmed, dropped or all")
+    listed.add_argument("--overdue", action="store_true")
+    shown = verb(verbs, "show", "one to-do with its places and story", run_show)
+    shown.add_argument("id", type=int)
+    added = verb(verbs, "add", "make a to-do from a check, a cause, or by hand", run_add)
+    added.add_argument("site")
+    added.add_argument("--check", default="", help="all findings of this check in the latest run")
+    added.add_argument("--cause", type=int, help="id of one cause in the latest run")
+    added.add_argument("--title", default="")
+    added.add_argument("--who", help="assignee")
+    added.add_argument("--due", help="YYYY-MM-DD; left out: by severity")
+    added.add_argument("--note", default="")
+    edited = verb(verbs, "edit", "change a to-do or comment on it", run_edit)
+    edited.add_argument("id", type=int)
+    edited.add_argument("--state", choices=("open", "doing", "done", "dropped"))
+    edited.add_argument("--who")
+    edited.add_argument("--due")
+    edited.add_argument("--title")
+    edited.add_argument("--comment")
+    edited.add_argument("--reason", help="why it is dropped")
+
+
+def run_list(args: argparse.Namespace) -> int:
+    """Print to-dos."""
+    with connect(args) as desk:
+        site = find_site(desk, args.site).id if args.site else None
+        who = find_member(desk, args.who).id if args.who else None
+        rows = desk.todos(site, who, "" if args.state == "all" else args.state, args.overdue)
+    plain = [{**t.model_dump(mode="json"), "late": f"{t.days_late} d" if t.overdue else ""} for t in rows]
+    emit(plain, args.format, COLUMNS, "No to-dos of that kind.")
+    return 0
+
+
+def run_show(args: argparse.Namespace) -> int:
+    """Print one to-do."""
+    with connect(args) as desk:
+        todo = desk.todo(args.id)
+    if args.format != "table":
+        return show(args, todo, COLUMNS)
+    late = f", {todo.days_late} days late" if todo.overdue else ""
+    out.print(f"[bold]{todo.title}[/bold]")
+    out.print(
+        f"{todo.site_host} · {todo.state} · {todo.assignee or 'nobody yet'} · due {todo.due or 'never'}{late} · {todo.cleared} of {todo.places} cleared"
+    )
+    if todo.flag:
+        out.print(todo.flag, style="rgb(190,95,60)")
+    if todo.note:
+        out.print(todo.note, markup=False)
+    emit([e.model_dump(mode="json") for e in todo.events], "table", [("at", "When (UTC)"), ("who", "Who"), ("text", "What")])
+    emit(todo.linked[:30], "table", [("outcome", "Last run"), ("subject", "Page"), ("place", "Place")], "No places are linked.")
+    return 0
+
+
+def run_add(args: argparse.Namespace) -> int:
+    """Make one."""
+    with connect(args) as desk:
+        body = TodoBody(
+            site_id=find_site(desk, args.site).id,
+            title=args.title,
+            check=args.check,
+            cause=args.cause,
+            assignee=find_member(desk, args.who).id if args.who else None,
+            due=read_day(args.due) if args.due else None,
+            note=args.note,
+        )
+        return show(args, desk.add_todo(body), COLUMNS)
+
+
+def run_edit(args: argparse.Namespace) -> int:
+    """Change one."""
+    with connect(args) as desk:
+        values: dict[str, Any] = {"title": args.title, "state": args.state, "comment": args.comment, "drop_reason": args.reason}
+        if args.who:
+            values["assignee"] = find_member(desk, args.who).id
+        if args.due:
+            values["due"] = read_day(args.due)
+        change = TodoChange(**{k: v for k, v in values.items() if v is not None})
+        return show(args, desk.change_todo(args.id, change), COLUMNS)

@@ -1,0 +1,157 @@
+"""The application: routes, errors as problem details, the console's files."""
+
+from __future__ import annotations
+
+import secrets
+import sys
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from datetime import UTC, datetime
+from pathlib import Path
+
+import structlog
+from fastapi import FastAPI, Request, Response
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import FileResponse, JSONResponse
+from fastapi.staticfiles import StaticFiles
+from starlette.exceptions import HTTPException
+
+from hodcarrier import __version__
+from hodcarrier.core import errors
+from hodcarrier.register.database import open_register
+from hodcarrier.service import routes
+from hodcarrier.service.mail import LogMailer, SmtpMailer
+from hodcarrier.service.settings import Settings
+from hodcarrier.service.supervisor import Supervisor
+from hodcarrier.usecases.members import first_owner
+from hodcarrier.usecases.workspace import Workspace
+
+STATUS: dict[type[errors.HodcarrierError], int] = {
+    errors.InvalidInput: 422,
+    errors.NotFound: 404,
+    errors.NotAllowed: 403,
+    errors.SignInNeeded: 401,
+    errors.Conflict: 409,
+    errors.DamagedRun: 410,
+    errors.Unavailable: 503,
+}
+CONSOLE = Path(__file__).parent.parent.parent / "console" / "dist"
+log = structlog.get_logger()
+
+
+def make_workspace(settings: Settings) -> Workspace:
+    """Open the register and the folder of run files. Raises :class:`~hodcarrier.core.errors.Unavailable`."""
+    register = open_register(settings.data / "register.sqlite")
+    folder = settings.data / "runs"
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise errors.Unavailable(f"{folder} cannot be made: {error.strerror}.", "Name another folder with --data.") from None
+    mailer = SmtpMailer(settings.smtp_host, settings.smtp_port, settings.mail_from) if settings.smtp_host else LogMailer()
+    return Workspace(register, folder, lambda: datetime.now(UTC), mailer, settings.url)
+
+
+def make_app(settings: Settings, work: Workspace) -> FastAPI:
+    """The application over a workspace."""
+    supervisor = Supervisor(work, settings.workers)
+
+    @asynccontextmanager
+    async def lifespan(_app: FastAPI) -> AsyncIterator[None]:
+        password = settings.owner_password or secrets.token_urlsafe(12)
+        shown = first_owner(work, settings.owner_email, settings.owner_name, password)
+        if shown and not settings.owner_password:
+            sys.stderr.write(f"First owner: {settings.owner_email}, password {shown} (shown only now)\n")
+        supervisor.start()
+        yield
+        await supervisor.end()
+
+    app = FastAPI(
+        title="Hodcarrier",
+        version=__version__,
+        lifespan=lifespan,
+        openapi_url="/api/v1/openapi.json",
+        docs_url=None,
+        redoc_url=None,
+        generate_unique_id_function=lambda route: route.name,
+    )
+    app.state.settings, app.state.work, app.state.supervisor, app.state.building = settings, work, supervisor, ""
+    app.include_router(routes.router, prefix="/api/v1")
+    app.add_exception_handler(errors.HodcarrierError, _on_error)
+    app.add_exception_handler(RequestValidationError, _on_invalid)
+    app.add_exception_handler(HTTPException, _on_http)
+    app.add_exception_handler(Exception, _on_crash)
+
+    @app.middleware("http")
+    async def guard(request: Request, call_next):  # type: ignore[no-untyped-def]
+        """Refuse requests from other sites that would act with the session, and say how pages may be used."""
+        origin = request.headers.get("origin")
+        foreign = origin is not None and origin.split("://", 1)[-1] != request.headers.get("host")
+        if foreign and request.method not in ("GET", "HEAD", "OPTIONS"):
+            return _problem(
+                403, "foreign-origin", "Not allowed", "The request comes from another site.", "Use the console itself."
+            )
+        response = await call_next(request)
+        response.headers["X-Content-Type-Options"] = "nosniff"
+        response.headers["Referrer-Policy"] = "same-origin"
+        response.headers.setdefault(
+            "Content-Security-Policy",
+            "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; font-src 'self' data:; frame-ancestors 'self'",
+        )
+        return response
+
+    @app.get("/healthz", include_in_schema=False)
+    def healthz() -> dict[str, str]:
+        """Whether the process answers."""
+        return {"status": "ok", "version": __version__}
+
+    _serve_console(app)
+    return app
+
+
+def _serve_console(app: FastAPI) -> None:
+    """The built console: its files, and its page for every other path."""
+    if (CONSOLE / "assets").is_dir():
+        app.mount("/assets", StaticFiles(directory=CONSOLE / "assets"), name="assets")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def console(path: str) -> Response:
+        if path.startswith("api/"):
+            return _problem(404, "not-found", "Not found", f"There is no /{path}.", "See /api/v1/openapi.json.")
+        if not (CONSOLE / "index.html").is_file():
+            return Response("The console has not been built. Run `make console`.\n", 503, media_type="text/plain")
+        if path and "/" not in path and (CONSOLE / path).is_file():
+            return FileResponse(CONSOLE / path)
+        return FileResponse(CONSOLE / "index.html", headers={"Cache-Control": "no-cache"})
+
+
+def _problem(status: int, code: str, title: str, detail: str, hint: str = "", field: str = "") -> JSONResponse:
+    body = {"type": f"urn:hodcarrier:{code}", "title": title, "status": status, "detail": detail, "hint": hint, "field": field}
+    return JSONResponse(body, status, media_type="application/problem+json")
+
+
+async def _on_error(_request: Request, error: Exception) -> Response:
+    assert isinstance(error, errors.HodcarrierError)
+    status = next((code for kind, code in STATUS.items() if isinstance(error, kind)), 500)
+    title = error.code.replace("-", " ").capitalize()
+    return _problem(status, error.code, title, error.message, error.hint, getattr(error, "field", ""))
+
+
+async def _on_invalid(_request: Request, error: Exception) -> Response:
+    assert isinstance(error, RequestValidationError)
+    first = error.errors()[0]
+    place = ".".join(str(part) for part in first["loc"][1:])
+    return _problem(
+        422, "invalid-input", "Invalid input", f"{place or 'The request'}: {first['msg']}.", "Correct that value.", place
+    )
+
+
+async def _on_http(_request: Request, error: Exception) -> Response:
+    assert isinstance(error, HTTPException)
+    return _problem(error.status_code, f"http-{error.status_code}", str(error.detail), str(error.detail))
+
+
+async def _on_crash(request: Request, error: Exception) -> Response:
+    log.error("request failed", path=request.url.path, error=repr(error), exc_info=error)
+    return _problem(
+        500, "internal", "Something broke inside", "The service could not do this.", "Try again; if it stays, send the log to us."
+    )

@@ -1,0 +1,82 @@
+"""Settings, read once at the edge: ``hodcarrier.toml``, then ``HODCARRIER_…`` variables, then options."""
+
+from __future__ import annotations
+
+import os
+import tomllib
+from dataclasses import dataclass, field, fields
+from pathlib import Path
+from typing import Any
+
+from hodcarrier.core.errors import InvalidInput
+
+
+@dataclass(frozen=True)
+class Settings:
+    """All settings of the service, with their defaults."""
+
+    data: Path = Path("hodcarrier-data")
+    host: str = "127.0.0.1"
+    port: int = 8420
+    workers: int = 2
+    agency: str = "Our agency"
+    address: str = ""
+    smtp_host: str = ""
+    smtp_port: int = 25
+    mail_from: str = "hodcarrier@localhost"
+    owner_email: str = "owner@localhost"
+    owner_name: str = "Owner"
+    owner_password: str = field(default="", repr=False)
+    allow_private: bool = False
+
+    @property
+    def url(self) -> str:
+        """Where people reach the console."""
+        return self.address or f"http://{self.host}:{self.port}"
+
+
+def config_path(given: str | None = None) -> Path:
+    """The configuration file: as given, or ``hodcarrier/hodcarrier.toml`` in the XDG folder."""
+    if given:
+        return Path(given)
+    home = os.environ.get("XDG_CONFIG_HOME") or str(Path.home() / ".config")
+    return Path(home) / "hodcarrier" / "hodcarrier.toml"
+
+
+def read_settings(config: str | None = None, options: dict[str, Any] | None = None) -> Settings:
+    """Settings from file, environment and options, each overriding the one before. Raises :class:`InvalidInput`."""
+    values: dict[str, Any] = {}
+    path = config_path(config)
+    if config and not path.is_file():
+        raise InvalidInput(f"There is no configuration file {path}.", "Check the path after --config.", "config")
+    if path.is_file():
+        try:
+            values.update(tomllib.loads(path.read_text()).get("service", {}))
+        except tomllib.TOMLDecodeError as error:
+            raise InvalidInput(f"{path} is not TOML: {error}.", "Mend that line.", "config") from None
+    names = {f.name: f for f in fields(Settings)}
+    for name in names:
+        variable = os.environ.get("HODCARRIER_" + name.upper())
+        if variable is not None:
+            values[name] = variable
+    values.update({k: v for k, v in (options or {}).items() if v is not None})
+    unknown = set(values) - set(names)
+    if unknown:
+        raise InvalidInput(f"There is no setting called {', '.join(sorted(unknown))}.", "See docs/configuration.md.", "config")
+    defaults = Settings()
+    return Settings(**{name: _typed(name, value, getattr(defaults, name)) for name, value in values.items()})
+
+
+def _typed(name: str, value: Any, default: Any) -> Any:
+    try:
+        if isinstance(default, bool):
+            return (
+                value
+                if isinstance(value, bool)
+                else {"true": True, "1": True, "yes": True, "false": False, "0": False, "no": False}[str(value).lower()]
+            )
+        if isinstance(default, Path):
+            return Path(value).expanduser()
+        return type(default)(value)
+    except (ValueError, TypeError, KeyError):
+        raise InvalidInput(f"The setting {name} cannot be “{value}”.", f"Give a {type(default).__name__}.", name) from None

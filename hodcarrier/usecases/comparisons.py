@@ -1,0 +1,88 @@
+"""Comparing two runs of a site."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from pathlib import Path
+
+from hodcarrier.core.catalogue import load
+from hodcarrier.core.errors import RunMismatch
+from hodcarrier.register.models import Run
+from hodcarrier.runfile.comparison import Comparison, compare
+from hodcarrier.runfile.reader import RunFile
+from hodcarrier.usecases.workspace import Workspace, fetch
+from hodcarrier.wire.results import ChangedFinding, ComparisonOut, PageChange
+
+ROWS_MAX = 2000
+CHANGE_ORDER = (
+    "new",
+    "new-with-page",
+    "new-to-view",
+    "returned",
+    "fixed",
+    "gone-with-page",
+    "unverified",
+    "waiver-ended",
+    "waived",
+    "still-there",
+)
+
+
+@lru_cache(maxsize=16)
+def _compare_files(base: Path, head: Path) -> Comparison:
+    """Finished run files never change, so a comparison of two of them can be kept."""
+    with RunFile.open(base) as opened_base, RunFile.open(head) as opened_head:
+        return compare(opened_base, opened_head)
+
+
+def compare_runs(
+    work: Workspace, base_id: str, head_id: str, change: str = "", check: str = "", limit: int = 200
+) -> ComparisonOut:
+    """Compare two finished runs. Raises :class:`RunMismatch` when they are of different sites."""
+    with work.session() as session:
+        base, head = fetch(session, Run, base_id, "run"), fetch(session, Run, head_id, "run")
+        if base.site_id != head.site_id:
+            raise RunMismatch(
+                f"Run {base_id} is of {base.site.host} and run {head_id} of {head.site.host}.", "Choose two runs of one site."
+            )
+    found = _compare_files(work.run_path(base_id), work.run_path(head_id))
+    entries = load()
+    chosen = [i for i in found.items if (not change or i.change == change) and (not check or i.check == check)]
+    chosen.sort(key=lambda i: (CHANGE_ORDER.index(i.change), i.check, i.subject, i.place))
+    items = []
+    for item in chosen[: min(limit, ROWS_MAX)]:
+        entry = entries.get(item.check)
+        items.append(
+            ChangedFinding(
+                change=item.change,
+                fingerprint=item.fingerprint.hex(),
+                check=item.check,
+                severity=entry.check.severity if entry else "low",
+                summary=entry.check.summary if entry else item.check,
+                subject=item.subject,
+                place=item.place,
+            )
+        )
+    return ComparisonOut(
+        base=base_id,
+        head=head_id,
+        base_at=base.requested_at,
+        head_at=head.requested_at,
+        base_health=base.health,
+        head_health=head.health,
+        counts=dict(found.balance.counts),
+        base_findings=found.balance.base_findings,
+        head_findings=found.balance.head_findings,
+        waived_now=found.balance.waived_now,
+        reconciles=found.balance.reconciles,
+        settings=found.settings,
+        by_check=found.by_check(),
+        findings=items,
+        findings_total=len(chosen),
+        page_changes=[PageChange(url=u, field=f, base=b, head=h) for u, f, b, h in found.page_changes[:ROWS_MAX]],
+        page_changes_total=len(found.page_changes),
+        pages_appeared=found.appeared[:ROWS_MAX],
+        pages_gone=found.gone[:ROWS_MAX],
+        robots_diff=found.robots_diff,
+        newly_blocked=found.newly_blocked[:ROWS_MAX],
+    )

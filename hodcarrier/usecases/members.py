@@ -1,0 +1,201 @@
+"""Members, signing in, tokens."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+from datetime import timedelta
+
+from argon2 import PasswordHasher
+from argon2.exceptions import InvalidHashError, VerifyMismatchError
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from hodcarrier.core.errors import Conflict, InvalidInput, NotAllowed, NotFound, SignInNeeded
+from hodcarrier.register.models import Client, Member, SignIn, Todo, Token
+from hodcarrier.usecases.workspace import Workspace, fetch, log
+from hodcarrier.wire.people import MemberBody, MemberChange, MemberOut, TokenOut
+
+SESSION_DAYS = 14
+_hasher = PasswordHasher()
+_NOBODY = _hasher.hash("nobody has this password")
+
+
+def hash_secret(secret: str) -> str:
+    """SHA-256 of a random secret (tokens and sessions have 256 bits, so no slow hash is needed)."""
+    return hashlib.sha256(secret.encode()).hexdigest()
+
+
+def add_member(work: Workspace, body: MemberBody, author: Member | None = None) -> MemberOut:
+    """Add a member. Raises :class:`Conflict` when the e-mail address is taken."""
+    email = body.email.strip().lower()
+    if "@" not in email.strip("@"):
+        raise InvalidInput(f"“{body.email}” is not an e-mail address.", "Give one such as imke@agency.example.", "email")
+    with work.session() as session:
+        if session.scalar(select(Member).where(Member.email == email)):
+            raise Conflict(f"{email} is already a member.", "Change that member, or give another address.")
+        if body.role == "guest" and body.client_id is None:
+            raise InvalidInput("A guest belongs to a client.", "Say which one with client_id.", "client_id")
+        if body.client_id is not None:
+            fetch(session, Client, body.client_id, "client")
+        member = Member(
+            name=body.name.strip(),
+            email=email,
+            role=body.role,
+            password_hash=_hasher.hash(body.password),
+            client_id=body.client_id,
+            created_at=work.now(),
+        )
+        session.add(member)
+        session.flush()
+        log(session, work.now(), author.id if author else None, "member added", email)
+        return MemberOut.model_validate(member)
+
+
+def change_member(work: Workspace, member_id: int, change: MemberChange, author: Member) -> MemberOut:
+    """Change a member. The last active owner keeps the role."""
+    with work.session() as session:
+        member = fetch(session, Member, member_id, "member")
+        stays_owner = change.role in (None, "owner") and change.active is not False
+        if member.role == "owner" and not stays_owner:
+            owners = session.scalar(select(func.count()).where(Member.role == "owner", Member.active))
+            if owners == 1:
+                raise Conflict("The last owner cannot be changed or switched off.", "Make another member owner first.")
+        for name in ("name", "role", "active"):
+            value = getattr(change, name)
+            if value is not None:
+                setattr(member, name, value)
+        if change.password is not None:
+            member.password_hash = _hasher.hash(change.password)
+        log(session, work.now(), author.id, "member changed", member.email)
+        return MemberOut.model_validate(member)
+
+
+def list_members(work: Workspace) -> list[MemberOut]:
+    """All members, with how many live to-dos each has and how many of those are overdue."""
+    today = work.now().date()
+    with work.session() as session:
+        live = Todo.state.in_(("open", "doing"))
+        counts: dict[int | None, int] = dict(
+            session.execute(select(Todo.assignee_id, func.count()).where(live).group_by(Todo.assignee_id)).tuples().all()
+        )
+        late: dict[int | None, int] = dict(
+            session.execute(select(Todo.assignee_id, func.count()).where(live, Todo.due < today).group_by(Todo.assignee_id))
+            .tuples()
+            .all()
+        )
+        members = session.scalars(select(Member).order_by(Member.name)).all()
+        return [
+            MemberOut.model_validate(m).model_copy(update={"open_todos": counts.get(m.id, 0), "overdue_todos": late.get(m.id, 0)})
+            for m in members
+        ]
+
+
+def find_member(session: Session, key: str | int) -> Member:
+    """A member by id, e-mail address, name or unique beginning of a name. Raises :class:`NotFound` naming who there is."""
+    members = session.scalars(select(Member).where(Member.active)).all()
+    text = str(key).strip().lower()
+    exact = [m for m in members if text in (str(m.id), m.email, m.name.lower())]
+    near = exact or [m for m in members if m.name.lower().startswith(text)]
+    if len(near) == 1 and text:
+        return near[0]
+    names = ", ".join(sorted(m.name for m in members if m.role != "guest"))
+    raise NotFound(f"Nobody called “{key}” is a member.", f"Members are {names}.")
+
+
+def sign_in(work: Workspace, email: str, password: str) -> tuple[str, MemberOut]:
+    """Begin a session; returns its secret. Raises :class:`SignInNeeded` without saying which of the two was wrong."""
+    with work.session() as session:
+        member = session.scalar(select(Member).where(Member.email == email.strip().lower()))
+        try:
+            _hasher.verify(member.password_hash if member else _NOBODY, password)
+        except (VerifyMismatchError, InvalidHashError):
+            member = None
+        if member is None or not member.active:
+            raise SignInNeeded(
+                "That e-mail address and password do not belong together.", "Try again, or ask an owner for a new password."
+            )
+        secret = secrets.token_urlsafe(32)
+        session.add(
+            SignIn(secret_hash=hash_secret(secret), member_id=member.id, expires_at=work.now() + timedelta(days=SESSION_DAYS))
+        )
+        return secret, MemberOut.model_validate(member)
+
+
+def sign_out(work: Workspace, secret: str) -> None:
+    """End a session."""
+    with work.session() as session:
+        found = session.get(SignIn, hash_secret(secret))
+        if found is not None:
+            session.delete(found)
+
+
+def member_of_session(work: Workspace, secret: str) -> Member:
+    """Who a session belongs to. Raises :class:`SignInNeeded` when it has ended."""
+    with work.session() as session:
+        found = session.get(SignIn, hash_secret(secret))
+        member = session.get(Member, found.member_id) if found and found.expires_at > work.now() else None
+        if member is None or not member.active:
+            raise SignInNeeded("You are signed out.", "Sign in again.")
+        session.expunge(member)
+        return member
+
+
+def member_of_token(work: Workspace, secret: str) -> Member:
+    """Who a bearer token belongs to. Raises :class:`SignInNeeded` when it is unknown or revoked."""
+    with work.session() as session:
+        token = session.scalar(select(Token).where(Token.secret_hash == hash_secret(secret)))
+        member = session.get(Member, token.member_id) if token and token.revoked_at is None else None
+        if member is None or not member.active:
+            raise SignInNeeded("The token is unknown or revoked.", "Make a new one with `hodcarrier token add NAME`.")
+        session.expunge(member)
+        return member
+
+
+def add_token(work: Workspace, member: Member, name: str) -> TokenOut:
+    """Make a token for a member; its secret is in this answer and never again."""
+    secret = "hod_" + secrets.token_urlsafe(32)
+    with work.session() as session:
+        token = Token(member_id=member.id, name=name, secret_hash=hash_secret(secret), begins=secret[:8], created_at=work.now())
+        session.add(token)
+        session.flush()
+        log(session, work.now(), member.id, "token added", name)
+        return TokenOut(id=token.id, name=name, begins=token.begins, created_at=token.created_at, secret=secret)
+
+
+def list_tokens(work: Workspace, member: Member) -> list[TokenOut]:
+    """The tokens of a member."""
+    with work.session() as session:
+        tokens = session.scalars(select(Token).where(Token.member_id == member.id).order_by(Token.id)).all()
+        return [TokenOut(id=t.id, name=t.name, begins=t.begins, created_at=t.created_at, revoked_at=t.revoked_at) for t in tokens]
+
+
+def revoke_token(work: Workspace, member: Member, token_id: int) -> None:
+    """Revoke a token of one's own."""
+    with work.session() as session:
+        token = session.get(Token, token_id)
+        if token is None or token.member_id != member.id:
+            raise NotFound(f"You have no token {token_id}.", "See `hodcarrier token list`.")
+        token.revoked_at = work.now()
+        log(session, work.now(), member.id, "token revoked", token.name)
+
+
+def allow(member: Member, *roles: str) -> None:
+    """Raise :class:`NotAllowed` unless the member has one of the roles."""
+    if member.role not in roles:
+        raise NotAllowed(f"This needs the role {' or '.join(roles)}; yours is {member.role}.", "Ask an owner.")
+
+
+def allow_client(member: Member, client_id: int) -> None:
+    """Raise :class:`NotFound` when a guest asks for another client's things, as if they were not there."""
+    if member.role == "guest" and member.client_id != client_id:
+        raise NotFound("There is nothing of that kind for you here.", "Ask the agency for the right link.")
+
+
+def first_owner(work: Workspace, email: str, name: str, password: str) -> str | None:
+    """Make the first owner if there is no member yet; returns the password to show once, or ``None``."""
+    with work.session() as session:
+        if session.scalar(select(func.count()).select_from(Member)):
+            return None
+    add_member(work, MemberBody(name=name, email=email, role="owner", password=password))
+    return password

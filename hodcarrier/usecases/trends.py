@@ -1,0 +1,110 @@
+"""Trends of any run-summary figure over time."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from sqlalchemy import select
+
+from hodcarrier.core import catalogue
+from hodcarrier.core.errors import InvalidInput
+from hodcarrier.core.trend import Trend, assess
+from hodcarrier.register.models import Remark, Run, Site
+from hodcarrier.usecases.workspace import Workspace, fetch
+from hodcarrier.wire.work import RemarkOut, TrendOut, TrendPoint
+
+_SEVERITIES = ("critical", "high", "medium", "low")
+
+
+def figure_label(figure: str) -> tuple[str, bool]:
+    """The label of a figure and whether high is good. Raises :class:`InvalidInput` listing what there is."""
+    kind, _, name = figure.partition(".")
+    if figure == "health":
+        return "Health, 0 to 100", True
+    if figure == "findings":
+        return "Findings", False
+    if figure == "pages":
+        return "Pages scored", True
+    if kind == "area" and name in catalogue.AREAS:
+        return f"{catalogue.AREAS[name]}, 0 to 100", True
+    if kind == "severity" and name in _SEVERITIES:
+        return f"Findings of severity {name}", False
+    if kind == "check" and name in catalogue.load():
+        return catalogue.get(name).check.summary, False
+    raise InvalidInput(
+        f"There is no figure “{figure}”.", "Figures are health, findings, pages, area.NAME, severity.NAME and check.ID.", "figure"
+    )
+
+
+def value_of(figure: str, run: Run) -> float | None:
+    """A figure of one run; ``None`` when the run has none."""
+    summary: dict[str, Any] = run.summary or {}
+    kind, _, name = figure.partition(".")
+    if figure == "health":
+        return run.health
+    if not summary:
+        return None
+    if figure == "findings":
+        return float(summary["findings"])
+    if figure == "pages":
+        return float(summary["pages_scored"])
+    if kind == "area":
+        score = summary["areas"].get(name)
+        return None if score is None else float(score)
+    if kind == "severity":
+        return float(summary["severities"][name]["findings"])
+    return float(summary["checks"].get(name, {}).get("findings", 0))
+
+
+def get_trend(
+    work: Workspace, site_id: int, figure: str = "health", start: date | None = None, end: date | None = None
+) -> TrendOut:
+    """A figure over the audits of a site, with remarks and a verdict in a sentence."""
+    label, high_is_good = figure_label(figure)
+    with work.session() as session:
+        site = fetch(session, Site, site_id, "site")
+        purpose = "audit" if site.kind == "own" else "benchmark"
+        runs = session.scalars(
+            select(Run)
+            .where(Run.site_id == site_id, Run.purpose == purpose, Run.state.in_(("done", "failed")))
+            .order_by(Run.requested_at)
+        ).all()
+        runs = [
+            r for r in runs if (start is None or r.requested_at.date() >= start) and (end is None or r.requested_at.date() <= end)
+        ]
+        points = []
+        before: Run | None = None
+        for run in runs:
+            changed = before is not None and _without_host_map(before.plan) != _without_host_map(run.plan)
+            points.append(
+                TrendPoint(run_id=run.id, at=run.requested_at, value=value_of(figure, run), state=run.state, changed=changed)
+            )
+            before = run
+        remarks = session.scalars(select(Remark).where(Remark.site_id == site_id).order_by(Remark.day)).all()
+        shown = [r for r in remarks if (start is None or r.day >= start) and (end is None or r.day <= end)]
+    known = [(p.at, p.value) for p in points if p.value is not None]
+    verdict = assess(known, high_is_good, steady=1.0 if high_is_good else max(1.0, 0.05 * (known[0][1] if known else 0)))
+    return TrendOut(
+        figure=figure,
+        label=label,
+        high_is_good=high_is_good,
+        points=points,
+        remarks=[RemarkOut(id=r.id, day=r.day, text=r.text) for r in shown],
+        state=verdict.state,
+        slope_per_month=verdict.slope_per_month,
+        change=verdict.change,
+        words=_words(label.partition(",")[0], verdict, len(known)),
+    )
+
+
+def _without_host_map(plan: dict[str, Any]) -> dict[str, Any]:
+    return {name: value for name, value in plan.items() if name != "host_map"}
+
+
+def _words(label: str, verdict: Trend, count: int) -> str:
+    if verdict.slope_per_month is None:
+        return f"{label}: {count} runs are too few for a trend; three are needed."
+    change = f"{verdict.change or 0:+.1f}".replace("-", "−")
+    slope = f"{verdict.slope_per_month:+.1f}".replace("-", "−")
+    return f"{label}: {verdict.state}. {change} over {count} runs; {slope} a month by the median slope."

@@ -1,0 +1,35 @@
+"""What all wire models have in common."""
+
+from __future__ import annotations
+
+from typing import Generic, Literal, TypeVar
+
+from pydantic import BaseModel, ConfigDict
+
+Item = TypeVar("Item")
+SeverityName = Literal["critical", "high", "medium", "low"]
+
+
+class Wire(BaseModel):
+    """Base of all models: unknown fields in requests are refused, with a message that names them."""
+
+    model_config = ConfigDict(extra="forbid", from_attributes=True)
+
+
+class Problem(Wire):
+    """An error as problem details (RFC 9457)."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    hint: str = ""
+    field: str = ""
+
+
+class Listed(Wire, Generic[Item]):
+    """A part of a list. ``after`` goes into the next request; ``None`` means that this was the last part."""
+
+    items: list[Item]
+    total: int
+    after: str | None = None

@@ -1,0 +1,121 @@
+"""Clients, sites, plans and schedules."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, Literal
+
+from pydantic import Field
+
+from hodcarrier.wire.base import Wire
+
+
+class ClientBody(Wire):
+    """A new client."""
+
+    name: str = Field(min_length=1, max_length=200, examples=["Tidewrack Chandlery"])
+
+
+class ClientOut(Wire):
+    """A client with its sites."""
+
+    id: int
+    name: str
+    created_at: datetime
+    sites: list[SiteBrief] = []
+
+
+class SiteBrief(Wire):
+    """A site in a list."""
+
+    id: int
+    host: str
+    kind: Literal["own", "competitor"]
+    health: float | None = None
+
+
+class SiteBody(Wire):
+    """A new site; an address is enough."""
+
+    client_id: int
+    address: str = Field(examples=["https://tidewrack.example/"])
+    kind: Literal["own", "competitor"] = "own"
+    plan: dict[str, Any] = Field(
+        default_factory=dict, description="settings that differ from the defaults", examples=[{"pages_max": 2000}]
+    )
+
+
+class ScheduleBody(Wire):
+    """When a site is audited, and who is told."""
+
+    rule: str = Field(examples=["weekly:TU"], description="daily, weekly:TU, monthly:1 or an RRULE (RFC 5545)")
+    at: str = Field(default="02:00", examples=["02:00"])
+    zone: str = Field(default="UTC", examples=["Europe/London"])
+    mail_to: list[str] = Field(default_factory=list, examples=[["imke@cobble-lantern.example"]])
+
+
+class ScheduleOut(ScheduleBody):
+    """A schedule as it is kept."""
+
+    next_due_at: datetime | None
+    words: str
+
+
+class PlanOut(Wire):
+    """A site's plan; ``version`` goes back in ``If-Match`` when it is changed."""
+
+    values: dict[str, Any]
+    version: int
+    defaults: dict[str, Any]
+
+
+class PlanBody(Wire):
+    """New values for a plan; what is left out stays."""
+
+    values: dict[str, Any] = Field(examples=[{"rate_per_s": 2, "thresholds": {"words_min": 120}}])
+
+
+class RunBrief(Wire):
+    """A run in a list."""
+
+    id: str
+    site_id: int
+    state: str
+    purpose: str
+    reason: str = ""
+    requested_at: datetime
+    started_at: datetime | None = None
+    finished_at: datetime | None = None
+    health: float | None = None
+    pages: int | None = None
+    findings: int | None = None
+    end_words: str = ""
+
+
+class RunOut(RunBrief):
+    """A run with its summary (when done), its changes since the run before, or its progress."""
+
+    site_host: str
+    client_name: str
+    base_id: str | None = None
+    base_at: datetime | None = None
+    summary: dict[str, Any] | None = None
+    changes: dict[str, Any] | None = None
+    progress: dict[str, Any] | None = None
+    plan: dict[str, Any] = {}
+
+
+class SiteOut(SiteBrief):
+    """A site with its client, schedule and last runs."""
+
+    client_id: int
+    client_name: str
+    created_at: datetime
+    schedule: ScheduleOut | None = None
+    last_run: RunBrief | None = None
+    running: RunBrief | None = None
+    runs: int = 0
+    open_todos: int = 0
+
+
+ClientOut.model_rebuild()
