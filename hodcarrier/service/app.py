@@ -110,8 +110,7 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
 
 def _serve_console(app: FastAPI) -> None:
     """The built console: its files, and its page for every other path."""
-    if (CONSOLE / "assets").is_dir():
-        app.mount("/assets", StaticFiles(directory=CONSOLE / "assets"), name="assets")
+    app.mount("/assets", StaticFiles(directory=CONSOLE / "assets", check_dir=False), name="assets")
 
     @app.get("/{path:path}", include_in_schema=False)
     def console(path: str) -> Response:

@@ -1,0 +1,220 @@
+import { Link, useParams } from "react-router";
+import type { Benchmark, BenchmarkBrief } from "../../api/client";
+import { useChange, useRead } from "../../api/hooks";
+import { bytes, count, moment, points, signed } from "../../lib/words";
+import { Button, Card, Heading, Loaded, Table, Trouble } from "../../ui/parts";
+import { Line, Severity } from "../../ui/signs";
+
+export function BenchmarksScreen() {
+  const rows = useRead<BenchmarkBrief[]>("/benchmarks");
+  return (
+    <>
+      <Heading title="Benchmarks" />
+      <Card className="mt-3.5">
+        <Loaded query={rows}>
+          {(data) => (
+            <Table
+              rows={data}
+              id={(r) => r.id}
+              caption="Benchmarks"
+              empty={
+                <>
+                  No benchmarks yet. Set one up:{" "}
+                  <code className="font-mono">hodcarrier benchmark add NAME SITE COMPETITOR</code>
+                </>
+              }
+              columns={[
+                {
+                  head: "Benchmark",
+                  cell: (r) => (
+                    <Link to={`/benchmarks/${r.id}`} className="text-ink font-semibold">
+                      {r.name}
+                    </Link>
+                  ),
+                },
+                { head: "Own site", cell: (r) => r.site_host },
+                { head: "Against", cell: (r) => r.competitors.join(", ") },
+                {
+                  head: "Rank by health",
+                  number: true,
+                  cell: (r) => (r.rank ? `${r.rank} of ${r.competitors.length + 1}` : "–"),
+                },
+                { head: "Rounds", number: true, cell: (r) => r.rounds },
+              ]}
+            />
+          )}
+        </Loaded>
+      </Card>
+    </>
+  );
+}
+
+export function BenchmarkScreen() {
+  const { benchmarkId } = useParams();
+  const found = useRead<Benchmark>(`/benchmarks/${benchmarkId}`, 5000);
+  return (
+    <Loaded query={found} tall={14}>
+      {(data) => <Content data={data} />}
+    </Loaded>
+  );
+}
+
+function show(value: number | null, unit: string): string {
+  if (value === null) return "–";
+  if (unit === "bytes") return bytes(value);
+  if (unit === "%" || unit === "points") return points(value) + (unit === "%" ? " %" : "");
+  return `${count(Math.round(value))} ${unit}`;
+}
+
+function Content({ data }: { data: Benchmark }) {
+  const start = useChange<Record<string, never>>("POST", `/benchmarks/${data.id}/rounds`);
+  return (
+    <>
+      <Heading over={<Link to="/benchmarks">Benchmarks</Link>} title={data.name}>
+        <span className="text-ink-3 text-sm">
+          {data.at ? `Round of ${moment(data.at)}` : data.state} · {count(data.pages_max)} pages each at most ·
+          catalogue defaults
+        </span>
+        <Button main disabled={data.state === "running" || start.isPending} onClick={() => start.mutate({})}>
+          {data.state === "running" ? "A round is running" : "Run a round"}
+        </Button>
+      </Heading>
+      {start.error && <Trouble error={start.error} />}
+      {data.rows.length === 0 ? (
+        <Card className="mt-3.5">
+          <p>{data.state === "running" ? "The first round is running." : "No round has been finished yet. Run one."}</p>
+        </Card>
+      ) : (
+        <>
+          <div className="mt-3.5 grid items-start gap-4 lg:grid-cols-3">
+            <Said title="Where we lead" sentences={data.sentences.lead ?? []} none="On no measure at present." />
+            <Said title="Where we trail" sentences={data.sentences.trail ?? []} none="On no measure. Well done." />
+            <Card title="Health, round by round" aside="high is good">
+              {data.hosts.map((host, i) => (
+                <div key={host} className="flex items-center justify-between gap-2 py-1">
+                  <Link
+                    to={`/sites/${data.site_id}`}
+                    className={i === 0 ? "font-semibold" : "pointer-events-none text-ink no-underline"}
+                    tabIndex={i === 0 ? 0 : -1}
+                  >
+                    {host}
+                  </Link>
+                  <Line
+                    values={(data.rank_history as { health: (number | null)[] }[]).map((r) => r.health[i] ?? null)}
+                    label={`Health of ${host}`}
+                  />
+                </div>
+              ))}
+            </Card>
+          </div>
+          <Card title="Measures" aside="the best of each row is bold" className="mt-3.5">
+            <Table
+              rows={data.rows}
+              id={(r) => r.id}
+              caption="Measures over the sites"
+              empty="No measures."
+              columns={[
+                {
+                  head: "Measure",
+                  cell: (r) => (
+                    <>
+                      {r.name} <span className="text-ink-3 text-sm">{r.high_is_good ? "high" : "low"} is good</span>
+                    </>
+                  ),
+                },
+                ...data.hosts.map((host, i) => ({
+                  head: host,
+                  number: true,
+                  cell: (r: Benchmark["rows"][number]) => (
+                    <span className={r.ranks[i] === 1 ? "font-semibold" : ""}>{show(r.values[i] ?? null, r.unit)}</span>
+                  ),
+                })),
+                {
+                  head: "Our rank",
+                  number: true,
+                  cell: (r) => (r.ranks[0] ? `${r.ranks[0]} of ${r.ranks.filter((x) => x !== null).length}` : "–"),
+                },
+                {
+                  head: "Gap to best",
+                  number: true,
+                  cell: (r) => (
+                    <span className={(r.gap_to_best ?? 0) < 0 ? "text-bad" : "text-good"}>{signed(r.gap_to_best)}</span>
+                  ),
+                },
+              ]}
+            />
+          </Card>
+          <Card
+            title="Share of pages with a failing check"
+            aside="with the 95 % interval, because the samples differ in size; low is good"
+            className="mt-3.5"
+          >
+            <Table
+              rows={data.shares.slice(0, 30)}
+              id={(r) => r.check}
+              caption="Share of pages with each failing check"
+              empty="No check fails on any of these sites."
+              columns={[
+                { head: "Severity", cell: (r) => <Severity name={r.severity} /> },
+                { head: "Check", cell: (r) => r.summary },
+                ...data.hosts.map((host, i) => ({
+                  head: host,
+                  number: true,
+                  cell: (r: Benchmark["shares"][number]) => {
+                    const s = r.shares[i];
+                    return s ? (
+                      <>
+                        {points(s[0] as number)} %{" "}
+                        <span className="text-ink-3 text-sm">
+                          {points(s[1] as number)}–{points(s[2] as number)}
+                        </span>
+                      </>
+                    ) : (
+                      "–"
+                    );
+                  },
+                })),
+              ]}
+            />
+          </Card>
+          {data.metrics.length > 0 && (
+            <Card title="Imported figures" aside="high is good" className="mt-3.5">
+              <Table
+                rows={data.metrics as { name: string; values: (number | null)[]; day: string; source: string }[]}
+                id={(r) => r.name}
+                caption="Imported figures"
+                empty=""
+                columns={[
+                  { head: "Figure", cell: (r) => r.name },
+                  ...data.hosts.map((host, i) => ({
+                    head: host,
+                    number: true,
+                    cell: (r: { values: (number | null)[] }) => count(r.values[i]),
+                  })),
+                  { head: "As of", cell: (r) => r.day },
+                  { head: "Source", cell: (r) => <span className="text-ink-3">{r.source}</span> },
+                ]}
+              />
+            </Card>
+          )}
+        </>
+      )}
+    </>
+  );
+}
+
+function Said({ title, sentences, none }: { title: string; sentences: string[]; none: string }) {
+  return (
+    <Card title={title}>
+      {sentences.length === 0 ? (
+        <p className="text-ink-3">{none}</p>
+      ) : (
+        <ul className="space-y-1.5">
+          {sentences.slice(0, 5).map((s) => (
+            <li key={s}>{s}</li>
+          ))}
+        </ul>
+      )}
+    </Card>
+  );
+}

@@ -1,0 +1,184 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Desk, DeskSite } from "../../api/client";
+import { useRead } from "../../api/hooks";
+import { count, day, moment, points, signed } from "../../lib/words";
+import { Bar, Course, Line, Severity } from "../../ui/signs";
+import { buttonClass, Card, Chip, Heading, Loaded, Table } from "../../ui/parts";
+
+type Order = "attention" | "health" | "name";
+const ORDERS: Record<Order, { label: string; by: (a: DeskSite, b: DeskSite) => number }> = {
+  attention: { label: "needs attention", by: (a, b) => b.attention - a.attention },
+  health: { label: "lowest health", by: (a, b) => (a.site.health ?? 101) - (b.site.health ?? 101) },
+  name: { label: "name", by: (a, b) => a.site.client_name.localeCompare(b.site.client_name) },
+};
+
+export function DeskScreen() {
+  const desk = useRead<Desk>("/desk", 4000);
+  return (
+    <Loaded query={desk} tall={14}>
+      {(data) => <DeskContent desk={data} />}
+    </Loaded>
+  );
+}
+
+function DeskContent({ desk }: { desk: Desk }) {
+  const today = new Date(desk.now).toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long" });
+  return (
+    <>
+      <Heading title={today}>
+        <Link to="/clients?add=site" className={buttonClass(true)}>
+          Add a site
+        </Link>
+      </Heading>
+      <p className="text-ink-3">{desk.sentence}</p>
+      {desk.building && (
+        <p role="status" className="bg-accent-soft mt-2 rounded-md px-3 py-1.5">
+          The history is still being made: {desk.building}. Figures appear as the audits are done.
+        </p>
+      )}
+      <div className="mt-3.5 grid gap-4 lg:grid-cols-[1.75fr_1fr]">
+        <Card title="Needs a person">
+          <NeedsPerson desk={desk} />
+        </Card>
+        <Card title="My to-dos" aside={`${desk.overdue} overdue · ${desk.this_week} this week`}>
+          <MyTodos desk={desk} />
+        </Card>
+      </div>
+      <SitesTable desk={desk} />
+    </>
+  );
+}
+
+function NeedsPerson({ desk }: { desk: Desk }) {
+  if (desk.items.length === 0)
+    return <p className="text-ink-3 py-1">Nothing changed for the worse in the last runs, and nothing failed.</p>;
+  return (
+    <ul>
+      {desk.items.map((item, i) => (
+        <li key={i} className="border-line flex gap-3 border-b py-2 last:border-b-0">
+          <span className="w-20 shrink-0">
+            {item.severity ? (
+              <Severity name={item.severity} />
+            ) : (
+              <span className="text-ink-3">{item.kind === "failed" ? "run failed" : item.kind}</span>
+            )}
+          </span>
+          <span className="min-w-0 flex-1">
+            <b className="font-semibold">{item.text}</b> on {item.client_name}
+            {item.detail && <span className="text-ink-2 block text-sm break-words">{item.detail}</span>}
+          </span>
+          <Link to={item.link} aria-label={`${item.action}: ${item.text}`}>
+            {item.action}
+          </Link>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function MyTodos({ desk }: { desk: Desk }) {
+  if (desk.my_todos.length === 0)
+    return <p className="text-ink-3 py-1">You have no to-dos. Find work under Findings of a site.</p>;
+  return (
+    <ul>
+      {desk.my_todos.map((todo) => (
+        <li key={todo.id} className="border-line flex gap-3 border-b py-2 last:border-b-0">
+          <span className="min-w-0 flex-1">
+            <Link to={`/todos/${todo.id}`} className="text-ink font-semibold break-words">
+              {todo.title}
+            </Link>
+            <span className="text-ink-3 block text-sm">
+              {todo.client_name}
+              {todo.places > 0 && ` · ${todo.cleared} of ${todo.places} cleared`}
+            </span>
+            {todo.places > 1 && (
+              <Bar share={todo.cleared / todo.places} label={`${todo.cleared} of ${todo.places} cleared`} />
+            )}
+          </span>
+          <span className={`whitespace-nowrap ${todo.overdue ? "text-bad" : ""}`}>
+            {todo.overdue ? (todo.days_late === 1 ? "yesterday" : `${todo.days_late} days late`) : day(todo.due)}
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function SitesTable({ desk }: { desk: Desk }) {
+  const [order, setOrder] = useState<Order>("attention");
+  const rows = [...desk.sites].sort(ORDERS[order].by);
+  const chips = (Object.keys(ORDERS) as Order[]).map((name) => (
+    <Chip key={name} on={name === order} onClick={() => setOrder(name)}>
+      {ORDERS[name].label}
+    </Chip>
+  ));
+  return (
+    <Card title="All sites" aside={<span className="flex gap-1.5">{chips}</span>} className="mt-3.5">
+      <Table
+        rows={rows}
+        id={(r) => r.site.id}
+        caption="All own sites"
+        empty={
+          <>
+            No sites yet. <Link to="/clients?add=site">Add the first one</Link>; an address is enough.
+          </>
+        }
+        columns={[
+          { head: "Site", cell: (r) => <SiteName row={r} /> },
+          { head: "Health, 0 to 100, high is good", cell: (r) => <Course health={r.site.health} brick={7} /> },
+          {
+            head: <span className="sr-only">Health</span>,
+            number: true,
+            cell: (r) => <b className="font-semibold">{points(r.site.health)}</b>,
+          },
+          { head: "since last run", number: true, cell: (r) => <Delta value={r.change} /> },
+          { head: "ten runs", cell: (r) => <Line values={r.line} label="Health over ten runs" width={90} /> },
+          { head: "critical", number: true, cell: (r) => count(r.critical) },
+          { head: "high", number: true, cell: (r) => count(r.high) },
+          {
+            head: "new / fixed",
+            number: true,
+            cell: (r) => (r.new === null ? "–" : `${count(r.new)} / ${count(r.fixed)}`),
+          },
+          { head: "Last run", cell: (r) => <LastRun row={r} /> },
+          {
+            head: "Next",
+            cell: (r) => (
+              <span className="text-ink-3 whitespace-nowrap">
+                {r.next_due_at ? moment(r.next_due_at) : "not planned"}
+              </span>
+            ),
+          },
+        ]}
+      />
+    </Card>
+  );
+}
+
+function SiteName({ row }: { row: DeskSite }) {
+  return (
+    <>
+      <Link to={`/sites/${row.site.id}`} className="text-ink font-semibold">
+        {row.site.client_name}
+      </Link>
+      <span className="text-ink-3 block text-sm">{row.site.host}</span>
+    </>
+  );
+}
+
+function LastRun({ row }: { row: DeskSite }) {
+  if (row.site.running) return <span className="text-accent">{row.site.running.state} now</span>;
+  const last = row.site.last_run;
+  if (!last) return <span className="text-ink-3">none yet</span>;
+  return last.state === "failed" ? (
+    <span className="text-bad">failed {moment(last.requested_at)}</span>
+  ) : (
+    <span className="whitespace-nowrap">{moment(last.requested_at)}</span>
+  );
+}
+
+function Delta({ value }: { value: number | null }) {
+  if (value === null) return <span className="text-ink-3">–</span>;
+  return <span className={value < -0.05 ? "text-bad" : value > 0.05 ? "text-good" : ""}>{signed(value)}</span>;
+}

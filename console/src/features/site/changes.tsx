@@ -1,0 +1,209 @@
+import { Link, useSearchParams } from "react-router";
+import type { Comparison, RunBrief } from "../../api/client";
+import { query } from "../../api/client";
+import { useRead } from "../../api/hooks";
+import { count, moment, place, plural, points, signed } from "../../lib/words";
+import { Address, Card, Chip, Field, Loaded, Table } from "../../ui/parts";
+import { Change, CHANGES, Severity } from "../../ui/signs";
+import { useSite } from "./context";
+import { NoRun } from "./no-run";
+
+export function ChangesScreen() {
+  const { site, run } = useSite();
+  const [view, setView] = useSearchParams();
+  const runs = useRead<RunBrief[]>(`/runs?site=${site.id}&purpose=${site.kind === "own" ? "audit" : "benchmark"}`);
+  const done = (runs.data ?? []).filter((r) => r.state === "done");
+  if (!run) return <NoRun site={site} />;
+  const head = view.get("head") ?? done[0]?.id ?? "";
+  const after = done.findIndex((r) => r.id === head);
+  const base = view.get("base") ?? done[after + 1]?.id ?? "";
+  const set = (values: Record<string, string>) => setView({ base, head, ...values }, { replace: true });
+  return (
+    <>
+      <div className="mb-3.5 flex flex-wrap gap-3">
+        {(
+          [
+            ["Base, the earlier run", "base", base],
+            ["Head, the later run", "head", head],
+          ] as const
+        ).map(([label, key, value]) => (
+          <Field key={key} label={label}>
+            {(c) => (
+              <select className={c} value={value} onChange={(e) => set({ [key]: e.target.value })}>
+                {done.map((r) => (
+                  <option key={r.id} value={r.id}>
+                    {moment(r.requested_at)} · health {points(r.health)}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
+        ))}
+      </div>
+      {done.length < 2 ? (
+        <p className="text-ink-3">A comparison needs two finished runs.</p>
+      ) : (
+        base &&
+        head && (
+          <Compared
+            base={base}
+            head={head}
+            change={view.get("change") ?? ""}
+            onChange={(change) => setView({ base, head, ...(change ? { change } : {}) }, { replace: true })}
+          />
+        )
+      )}
+    </>
+  );
+}
+
+function Compared({
+  base,
+  head,
+  change,
+  onChange,
+}: {
+  base: string;
+  head: string;
+  change: string;
+  onChange: (name: string) => void;
+}) {
+  const { site } = useSite();
+  const found = useRead<Comparison>(`/comparisons${query({ base, head, change })}`);
+  return (
+    <Loaded query={found} tall={14}>
+      {(data) => (
+        <div className="space-y-3.5">
+          {data.settings.length > 0 && (
+            <div className="bg-clay-soft rounded-md px-3 py-1.5">
+              These settings differ and may explain a jump:{" "}
+              {data.settings.map((s) => (
+                <span key={String(s[0])} className="block text-sm">
+                  <b className="font-semibold">{s[0]}</b>: {s[1]} → {s[2]}
+                </span>
+              ))}
+            </div>
+          )}
+          <Card
+            title={
+              data.base_health !== null && data.head_health !== null
+                ? `Health ${points(data.base_health)} → ${points(data.head_health)} (${signed(data.head_health - data.base_health)})`
+                : "Findings"
+            }
+            aside={`${count(data.base_findings)} findings then, ${count(data.head_findings)} now${data.reconciles ? "; the classes add up" : ""}`}
+          >
+            <div className="flex flex-wrap gap-1.5">
+              <Chip on={!change} onClick={() => onChange("")}>
+                all {count(Object.values(data.counts).reduce((a, b) => a + b, 0))}
+              </Chip>
+              {Object.keys(CHANGES)
+                .filter((n) => data.counts[n])
+                .map((name) => (
+                  <Chip key={name} on={change === name} onClick={() => onChange(change === name ? "" : name)}>
+                    <Change name={name} /> {count(data.counts[name])}
+                  </Chip>
+                ))}
+            </div>
+            <div className="mt-3">
+              <Table
+                rows={data.findings}
+                id={(r) => r.fingerprint}
+                caption="Findings by class"
+                empty="No findings of this class."
+                columns={[
+                  { head: "Class", cell: (r) => <Change name={r.change} /> },
+                  { head: "Severity", cell: (r) => <Severity name={r.severity} /> },
+                  { head: "Check", cell: (r) => <Link to={`/sites/${site.id}/checks/${r.check}`}>{r.summary}</Link> },
+                  {
+                    head: "On",
+                    className: "min-w-44",
+                    cell: (r) =>
+                      r.subject === "site" ? (
+                        "the whole site"
+                      ) : (
+                        <Link to={`/sites/${site.id}/page?url=${encodeURIComponent(r.subject)}`}>
+                          <Address text={place(r.subject, site.host)} chars={44} />
+                        </Link>
+                      ),
+                  },
+                  { head: "Place", cell: (r) => <Address text={place(r.place, site.host)} chars={40} /> },
+                ]}
+              />
+              {data.findings_total > data.findings.length && (
+                <p className="text-ink-3 mt-1 text-sm">
+                  The first {data.findings.length} of {count(data.findings_total)}. Choose a class to narrow them down.
+                </p>
+              )}
+            </div>
+          </Card>
+          {data.robots_diff.length > 0 && (
+            <Card title="robots.txt" aside={`${plural(data.newly_blocked.length, "known page")} newly kept out`}>
+              <pre className="overflow-x-auto font-mono text-sm" tabIndex={0}>
+                {data.robots_diff.slice(2).map((line, i) => (
+                  <div
+                    key={i}
+                    className={
+                      line.startsWith("+")
+                        ? "text-bad font-semibold"
+                        : line.startsWith("-")
+                          ? "text-good"
+                          : "text-ink-2"
+                    }
+                  >
+                    {line}
+                  </div>
+                ))}
+              </pre>
+            </Card>
+          )}
+          <Card
+            title="What changed on the pages"
+            aside={`${plural(data.page_changes_total, "change")} · ${plural(data.pages_appeared.length, "page")} appeared, ${data.pages_gone.length} gone`}
+          >
+            <Table
+              rows={data.page_changes.slice(0, 200)}
+              id={(r) => r.url + r.field}
+              caption="Facts of pages that differ"
+              empty="Status, titles, descriptions, canonicals and directives are the same."
+              columns={[
+                {
+                  head: "Page",
+                  className: "min-w-44",
+                  cell: (r) => (
+                    <Link to={`/sites/${site.id}/page?url=${encodeURIComponent(r.url)}`}>
+                      <Address text={place(r.url, site.host)} chars={44} />
+                    </Link>
+                  ),
+                },
+                { head: "What", cell: (r) => r.field },
+                { head: "Before", cell: (r) => <span className="text-ink-3 break-words">{r.base || "empty"}</span> },
+                { head: "After", cell: (r) => <span className="break-words">{r.head || "empty"}</span> },
+              ]}
+            />
+          </Card>
+          {(data.pages_appeared.length > 0 || data.pages_gone.length > 0) && (
+            <div className="grid gap-4 lg:grid-cols-2">
+              {(
+                [
+                  ["Pages appeared", data.pages_appeared],
+                  ["Pages gone from the site", data.pages_gone],
+                ] as const
+              ).map(([title, urls]) => (
+                <Card key={title} title={title}>
+                  <ul className="max-h-60 overflow-y-auto" tabIndex={0}>
+                    {urls.map((url) => (
+                      <li key={url}>
+                        <Address text={place(url, site.host)} chars={70} />
+                      </li>
+                    ))}
+                    {urls.length === 0 && <li className="text-ink-3">none</li>}
+                  </ul>
+                </Card>
+              ))}
+            </div>
+          )}
+        </div>
+      )}
+    </Loaded>
+  );
+}

@@ -1,0 +1,177 @@
+import { Link, useSearchParams } from "react-router";
+import type { Page } from "../../api/client";
+import { useRead } from "../../api/hooks";
+import { age, bytes, count, place, points } from "../../lib/words";
+import { Address, Card, Loaded, Table } from "../../ui/parts";
+import { Course, Severity } from "../../ui/signs";
+import { useSite } from "./context";
+import { NoRun } from "./no-run";
+
+export function PageScreen() {
+  const { site, run } = useSite();
+  const [view] = useSearchParams();
+  const url = view.get("url") ?? "";
+  const page = useRead<Page>(run ? `/runs/${run.id}/page?url=${encodeURIComponent(url)}` : null);
+  if (!run) return <NoRun site={site} />;
+  return (
+    <Loaded query={page} tall={14}>
+      {(data) => <Content page={data} />}
+    </Loaded>
+  );
+}
+
+function Content({ page }: { page: Page }) {
+  const { site, run } = useSite();
+  const now = new Date(run?.requested_at ?? 0);
+  return (
+    <>
+      <div className="mb-3 flex flex-wrap items-center justify-between gap-2">
+        <h2 className="font-mono text-base font-semibold break-all">{page.url}</h2>
+        <a href={page.url} target="_blank" rel="noreferrer">
+          open the page
+        </a>
+      </div>
+      <div className="grid items-start gap-4 lg:grid-cols-2">
+        <Card title="Facts">
+          <Facts page={page} />
+        </Card>
+        <div className="min-w-0 space-y-3.5">
+          <Card title="As a search result shows it">
+            <div className="max-w-xl">
+              <div className="text-ink-3 truncate text-sm">{page.url}</div>
+              <div className="text-accent text-[18px] leading-6">{page.title || "(no title)"}</div>
+              <div className="text-ink-2">
+                {page.description || "(no description: the search engine takes a piece of the page)"}
+              </div>
+            </div>
+          </Card>
+          {(page.path ?? []).length > 1 && (
+            <Card title="Redirect path">
+              <ol className="list-decimal pl-5">
+                {(page.path as { url: string; status: number | null; failure: string }[]).map((hop) => (
+                  <li key={hop.url}>
+                    <Address text={hop.url} chars={70} /> {hop.status ?? hop.failure}
+                  </li>
+                ))}
+              </ol>
+            </Card>
+          )}
+          <Card title="Headings">
+            {(page.headings ?? []).length === 0 ? (
+              <p className="text-ink-3">The page has no headings.</p>
+            ) : (
+              <ul>
+                {(page.headings as [number, string][]).map(([level, text], i) => (
+                  <li key={i} style={{ paddingLeft: (level - 1) * 16 }}>
+                    <span className="text-ink-3 text-sm">H{level}</span> {text || <i>empty</i>}
+                  </li>
+                ))}
+              </ul>
+            )}
+          </Card>
+        </div>
+      </div>
+      <Card title="Findings" className="mt-3.5">
+        <Table
+          rows={page.findings ?? []}
+          id={(r) => r.id}
+          caption="Findings on this page"
+          empty="No check fails on this page."
+          columns={[
+            { head: "Severity", cell: (r) => <Severity name={r.severity} /> },
+            { head: "Check", cell: (r) => <Link to={`/sites/${site.id}/checks/${r.check}`}>{r.summary}</Link> },
+            {
+              head: "Finding",
+              cell: (r) => (
+                <span className="break-words">
+                  {r.message}
+                  {r.waived && <span className="text-ink-3"> (waived)</span>}
+                </span>
+              ),
+            },
+            { head: "Since", cell: (r) => <span className="whitespace-nowrap">{age(r.since, now)}</span> },
+          ]}
+        />
+      </Card>
+      <div className="mt-3.5 grid items-start gap-4 lg:grid-cols-2">
+        <Card title={`Links in (${count(page.inlinks ?? 0)} pages)`}>
+          <ul className="max-h-72 space-y-1 overflow-y-auto" tabIndex={0}>
+            {(page.links_in ?? []).map((url) => (
+              <li key={url}>
+                <Link to={`/sites/${site.id}/page?url=${encodeURIComponent(url)}`}>
+                  <Address text={place(url, site.host)} chars={70} />
+                </Link>
+              </li>
+            ))}
+            {(page.links_in ?? []).length === 0 && <li className="text-ink-3">No page of the site links here.</li>}
+          </ul>
+        </Card>
+        <Card title={`Links and files out (${(page.links_out ?? []).length})`}>
+          <ul className="max-h-72 space-y-1 overflow-y-auto" tabIndex={0}>
+            {((page.links_out as { url: string; kind: string; text: string; status: number | null }[]) ?? []).map(
+              (link, i) => (
+                <li key={i}>
+                  <span className="text-ink-3 text-sm">
+                    {link.kind} {link.status ?? ""}
+                  </span>{" "}
+                  <Address text={place(link.url, site.host)} chars={60} />{" "}
+                  <span className="text-ink-2">{link.text}</span>
+                </li>
+              ),
+            )}
+          </ul>
+        </Card>
+      </div>
+      <Card title="Response headers" className="mt-3.5">
+        <dl className="grid grid-cols-[max-content_1fr] gap-x-4 font-mono text-sm">
+          {(page.headers ?? []).map(([name, value], i) => [
+            <dt key={`k${i}`} className="text-ink-3">
+              {name}
+            </dt>,
+            <dd key={`v${i}`} className="break-all">
+              {value}
+            </dd>,
+          ])}
+        </dl>
+      </Card>
+    </>
+  );
+}
+
+function Facts({ page }: { page: Page }) {
+  const rows: [string, React.ReactNode][] = [
+    [
+      "Health",
+      page.health === null || page.health === undefined ? (
+        "not scored"
+      ) : (
+        <span className="flex items-center gap-2">
+          <Course health={page.health} brick={5} /> {points(page.health)} of 100, high is good
+        </span>
+      ),
+    ],
+    ["Answer", `${page.status ?? page.failure ?? "none"} · ${page.content_type ?? ""}`],
+    ["Indexable", page.why_not === "" ? "yes" : `no: ${page.why_not ?? page.state}`],
+    ["Kept out by", page.rule || "nothing"],
+    ["Canonical", page.canonical ? <Address text={page.canonical} chars={60} /> : "none"],
+    ["Robots directives", (page.robots ?? []).join(", ") || "none"],
+    ["Language, encoding", `${page.lang || "not declared"}, ${page.encoding || "–"}`],
+    ["Words in the main text", count(page.words)],
+    ["Clicks from the start", count(page.depth)],
+    ["In a sitemap", page.listed ? "yes" : "no"],
+    ["Size, first byte", `${bytes(page.decoded_bytes)}, ${points(page.first_byte_ms)} ms`],
+    ["Structured data", (page.data_types ?? []).join(", ") || "none"],
+  ];
+  return (
+    <dl className="grid grid-cols-[max-content_1fr] gap-x-4 gap-y-1">
+      {rows.map(([name, value]) => [
+        <dt key={name} className="text-ink-3">
+          {name}
+        </dt>,
+        <dd key={`${name}-v`} className="min-w-0 break-words">
+          {value}
+        </dd>,
+      ])}
+    </dl>
+  );
+}

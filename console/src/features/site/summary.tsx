@@ -1,0 +1,258 @@
+import { Link } from "react-router";
+import type { Changes, Check, Run, Severity as SeverityName, Site, Summary } from "../../api/client";
+import { useRead } from "../../api/hooks";
+import { age, count, day, gain, plural, points, signed } from "../../lib/words";
+import { Address, Card, Loaded, Table } from "../../ui/parts";
+import { Bar, Change, Course, Severity } from "../../ui/signs";
+import { useSite } from "./context";
+import { MakeTodo } from "./make-todo";
+import { NoRun } from "./no-run";
+
+export function SummaryScreen() {
+  const { site, run } = useSite();
+  if (!run?.summary) return <NoRun site={site} />;
+  return <Content site={site} run={run} summary={run.summary as unknown as Summary} />;
+}
+
+function Content({ site, run, summary }: { site: Site; run: Run; summary: Summary }) {
+  const checks = useRead<Check[]>(`/runs/${run.id}/checks`);
+  const base = useRead<Run>(run.base_id ? `/runs/${run.base_id}` : null);
+  const before = base.data?.health;
+  return (
+    <>
+      {summary.notices.map((notice) => (
+        <p key={notice} role="alert" className="bg-clay-soft mb-3.5 rounded-md px-3 py-1.5">
+          {notice}
+        </p>
+      ))}
+      <div className="grid items-start gap-4 lg:grid-cols-[1.25fr_1fr_1fr]">
+        <Card title="Health" aside="0 to 100, high is good">
+          {summary.health === null ? (
+            <p>No page was scored, so there is no health.</p>
+          ) : (
+            <div className="flex flex-wrap items-center gap-3.5">
+              <b className="text-[34px] leading-none font-semibold">{points(summary.health)}</b>
+              <div className="min-w-0">
+                <Course health={summary.health} brick={10} height={16} />
+                {before !== undefined && before !== null && (
+                  <Difference now={summary.health} before={before} at={run.base_at} />
+                )}
+              </div>
+            </div>
+          )}
+          <WhereLost site={site} summary={summary} checks={checks.data ?? []} />
+        </Card>
+        <Since site={site} run={run} />
+        <Funnel site={site} summary={summary} />
+      </div>
+      <div className="mt-3.5 grid items-start gap-4 lg:grid-cols-[1.9fr_1fr]">
+        <Card title="Worth doing first" aside="severity, then points gained per fix">
+          <Loaded query={checks}>
+            {(rows) => <FirstTable site={site} run={run} rows={rows.filter((r) => r.findings).slice(0, 8)} />}
+          </Loaded>
+        </Card>
+        <Card title="By area" aside="high is good">
+          <Areas site={site} summary={summary} before={(base.data?.summary as Summary | undefined)?.areas} />
+        </Card>
+      </div>
+    </>
+  );
+}
+
+function Difference({ now, before, at }: { now: number; before: number; at: string | null | undefined }) {
+  const change = now - before;
+  if (Math.abs(change) < 0.05) return <div className="text-ink-2 mt-0.5 text-sm">as on {day(at)}</div>;
+  return (
+    <div className={`mt-0.5 text-sm ${change < 0 ? "text-bad" : "text-good"}`}>
+      {points(Math.abs(change))} points {change < 0 ? "lower" : "higher"} than {day(at)}
+    </div>
+  );
+}
+
+function WhereLost({ site, summary, checks }: { site: Site; summary: Summary; checks: Check[] }) {
+  if (summary.health === null || checks.length === 0) return null;
+  const lost = 100 - summary.health;
+  const worst = [...checks]
+    .sort((a, b) => b.gain - a.gain)
+    .slice(0, 3)
+    .filter((c) => c.gain >= 0.05);
+  return (
+    <p className="text-sm mt-2.5">
+      {points(lost)} points are lost.{" "}
+      {worst.map((c, i) => (
+        <span key={c.id}>
+          {i > 0 && ", "}
+          <b className="font-semibold">{points(c.gain)}</b> would come back if{" "}
+          <Link to={`/sites/${site.id}/checks/${c.id}`}>“{c.summary.toLowerCase()}”</Link> were mended
+        </span>
+      ))}
+      {worst.length > 0 && ". "}
+      <Link to={`/sites/${site.id}/findings?sort=-gain`}>Where every point went</Link>
+    </p>
+  );
+}
+
+const ROWS = ["new", "returned", "fixed", "gone-with-page", "still-there", "unverified", "waived"];
+
+function Since({ site, run }: { site: Site; run: Run }) {
+  if (!run.base_id || !run.changes)
+    return (
+      <Card title="Changes">
+        <p className="text-ink-3">This is the first audit; there is nothing to compare it with yet.</p>
+      </Card>
+    );
+  const counts = (run.changes as unknown as Changes).counts;
+  const merged: Record<string, number> = {
+    ...counts,
+    new: (counts["new"] ?? 0) + (counts["new-with-page"] ?? 0) + (counts["new-to-view"] ?? 0),
+  };
+  const confirmed = (run.changes as unknown as Changes).todos_confirmed ?? 0;
+  const compare = `/sites/${site.id}/changes?base=${run.base_id}&head=${run.id}`;
+  return (
+    <Card title={`Since ${day(run.base_at)}`} aside={<Link to={compare}>all changes</Link>}>
+      <table className="w-full text-sm">
+        <caption className="sr-only">Findings by what became of them</caption>
+        <tbody>
+          {ROWS.filter((name) => merged[name] || ["new", "fixed", "still-there"].includes(name)).map((name) => (
+            <tr key={name} className="border-line border-b last:border-b-0">
+              <td className="py-1.25">
+                <Change name={name} />
+              </td>
+              <td className="px-2 py-1.25 text-right font-semibold">{count(merged[name] ?? 0)}</td>
+              <td className="text-ink-3 py-1.25">
+                {name === "fixed" && confirmed > 0
+                  ? `${plural(confirmed, "to-do")} confirmed`
+                  : name === "unverified"
+                    ? "could not be examined"
+                    : ""}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Card>
+  );
+}
+
+function Funnel({ site, summary }: { site: Site; summary: Summary }) {
+  const most = Math.max(1, summary.funnel[0]?.count ?? 1);
+  const reasons = Object.entries(summary.dropouts);
+  return (
+    <Card title="Addresses" aside={<Link to={`/sites/${site.id}/inventory`}>inventory</Link>}>
+      <table className="w-full text-sm">
+        <caption className="sr-only">Addresses of the site, step by step</caption>
+        <tbody>
+          {summary.funnel.map((step) => (
+            <tr key={step.id} className="border-line border-b last:border-b-0">
+              <td className="py-1.25 pr-2">{step.label}</td>
+              <td className="pr-2.5 text-right">{count(step.count)}</td>
+              <td className="w-24">
+                <Bar share={step.count / most} label={`${Math.round((100 * step.count) / most)} % of the known`} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {reasons.length > 0 && (
+        <details className="mt-1.5 text-sm">
+          <summary className="text-accent cursor-pointer">why they drop out</summary>
+          <ul className="text-ink-2 mt-1">
+            {reasons.map(([reason, n]) => (
+              <li key={reason}>
+                {count(n)} {reason}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </Card>
+  );
+}
+
+function FirstTable({ site, run, rows }: { site: Site; run: Run; rows: Check[] }) {
+  const now = new Date(run.requested_at);
+  return (
+    <Table
+      rows={rows}
+      id={(r) => r.id}
+      caption="Checks that fail, in the order of work"
+      empty="No check fails. Well kept!"
+      columns={[
+        { head: "Severity", cell: (r) => <Severity name={r.severity as SeverityName} /> },
+        {
+          head: "What",
+          cell: (r) => (
+            <>
+              <Link to={`/sites/${site.id}/checks/${r.id}`} className="text-ink font-semibold">
+                {r.summary}
+              </Link>
+              <div className="text-ink-3">
+                <Address text={r.cause ?? ""} chars={70} className="!font-sans wrap-break-word" />
+              </div>
+            </>
+          ),
+        },
+        { head: "Places", number: true, cell: (r) => count(r.findings) },
+        { head: "Fixes", number: true, cell: (r) => count(r.fixes) },
+        { head: "Gain", number: true, cell: (r) => <span className="text-good">{gain(r.gain)}</span> },
+        { head: "Since", cell: (r) => <span className="text-sm whitespace-nowrap">{age(r.since, now)}</span> },
+        { head: <span className="sr-only">To-do</span>, cell: (r) => <TodoCell site={site} row={r} /> },
+      ]}
+    />
+  );
+}
+
+export function TodoCell({ site, row }: { site: Site; row: Check }) {
+  const todo = row.todos?.[0];
+  if (todo)
+    return (
+      <Link to={`/todos/${todo.id}`} className="text-sm whitespace-nowrap">
+        {todo.assignee.split(" ")[0] || "to-do"}, {todo.due ? day(todo.due) : todo.state}
+      </Link>
+    );
+  return <MakeTodo site={site} check={row.id} title={row.summary} label="to-do" quiet />;
+}
+
+function Areas({ site, summary, before }: { site: Site; summary: Summary; before?: Record<string, number | null> }) {
+  const catalogue = useRead<{ area: string; area_name: string }[]>("/catalogue");
+  const names = new Map((catalogue.data ?? []).map((e) => [e.area, e.area_name]));
+  const all = Object.entries(summary.areas).sort((a, b) => (a[1] ?? 101) - (b[1] ?? 101));
+  const rows = all.filter(([, score]) => score !== null && score < 99.95);
+  const whole = all.filter(([, score]) => score !== null && score >= 99.95);
+  return (
+    <>
+      <table className="w-full text-sm">
+        <caption className="sr-only">Score of every area</caption>
+        <tbody>
+          {rows.map(([area, score]) => {
+            const old = before?.[area];
+            const change = old !== undefined && old !== null && score !== null ? score - old : null;
+            return (
+              <tr key={area} className="border-line border-b last:border-b-0">
+                <td className="py-1.25 pr-2">
+                  <Link to={`/sites/${site.id}/findings?area=${area}`} className="text-ink">
+                    {names.get(area) ?? area}
+                  </Link>
+                </td>
+                <td>
+                  <Course health={score} brick={3} height={9} />
+                </td>
+                <td className="pl-2 text-right">{points(score)}</td>
+                <td
+                  className={`pl-2 text-right whitespace-nowrap ${change === null ? "" : change < -0.05 ? "text-bad" : change > 0.05 ? "text-good" : "text-ink-3"}`}
+                >
+                  {signed(change)}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      {whole.length > 0 && (
+        <p className="text-ink-3 mt-1.5 text-sm">
+          At 100: {whole.map(([area]) => names.get(area) ?? area).join(", ")}.
+        </p>
+      )}
+    </>
+  );
+}

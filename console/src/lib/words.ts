@@ -1,0 +1,69 @@
+/** Figures and dates in words. Dates are in the viewer's zone, with the weekday. */
+
+const whole = new Intl.NumberFormat("en-GB");
+const one = new Intl.NumberFormat("en-GB", { minimumFractionDigits: 1, maximumFractionDigits: 1 });
+
+export const count = (n: number | null | undefined) => (n === null || n === undefined ? "–" : whole.format(n));
+export const points = (n: number | null | undefined) => (n === null || n === undefined ? "–" : one.format(n));
+export const plural = (n: number, noun: string) =>
+  `${whole.format(n)} ${noun}${n === 1 ? "" : noun.endsWith("x") ? "es" : "s"}`;
+
+export function signed(n: number | null | undefined): string {
+  if (n === null || n === undefined) return "";
+  const text = one.format(Math.abs(n));
+  return text === "0.0" ? "0.0" : (n < 0 ? "−" : "+") + text;
+}
+
+export function gain(n: number): string {
+  return n >= 0.05 ? "+" + one.format(n) : "under 0.1";
+}
+
+export function day(text: string | null | undefined): string {
+  if (!text) return "–";
+  const date = new Date(text.length === 10 ? text + "T12:00:00" : text);
+  const year = date.getFullYear() === new Date().getFullYear() ? undefined : "numeric";
+  return date.toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short", year });
+}
+
+export function moment(text: string | null | undefined): string {
+  if (!text) return "–";
+  const date = new Date(text);
+  return `${day(text)} ${date.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}`;
+}
+
+/** How long ago, in the largest whole unit: "new", "3 days", "5 weeks". */
+export function age(since: string | null | undefined, now: Date): string {
+  if (!since) return "";
+  const days = Math.floor((now.getTime() - new Date(since).getTime()) / 86_400_000);
+  if (days < 1) return "new";
+  if (days < 14) return plural(days, "day");
+  if (days < 90) return plural(Math.floor(days / 7), "week");
+  return plural(Math.floor(days / 30), "month");
+}
+
+export function bytes(n: number | null | undefined): string {
+  if (n === null || n === undefined) return "–";
+  return n < 1024 ? `${n} B` : n < 1_048_576 ? `${one.format(n / 1024)} KiB` : `${one.format(n / 1_048_576)} MiB`;
+}
+
+export function duration(from: string | null | undefined, to: string | null | undefined): string {
+  if (!from || !to) return "";
+  const seconds = Math.max(0, Math.round((new Date(to).getTime() - new Date(from).getTime()) / 1000));
+  return seconds < 60 ? `${seconds} s` : `${Math.floor(seconds / 60)} min ${seconds % 60} s`;
+}
+
+/** The path of an address of this site; the whole address of any other. */
+export function place(url: string, host: string): string {
+  for (const scheme of ["https://", "http://"]) {
+    if (url.startsWith(`${scheme}${host}/`))
+      return scheme === "https://" ? url.slice(scheme.length + host.length) : url;
+  }
+  return url;
+}
+
+/** Shortened in the middle, so that both ends stay readable. */
+export function shorten(text: string, chars: number): string {
+  if (text.length <= chars) return text;
+  const head = Math.ceil((chars - 1) * 0.45);
+  return text.slice(0, head) + "…" + text.slice(text.length - (chars - 1 - head));
+}

@@ -1,0 +1,21 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { Tooltip } from "radix-ui";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { RouterProvider } from "react-router";
+import "./index.css";
+import { applyTheme } from "./lib/theme";
+import { router } from "./routes";
+
+applyTheme();
+const cache = new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, refetchOnWindowFocus: false } } });
+
+createRoot(document.getElementById("root") as HTMLElement).render(
+  <StrictMode>
+    <QueryClientProvider client={cache}>
+      <Tooltip.Provider delayDuration={250}>
+        <RouterProvider router={router} />
+      </Tooltip.Provider>
+    </QueryClientProvider>
+  </StrictMode>,
+);
