@@ -11,7 +11,7 @@ from hodcarrier.core import catalogue
 
 def add_parser(commands: Any) -> None:
     """Describe the commands."""
-    parser = commands.add_parser("catalogue", help="what is checked, why, and how to fix it")
+    parser = commands.add_parser("catalogue", help="every check, its reasons and its remedy")
     verbs = parser.add_subparsers(dest="verb", required=True, metavar="VERB")
     listed = verbs.add_parser("list", help="all checks")
     listed.add_argument("--area", choices=tuple(catalogue.AREAS), help="only this area")

@@ -294,7 +294,7 @@ class _Links:
                 kind = "image-link"
             labels = [_attribute(node, "aria-label"), _attribute(node, "title"), _attribute(node, "alt")]
             titles = [_clean(t.text(deep=True)) for t in node.css("svg title")] + [
-                _attribute(n, "aria-label") for n in node.css("[aria-label]")
+                _attribute(n, "aria-label") for n in node.css("[aria-label]") if n.mem_id != node.mem_id
             ]
             text = _clean(" ".join(filter(None, [*named, *labels, *titles])))
             if not text and _attribute(node, "aria-labelledby"):

@@ -89,6 +89,8 @@ class HttpFetcher:
             max_line_size=65_536,
             max_field_size=131_072,
         )
+        # The library would repeat a request by itself when a connection breaks: a request that the pace knows nothing of.
+        self._session._retry_connection = False
         return self
 
     async def __aexit__(self, *_: object) -> None:

@@ -127,7 +127,11 @@ class Scenario:
                     "time_zone": "Europe/London",
                 }
                 kind = "own" if name == host else "competitor"
-                site = sites.add_site(work, SiteBody.model_validate({"client_id": added.id, "address": f"https://{name}/", "kind": kind, "plan": plan}), None)
+                site = sites.add_site(
+                    work,
+                    SiteBody.model_validate({"client_id": added.id, "address": f"https://{name}/", "kind": kind, "plan": plan}),
+                    None,
+                )
                 self.sites[name] = site.id
             guest = client.split()[0].lower()
             body = MemberBody(

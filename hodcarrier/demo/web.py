@@ -39,25 +39,25 @@ class SimulatedWeb:
         if not request.secure:
             return web.Response(status=301, headers={"Location": f"https://{host}{request.raw_path}"})
         resources, compresses = build(host, self.edition)
-        found = resources.get(request.raw_path.partition("?")[0])
-        if found is None:
+        resource = resources.get(request.raw_path.partition("?")[0])
+        if resource is None:
             return web.Response(
                 status=404,
                 text="<!doctype html><html lang=en><title>Not found</title><h1>Not found</h1>",
                 content_type="text/html",
             )
-        if found.wait_s:
-            await asyncio.sleep(found.wait_s)
-        headers = {"Content-Type": found.content_type, **dict(found.headers)}
-        body = found.body
+        if resource.wait_s:
+            await asyncio.sleep(resource.wait_s)
+        headers = {"Content-Type": resource.content_type, **dict(resource.headers)}
+        body = resource.body
         if (
             compresses
             and "gzip" in request.headers.get("Accept-Encoding", "")
-            and found.content_type.partition(";")[0] in HTML_TYPES
+            and resource.content_type.partition(";")[0] in HTML_TYPES
         ):
             body = gzip.compress(body, 3, mtime=0)
             headers["Content-Encoding"] = "gzip"
-        return web.Response(status=found.status, body=body, headers=headers)
+        return web.Response(status=resource.status, body=body, headers=headers)
 
     def _control(self, request: web.Request) -> web.Response:
         _, _, text = request.path.rpartition("/")

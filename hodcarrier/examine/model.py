@@ -18,6 +18,7 @@ from hodcarrier.runfile.packing import link_edges, unpack_facts, unpack_links
 from hodcarrier.runfile.reader import ANSWER_COLUMNS, make_answer
 
 HOPS_MAX = 10
+_FAR = 1 << 30
 
 
 @dataclass(slots=True)
@@ -97,11 +98,11 @@ class Model:
         while queue:
             here = queue.popleft()
             hop = self.known[here].redirect_id
-            if hop is not None and hop not in depths:
+            if hop is not None and depths.get(hop, _FAR) > depths[here]:
                 depths[hop] = depths[here]
                 queue.appendleft(hop)
             for target in outgoing.get(here, ()):
-                if target not in depths:
+                if depths.get(target, _FAR) > depths[here] + 1:
                     depths[target] = depths[here] + 1
                     queue.append(target)
         for i, item in enumerate(self.known):

@@ -161,7 +161,7 @@ function Detail({ todo }: { todo: Todo }) {
             {todo.cleared} of {todo.places} places cleared
           </span>
         )}
-        {todo.check && <Link to={`/sites/${todo.site_id}/checks/${todo.check}`}>why and how to fix it</Link>}
+        {todo.check && <Link to={`/sites/${todo.site_id}/checks/${todo.check}`}>how to fix it</Link>}
       </div>
       {change.error && (
         <div className="mb-3">

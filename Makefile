@@ -1,0 +1,29 @@
+# What a person does with this checkout. Every target can be repeated; once installed, nothing needs the network.
+.PHONY: demo test bench fmt clean console install docs
+
+PYTHON ?= python3
+BIN := .venv/bin
+
+install:
+	@sh scripts/install.sh "$(PYTHON)"
+
+demo: install
+	@$(BIN)/hodcarrier demo --data demo-data $(DEMO)
+
+test: install
+	@sh scripts/test.sh
+
+bench: install
+	@$(BIN)/python -m bench
+
+fmt: install
+	@$(BIN)/ruff format -q . && $(BIN)/ruff check -q --fix . && cd console && npm run -s fmt
+
+docs: install
+	@$(BIN)/python -m scripts.generate && cd console && npm run -s types
+
+console: install
+
+clean:
+	@rm -rf .venv .state demo-data console/node_modules console/dist .mypy_cache .ruff_cache .pytest_cache .hypothesis *.egg-info
+	@find . -name __pycache__ -type d -prune -exec rm -rf {} +

@@ -1,0 +1,1 @@
+"""Helpers for working on the project."""

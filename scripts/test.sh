@@ -1,0 +1,19 @@
+#!/bin/sh
+# Everything that guards the project. Needs Chromium for the console's tests: Debian's is installed when it may be.
+set -eu
+cd "$(dirname "$0")/.."
+say() { printf '%s\n' "$*" >&2; }
+
+if ! command -v chromium >/dev/null 2>&1 && [ -z "${CHROMIUM:-}" ]; then
+  if [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null 2>&1; then
+    say "Installing Chromium for the console's tests ..."
+    { apt-get install -y -qq chromium || { apt-get update -qq && apt-get install -y -qq chromium; }; } >/dev/null 2>&1 || true
+  fi
+  command -v chromium >/dev/null 2>&1 || { say "hodcarrier: Chromium is missing. Install it (Debian: apt install chromium), or set CHROMIUM to its path."; exit 1; }
+fi
+
+.venv/bin/ruff format -q --check . || { say "Run make fmt."; exit 1; }
+.venv/bin/ruff check -q .
+.venv/bin/mypy
+(cd console && npm run -s check && npm run -s test)
+.venv/bin/python -m pytest

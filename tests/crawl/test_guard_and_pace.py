@@ -1,0 +1,158 @@
+"""Guard rails and pace: tables of addresses, arithmetic on a given clock."""
+
+from __future__ import annotations
+
+import asyncio
+from datetime import UTC, datetime
+from itertools import pairwise
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from hodcarrier.crawl.guard import GuardedResolver, RefusedAddress, is_public, literal_address
+from hodcarrier.crawl.pace import HOLD_MAX_S, Pace, retry_after_s
+
+
+@pytest.mark.parametrize(
+    "address",
+    [
+        "127.0.0.1",
+        "127.255.255.254",
+        "10.0.0.1",
+        "172.16.0.1",
+        "172.31.255.255",
+        "192.168.1.1",
+        "169.254.169.254",
+        "100.64.0.1",
+        "0.0.0.0",
+        "224.0.0.1",
+        "255.255.255.255",
+        "192.0.2.1",
+        "198.18.0.1",
+        "::1",
+        "::",
+        "fe80::1",
+        "fe80::1%eth0",
+        "fc00::1",
+        "fd12:3456::1",
+        "ff02::1",
+        "::ffff:127.0.0.1",
+        "::ffff:10.0.0.1",
+        "64:ff9b::7f00:1",
+        "64:ff9b::a9fe:a9fe",
+        "64:ff9b:1::1",
+        "2002:7f00:1::",
+        "2002:a00:1::1",
+        "2001:0:4136:e378:8000:63bf:3fff:fdd2",
+        "2001:db8::1",
+    ],
+)
+def test_private_addresses(address: str) -> None:
+    assert not is_public(address)
+
+
+@pytest.mark.parametrize(
+    "address", ["9.9.9.9", "172.32.0.1", "2606:4700::1111", "::ffff:9.9.9.9", "64:ff9b::909:909", "2002:909:909::1"]
+)
+def test_public_addresses(address: str) -> None:
+    assert is_public(address)
+
+
+@pytest.mark.parametrize(
+    ("host", "expected"), [("127.0.0.1", "127.0.0.1"), ("[::1]", "::1"), ("shop.example", None), ("1.2.3", None)]
+)
+def test_literals(host: str, expected: str | None) -> None:
+    assert literal_address(host) == expected
+
+
+def resolve(resolver: GuardedResolver, host: str, port: int) -> list[tuple[str, int]]:
+    return [(r["host"], r["port"]) for r in asyncio.run(resolver.resolve(host, port))]
+
+
+def test_names_that_resolve_to_loopback_are_refused() -> None:
+    with pytest.raises(RefusedAddress, match="private"):
+        resolve(GuardedResolver({}, False), "localhost", 80)
+
+
+def test_the_operator_may_permit_them() -> None:
+    assert ("127.0.0.1", 80) in resolve(GuardedResolver({}, True), "localhost", 80)
+
+
+def test_host_mapping_is_for_its_host_and_port_alone() -> None:
+    resolver = GuardedResolver({"shop.example:443": "127.0.0.1:9443", "six.example:80": "[::1]:81"}, False)
+    assert resolve(resolver, "shop.example", 443) == [("127.0.0.1", 9443)]
+    assert resolve(resolver, "six.example", 80) == [("::1", 81)]
+
+
+def test_names_that_change_are_checked_every_time(monkeypatch: pytest.MonkeyPatch) -> None:
+    answers = iter(["9.9.9.9", "127.0.0.1"])
+
+    async def getaddrinfo(*_args: object, **_more: object) -> list[tuple[object, ...]]:
+        return [(2, 1, 6, "", (next(answers), 80))]
+
+    async def twice() -> None:
+        monkeypatch.setattr(asyncio.get_running_loop(), "getaddrinfo", getaddrinfo)
+        resolver = GuardedResolver({}, False)
+        assert (await resolver.resolve("rebind.example", 80))[0]["host"] == "9.9.9.9"
+        with pytest.raises(RefusedAddress):
+            await resolver.resolve("rebind.example", 80)
+
+    asyncio.run(twice())
+
+
+def test_private_addresses_among_public_ones_are_left_out(monkeypatch: pytest.MonkeyPatch) -> None:
+    async def getaddrinfo(*_args: object, **_more: object) -> list[tuple[object, ...]]:
+        return [(2, 1, 6, "", ("10.0.0.1", 80)), (2, 1, 6, "", ("9.9.9.9", 80))]
+
+    async def once() -> list[str]:
+        monkeypatch.setattr(asyncio.get_running_loop(), "getaddrinfo", getaddrinfo)
+        return [r["host"] for r in await GuardedResolver({}, False).resolve("mixed.example", 80)]
+
+    assert asyncio.run(once()) == ["9.9.9.9"]
+
+
+@given(st.lists(st.floats(0, 3), max_size=60), st.floats(0.05, 2))
+def test_no_two_starts_are_closer_than_the_interval(gaps: list[float], interval: float) -> None:
+    pace, now, starts = Pace(interval), 0.0, []
+    for gap in gaps:
+        now += gap
+        starts.append(now + pace.reserve(now))
+    assert all(b - a >= interval - 1e-9 for a, b in pairwise(starts))
+
+
+def test_a_hold_delays_the_next_start() -> None:
+    pace = Pace(0.2)
+    assert pace.reserve(10.0) == 0.0
+    pace.hold(10.0, 5.0)
+    assert pace.reserve(10.1) == pytest.approx(4.9)
+
+
+def test_a_hold_has_an_end() -> None:
+    pace = Pace(0.2)
+    pace.hold(0.0, 1e9)
+    assert pace.reserve(0.0) == HOLD_MAX_S
+
+
+def test_slowing_down_never_speeds_up() -> None:
+    pace = Pace(0.5)
+    pace.slow_to(0.1)
+    assert pace.interval_s == 0.5
+    pace.slow_to(2.0)
+    assert pace.interval_s == 2.0
+
+
+@pytest.mark.parametrize(
+    ("value", "expected"),
+    [
+        ("5", 5.0),
+        (" 120 ", 120.0),
+        ("Tue, 24 Nov 2026 02:01:00 GMT", 60.0),
+        ("Tue, 24 Nov 2026 01:00:00 GMT", 0.0),
+        ("soon", None),
+        ("", None),
+        ("-5", None),
+    ],
+)
+def test_retry_after(value: str, expected: float | None) -> None:
+    assert retry_after_s(value, datetime(2026, 11, 24, 2, 0, tzinfo=UTC)) == expected

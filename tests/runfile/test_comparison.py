@@ -1,0 +1,195 @@
+"""Comparisons of real run files over made-up sites, and the history they carry forward."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+import pytest
+
+from hodcarrier.core.catalogue import Sample, doc, gone, moved, page, text_file
+from hodcarrier.core.fingerprints import fingerprint
+from hodcarrier.core.waivers import Waiver
+from hodcarrier.runfile.comparison import compare
+from hodcarrier.runfile.reader import RunFile
+from tests.sample_site import NOW, ORIGIN, audit
+
+WEEK = timedelta(weeks=1)
+FULL = "<title>A title of some length</title><meta name=description content='What it is'>"
+
+
+def site(a: Sample | None, front: str = '<a href="/a">A</a>', *more: Sample) -> tuple[Sample, ...]:
+    return (page(doc(f"<h1>Rope</h1>{front}", FULL)), *([a] if a else []), *more)
+
+
+BARE = page(doc("<h1>A</h1>", "<title>Another title here</title>"), "/a")
+FINE = page(doc("<h1>A</h1>", "<title>Another title here</title><meta name=description content=There>"), "/a")
+CHECK = "desc-missing"
+
+
+def classes(base: RunFile, head: RunFile, check: str = CHECK) -> list[str]:
+    found = compare(base, head)
+    assert found.balance.reconciles
+    return sorted(i.change for i in found.items if i.check == check)
+
+
+def in_a_row(*sites: tuple[Sample, ...], plans: dict[int, dict[str, object]] | None = None) -> list[RunFile]:
+    runs: list[RunFile] = []
+    for n, answers in enumerate(sites):
+        runs.append(audit(answers, (plans or {}).get(n), runs[-1] if runs else None, NOW + n * WEEK)[0])
+    return runs
+
+
+@pytest.mark.parametrize(
+    ("before", "after", "expected"),
+    [
+        (site(BARE), site(BARE), ["still-there"]),
+        (site(BARE), site(FINE), ["fixed"]),
+        (site(FINE), site(BARE), ["new"]),
+        (site(None, ""), site(BARE), ["new-with-page"]),
+        (site(BARE), site(gone("/a")), ["gone-with-page"]),
+        (site(BARE), site(gone("/a", 410)), ["gone-with-page"]),
+        (site(BARE), site(moved("/a", "/")), ["gone-with-page"]),
+        (site(BARE), site(None, ""), ["gone-with-page"]),
+        (site(BARE), site(gone("/a", 500)), ["unverified"]),
+        (site(BARE), site(Sample("/a", failure="timeout")), ["unverified"]),
+        (site(BARE), (text_file("/robots.txt", "User-agent: *\nDisallow: /a"), *site(BARE)), ["unverified"]),
+        (site(gone("/a", 500)), site(BARE), ["new-to-view"]),
+    ],
+)
+def test_classes(before: tuple[Sample, ...], after: tuple[Sample, ...], expected: list[str]) -> None:
+    base, head = in_a_row(before, after)
+    assert classes(base, head) == expected
+
+
+def test_a_fault_that_comes_back() -> None:
+    first, second, third = in_a_row(site(BARE), site(FINE), site(BARE))
+    assert classes(second, third) == ["returned"]
+    assert third.rows("SELECT times_returned, first_seen FROM history WHERE check_id = ?", CHECK) == [(1, NOW.isoformat())]
+    assert classes(first, third) == ["still-there"]
+
+
+def test_a_fault_behind_a_failed_fetch_is_not_new_when_seen_again() -> None:
+    _, second, third = in_a_row(site(BARE), site(gone("/a", 500)), site(BARE))
+    assert classes(second, third) == ["new-to-view"]
+    assert third.rows("SELECT first_seen FROM history WHERE check_id = ?", CHECK) == [(NOW.isoformat(),)]
+
+
+def test_a_check_that_is_switched_off_leaves_unverified() -> None:
+    base, head = in_a_row(site(BARE), site(BARE), plans={1: {"checks_off": [CHECK]}})
+    assert classes(base, head) == ["unverified"]
+    assert ("checks_off", "()", f"('{CHECK}',)") in compare(base, head).settings
+
+
+def test_the_page_limit_leaves_unverified() -> None:
+    base, head = in_a_row(site(BARE), site(BARE), plans={1: {"pages_max": 1}})
+    assert classes(base, head) == ["unverified"]
+
+
+def test_an_unknown_page_of_a_limited_run_is_unverified_not_gone() -> None:
+    deep = (
+        page(doc('<h1>R</h1><a href="/b">B</a>', FULL)),
+        page(doc('<h1>B</h1><a href="/a">A</a>', FULL.replace("A title", "B title")), "/b"),
+        BARE,
+    )
+    base, head = in_a_row(deep, deep, plans={1: {"pages_max": 1}})
+    assert classes(base, head) == ["unverified"]
+
+
+def test_a_link_that_was_taken_out_is_fixed() -> None:
+    base, head = in_a_row(site(gone("/a")), site(None, ""))
+    assert classes(base, head, "link-broken") == ["fixed"]
+    assert classes(base, head, "reach-not-found") == ["gone-with-page"]
+
+
+def test_a_page_that_was_redirected_is_fixed_for_checks_of_the_answer() -> None:
+    base, head = in_a_row(site(gone("/a")), site(moved("/a", "/")))
+    assert classes(base, head, "reach-not-found") == ["fixed"]
+
+
+def test_waived_findings_are_a_class_of_their_own() -> None:
+    waiver = Waiver(CHECK, ORIGIN + "/a")
+    base, _ = audit(site(BARE))
+    head, summary = audit(site(BARE), base=base, now=NOW + WEEK, waivers=[waiver])
+    assert classes(base, head) == ["waived"]
+    assert summary["checks"][CHECK]["findings"] == 0
+    assert summary["checks"][CHECK]["waived"] == 1
+    after, _ = audit(site(BARE), base=head, now=NOW + 2 * WEEK)
+    assert classes(head, after) == ["waiver-ended"]
+
+
+def test_waived_findings_cost_no_health() -> None:
+    with_it = audit(site(BARE))[1]["health"]
+    without = audit(site(BARE), waivers=[Waiver(CHECK, ORIGIN + "/a")])[1]["health"]
+    assert without > with_it
+
+
+def test_page_changes_are_listed() -> None:
+    other = page(doc("<h1>Anew</h1>" + "word " * 50, "<title>Changed title here</title><meta name=robots content=noindex>"), "/a")
+    base, head = in_a_row(
+        site(BARE, '<a href="/a">A</a><a href="/x">X</a>', page(doc(), "/x")),
+        site(other, '<a href="/a">A</a><a href="/y">Y</a>', page(doc(), "/y")),
+    )
+    found = compare(base, head)
+    changes = {(u.removeprefix(ORIGIN), f): (b, h) for u, f, b, h in found.page_changes}
+    assert changes[("/a", "title")] == ("Another title here", "Changed title here")
+    assert changes[("/a", "robots")] == ("", "noindex")
+    assert changes[("/a", "indexable")] == ("yes", "no (noindex)")
+    assert changes[("/a", "h1")] == ("A", "Anew")
+    assert ("/a", "words") in changes
+    assert found.appeared == [ORIGIN + "/y"]
+    assert found.gone == [ORIGIN + "/x"]
+
+
+def test_status_and_redirect_target_are_page_changes() -> None:
+    base, head = in_a_row(site(BARE), site(moved("/a", "/")))
+    changes = {(f): (b, h) for _, f, b, h in compare(base, head).page_changes}
+    assert changes["status"] == ("200", "301")
+    assert changes["redirect target"] == ("none", ORIGIN + "/")
+
+
+def test_small_changes_of_length_are_not_listed() -> None:
+    long = page(doc("<h1>A</h1>" + "word " * 100, FULL), "/a")
+    longer = page(doc("<h1>A</h1>" + "word " * 109, FULL), "/a")
+    base, head = in_a_row(site(long), site(longer))
+    assert [f for _, f, _, _ in compare(base, head).page_changes] == []
+
+
+def test_robots_txt_is_compared_line_by_line() -> None:
+    base, head = in_a_row(
+        (text_file("/robots.txt", "User-agent: *\nDisallow: /b\n"), *site(BARE)),
+        (text_file("/robots.txt", "User-agent: *\nDisallow: /a\n"), *site(BARE)),
+    )
+    found = compare(base, head)
+    assert "-Disallow: /b" in found.robots_diff
+    assert "+Disallow: /a" in found.robots_diff
+    assert found.newly_blocked == [ORIGIN + "/a"]
+    assert classes(base, head, "index-lost-robots") == ["new"]
+
+
+def test_equal_runs_have_no_changes() -> None:
+    base, head = in_a_row(site(BARE), site(BARE))
+    found = compare(base, head)
+    assert {i.change for i in found.items} == {"still-there"}
+    assert (found.page_changes, found.robots_diff, found.appeared, found.gone, found.settings) == ([], [], [], [], [])
+    assert found.by_check() == []
+
+
+def test_changes_by_check_are_counted() -> None:
+    base, head = in_a_row(site(BARE), site(gone("/a")))
+    rows = {r["check"]: r["counts"] for r in compare(base, head).by_check()}
+    assert rows["link-broken"] == {"new": 1}
+    assert rows[CHECK] == {"gone-with-page": 1}
+
+
+def test_group_members_stay_the_same_finding_when_the_group_grows() -> None:
+    twin = page(doc("<h1>A</h1>", FULL), "/a")
+    third = page(doc("<h1>C</h1>", FULL), "/c")
+    base, head = in_a_row(site(twin), site(twin, '<a href="/a">A</a><a href="/c">C</a>', third))
+    assert classes(base, head, "copy-title") == ["new-with-page", "still-there", "still-there"]
+
+
+def test_fingerprints_do_not_move_with_other_lines() -> None:
+    base, head = in_a_row(site(gone("/a")), site(gone("/a"), '<p>Something new</p><a href="/">Home</a><a href="/a">A</a>'))
+    assert classes(base, head, "link-broken") == ["still-there"]
+    print_ = fingerprint("link-broken", ORIGIN + "/", ORIGIN + "/a")
+    assert head.rows("SELECT count(*) FROM finding WHERE fingerprint = ?", print_) == [(1,)]
