@@ -139,6 +139,7 @@ def _print_json(run: Any, summary: dict[str, Any], plan: Any) -> None:
 def _print_text(run: Any, summary: dict[str, Any], plan: Any, seconds: float) -> None:
     from rich.padding import Padding
 
+    from hodcarrier.core.health import gain_words
     from hodcarrier.runfile.results import worth_doing_first
 
     host = plan.host
@@ -162,7 +163,7 @@ def _print_text(run: Any, summary: dict[str, Any], plan: Any, seconds: float) ->
         return
     out.print("\n[bold]Worth doing first[/bold] (severity, then points gained per fix)")
     for row in first:
-        gain = f"+{row['gain']:.1f}" if row["gain"] >= 0.05 else "under 0.1"
+        gain = gain_words(row["gain"])
         line = severity(row["severity"])
         line.pad_right(max(0, 12 - len(line.plain)))
         line.append(row["summary"], style="bold")

@@ -38,8 +38,10 @@ def run(args: argparse.Namespace) -> int:
     import uvicorn
 
     from hodcarrier.service.app import make_app, make_workspace
+    from hodcarrier.service.logs import set_up_logs
     from hodcarrier.service.settings import read_settings
 
+    set_up_logs()
     options = {name: getattr(args, name) for name in ("data", "host", "port", "workers")}
     settings = read_settings(args.config, options)
     check_port(settings.host, settings.port)

@@ -108,6 +108,13 @@ def gains(faults: Faults, units: int, unit: Counts, row: Counts) -> Floats:
     return result
 
 
+def gain_words(points: float) -> str:
+    """A gain as it is shown: a small one is not called nothing."""
+    if abs(points) < 1e-9:
+        return "none"
+    return f"+{points:.1f}" if points >= 0.05 else "under 0.1"
+
+
 def order_of_work(severity: str, gain: float, fixes: int, effort: str) -> tuple[int, float]:
     """Sort key for "worth doing first": severity, then gain per fix weighted by effort (smaller sorts first)."""
     return RANK[severity], -gain / max(1, fixes * EFFORT_WEIGHT[effort])

@@ -92,6 +92,21 @@ def read_recurrence(rule: str, at: str, zone: str, anchor: datetime) -> Recurren
     return Recurrence(text, moment.replace(tzinfo=None), zone, anchor)
 
 
+def short_rule(rule: str) -> str:
+    """The shorthand of a rule where it has one (``weekly:TU``), else the rule."""
+    for short in (_shorthand(rule), rule):
+        if short and _expand(short) == rule:
+            return short
+    return rule
+
+
+def _shorthand(rule: str) -> str:
+    parts = dict(item.split("=", 1) for item in rule.split(";") if "=" in item)
+    word = parts.get("FREQ", "").lower()
+    rest = parts.get("BYDAY") or parts.get("BYMONTHDAY") or ""
+    return f"{word}:{rest}" if rest else word
+
+
 def _expand(rule: str) -> str:
     word, _, rest = rule.partition(":")
     kind = word.lower()

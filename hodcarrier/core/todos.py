@@ -38,8 +38,9 @@ def judge(state: str, outcomes: Sequence[str]) -> Judgement:
     if total == 0:
         return Judgement(state, "", 0, "")
     if cleared == total:
+        places = f"all {total} places" if total > 1 else "its one place"
         before = "" if state == "done" else " It had not been marked done; the audit did that."
-        return Judgement("confirmed", "", cleared, f"Confirmed: all {total} places passed.{before}")
+        return Judgement("confirmed", "", cleared, f"Confirmed: {places} passed.{before}")
     if still:
         flag = f"still there on {still} of {total}"
         if state == "done":

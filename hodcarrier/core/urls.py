@@ -137,6 +137,12 @@ def same_site(url: str, scope_host: str, path_prefix: str = "", subdomains: bool
     return parts.path.startswith(path_prefix) if path_prefix else True
 
 
+def place_on(host: str, url: str) -> str:
+    """The path of an address of this host; the whole address of any other."""
+    head = f"https://{host}/"
+    return url[len(head) - 1 :] if url.startswith(head) else url
+
+
 def shorten(url: str, chars: int) -> str:
     """``url`` cut in the middle to ``chars`` characters, so that host and last segment stay readable."""
     if len(url) <= chars:

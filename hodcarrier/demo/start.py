@@ -17,6 +17,7 @@ from hodcarrier.core.errors import Conflict, Unavailable
 from hodcarrier.demo.mailsink import start_sink
 from hodcarrier.demo.scenario import AGENCY, PASSWORD, PEOPLE, Scenario, email_of, is_played
 from hodcarrier.service.app import make_app, make_workspace
+from hodcarrier.service.logs import set_up_logs
 from hodcarrier.service.settings import Settings
 
 MARK = "hodcarrier-demo"
@@ -26,6 +27,7 @@ log = structlog.get_logger()
 
 def start(data: Path, port: int, keep: bool) -> int:
     """Run the demo until interrupted; the console's port and the three after it are used."""
+    set_up_logs()
     for used in range(port, port + 4):
         check_port("127.0.0.1", used)
     _prepare_folder(data, keep)

@@ -14,6 +14,7 @@ from hodcarrier.core.views import PageView
 class Gathered:
     """Counts gathered page by page while a run is examined."""
 
+    addresses: int = 0
     documents: int = 0
     indexable: int = 0
     described: int = 0
@@ -29,8 +30,14 @@ class Gathered:
     depths: list[int] = field(default_factory=list)
 
     def add(self, view: PageView) -> None:
-        """Count one page; only documents that answer 200 are measured."""
+        """Count one page; only documents that answer 200 are measured.
+
+        ``addresses`` are what a share of indexable pages is taken of: pages kept out by robots.txt and errors count in it,
+        redirects and what was never reached do not.
+        """
         facts, answer = view.facts, view.answer
+        redirects = answer is not None and answer.status is not None and 300 <= answer.status < 400
+        self.addresses += view.state in ("done", "disallowed") and not redirects
         if facts is None or answer is None or answer.status != 200:
             return
         self.documents += 1
@@ -59,7 +66,7 @@ class Gathered:
 
         return {
             "documents": self.documents,
-            "indexable_ratio": share(self.indexable, self.documents),
+            "indexable_ratio": share(self.indexable, self.addresses),
             "description_ratio": share(self.described, self.documents),
             "alt_ratio": share(self.images_with_alt, self.images),
             "https_ratio": share(self.secure, self.documents),

@@ -11,6 +11,7 @@ from typing import Any
 from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
 
 from hodcarrier.core.errors import Unavailable
+from hodcarrier.core.health import gain_words
 
 FONTS = Path(__file__).parent / "fonts"
 CHART_WIDTH, CHART_HEIGHT = 640, 150
@@ -25,7 +26,7 @@ def _environment() -> Environment:
         trim_blocks=True,
         lstrip_blocks=True,
     )
-    environment.filters.update(day=_day, figure=_figure, gain=_gain)
+    environment.filters.update(day=_day, figure=_figure, gain=gain_words)
     return environment
 
 
@@ -42,10 +43,6 @@ def _figure(value: float | None, unit: str = "") -> str:
     if unit == "bytes":
         return f"{value / 1024:,.0f} KiB"
     return f"{value:,.1f}" if abs(value) < 1000 and value != round(value) else f"{value:,.0f}"
-
-
-def _gain(value: float) -> str:
-    return f"+{value:.1f}" if value >= 0.05 else "under 0.1"
 
 
 def chart(line: list[dict[str, Any]], remarks: list[dict[str, Any]]) -> dict[str, Any]:

@@ -9,6 +9,7 @@ from typing import Any
 
 from hodcarrier.core.catalogue import load
 from hodcarrier.core.errors import InvalidInput, NotFound
+from hodcarrier.core.facts import FILE_KINDS, Link
 from hodcarrier.core.health import order_of_work
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import unpack_ids
@@ -258,8 +259,17 @@ def page(run: RunFile, url: str) -> Row:
     item["headings"] = [[h.level, h.text] for h in facts.headings] if facts else []
     item["data_types"] = list(facts.data_types) if facts else []
     item["links_out"] = _links_out(run, facts.links) if facts else []
-    item["findings"] = findings(run, subject=url, waived=None, limit=500)
+    item["findings"] = findings(run, subject=url, waived=None, limit=500) + _file_findings(run, facts.links if facts else ())
     return item
+
+
+def _file_findings(run: RunFile, links: Sequence[Link]) -> list[Row]:
+    """Findings on the files a page uses: they count for its health."""
+    files = dict.fromkeys(link.url for link in links if link.kind in FILE_KINDS)
+    checks_of_files = [row[0] for row in run.rows("SELECT id FROM check_state WHERE subject = 'file' AND findings + waived > 0")]
+    if not checks_of_files:
+        return []
+    return [row for url in files for row in findings(run, subject=url, waived=None) if row["check"] in checks_of_files]
 
 
 def redirect_path(run: RunFile, address: int) -> list[Row]:

@@ -104,8 +104,15 @@ class Supervisor:
                 if (runs.read_progress(self.work.folder, run_id) or {}).get("state") == "examining":
                     await asyncio.to_thread(runs.set_state, self.work, run_id, "examining")
                 continue
+            try:
+                await asyncio.to_thread(self._take_in, run_id, process.returncode)
+            except Exception as error:
+                log.exception("run could not be taken in", run=run_id)
+                self.attempts[run_id] = self.attempts.get(run_id, 0) + 1
+                if self.attempts[run_id] < WORKER_ATTEMPTS:
+                    continue  # tried again at the next tick; the file is whole
+                await asyncio.to_thread(runs.fail_run, self.work, run_id, f"The result could not be taken in: {error}")
             del self.processes[run_id]
-            await asyncio.to_thread(self._take_in, run_id, process.returncode)
 
     def _take_in(self, run_id: str, code: int) -> None:
         """Take a finished run into the register, note a failure, or queue a run whose worker died."""

@@ -24,6 +24,7 @@ from hodcarrier.core.waivers import Waiver
 from hodcarrier.crawl.session import crawl_into, open_part
 from hodcarrier.examine.engine import examine
 from hodcarrier.runfile.reader import RunFile
+from hodcarrier.service.logs import set_up_logs
 
 EXIT_DONE, EXIT_FAILED, EXIT_LATER = 0, 1, 75
 log = structlog.get_logger()
@@ -82,7 +83,9 @@ async def work(job: dict[str, Any], parent: int) -> int:
 
 def main() -> int:
     """The entry point: hold the run's lock, so that no two workers ever write one file."""
+    set_up_logs()
     job = json.loads(Path(sys.argv[1]).read_text())
+    structlog.contextvars.bind_contextvars(run=job["run_id"])
     lock = Path(job["folder"]) / f"{job['run_id']}.lock"
     with lock.open("w") as held:
         try:
@@ -92,7 +95,7 @@ def main() -> int:
         try:
             return asyncio.run(work(job, os.getppid()))
         except Exception as error:
-            log.exception("worker failed", run=job["run_id"])
+            log.exception("worker failed")
             (Path(job["folder"]) / f"{job['run_id']}.failed").write_text(f"the worker broke off: {type(error).__name__}: {error}")
             return EXIT_FAILED
 

@@ -46,7 +46,10 @@ def add_report(work: Workspace, body: ReportBody, member: Member | None, agency:
 def _span(start: date, end: date) -> str:
     if start.day == 1 and (end + timedelta(days=1)).day == 1 and start.month == end.month:
         return f"{start:%B %Y}"
-    return f"{start.day} {start:%B %Y} to {end.day} {end:%B %Y}"
+    begin = f"{start.day}" if (start.year, start.month) == (end.year, end.month) else f"{start.day} {start:%B}"
+    if start.year != end.year:
+        begin += f" {start.year}"
+    return f"{begin} to {end.day} {end:%B %Y}"
 
 
 def _gather(work: Workspace, session: Session, site: Site, body: ReportBody, agency: str) -> dict[str, Any]:

@@ -12,7 +12,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from hodcarrier.core import catalogue
-from hodcarrier.core.errors import Conflict
+from hodcarrier.core.errors import Conflict, DamagedRun
 from hodcarrier.core.plan import plan_values, read_plan
 from hodcarrier.core.schedule import read_recurrence
 from hodcarrier.core.urls import normalize
@@ -173,22 +173,34 @@ def finish_run(work: Workspace, run_id: str) -> None:
         confirmed = todos.judge_after_run(session, work.now() if not run.clock_offset_s else run.finished_at, run, head)
         if run.changes is not None:
             run.changes = {**run.changes, "todos_confirmed": confirmed}
-        _tell(work, session, run)
+    _tell(work, run_id)
 
 
-def _tell(work: Workspace, session: Session, run: Run) -> None:
-    """Mail those who asked for it that a run is done or has failed. A mail that cannot be sent is kept with its reason."""
-    schedule = session.get(Schedule, run.site_id)
-    if schedule is None or run.purpose != "audit":
-        return
-    subject, text = _mail_text(work, session, run)
-    for recipient in schedule.mail_to:
-        error = ""
-        try:
-            work.mailer.send(recipient, subject, text)
-        except OSError as problem:
-            error = str(problem)
-        session.add(Delivery(at=work.now(), run_id=run.id, recipient=recipient, subject=subject, error=error))
+def _tell(work: Workspace, run_id: str) -> None:
+    """Mail those who asked for it that a run is done or has failed. A mail that cannot be sent is kept with its reason.
+
+    The mails go out between two transactions, so that a slow mail server never holds up the register.
+    """
+    with work.session() as session:
+        run = fetch(session, Run, run_id, "run")
+        schedule = session.get(Schedule, run.site_id)
+        if schedule is None or run.purpose != "audit":
+            return
+        subject, text = _mail_text(work, session, run)
+        recipients = list(schedule.mail_to)
+    sent = [(recipient, _send(work, recipient, subject, text)) for recipient in recipients]
+    with work.session() as session:
+        for recipient, error in sent:
+            session.add(Delivery(at=work.now(), run_id=run_id, recipient=recipient, subject=subject, error=error))
+
+
+def _send(work: Workspace, recipient: str, subject: str, text: str) -> str:
+    """Send one mail; returns why it could not be sent, or nothing."""
+    try:
+        work.mailer.send(recipient, subject, text)
+    except OSError as problem:
+        return str(problem)
+    return ""
 
 
 def _mail_text(work: Workspace, session: Session, run: Run) -> tuple[str, str]:
@@ -214,7 +226,7 @@ def fail_run(work: Workspace, run_id: str, reason: str) -> None:
     with work.session() as session:
         run = fetch(session, Run, run_id, "run")
         run.state, run.reason, run.finished_at = "failed", reason, work.now() if not run.clock_offset_s else run.requested_at
-        _tell(work, session, run)
+    _tell(work, run_id)
 
 
 def stop_run(work: Workspace, run_id: str, member: Member) -> str:
@@ -271,7 +283,7 @@ def read_progress(folder: Path, run_id: str) -> dict[str, Any] | None:
         return None
     try:
         found = RunFile(db).meta("progress")
-    except sqlite3.DatabaseError:
+    except DamagedRun:  # the worker has not made the tables yet
         return None
     finally:
         db.close()

@@ -6,13 +6,13 @@ import csv
 import io
 from datetime import date
 
-from sqlalchemy import func, select
+from sqlalchemy import func, or_, select
 from sqlalchemy.orm import Session
 
 from hodcarrier.core import catalogue
 from hodcarrier.core.errors import Conflict, InvalidInput, InvalidSchedule, NotFound
 from hodcarrier.core.plan import Plan, plan_values, read_plan
-from hodcarrier.core.schedule import read_recurrence
+from hodcarrier.core.schedule import read_recurrence, short_rule
 from hodcarrier.core.urls import read_address
 from hodcarrier.core.waivers import Waiver
 from hodcarrier.register.models import Client, Member, Metric, Remark, Run, Schedule, Site, Todo, WaiverRow
@@ -65,8 +65,10 @@ def list_clients(work: Workspace, only: int | None = None) -> list[ClientOut]:
 
 
 def _latest_health(session: Session) -> dict[int, float | None]:
-    rows = session.execute(select(Run.site_id, Run.health).where(Run.state == "done").order_by(Run.requested_at)).tuples()
-    return dict(rows.all())
+    """Health by site: of the latest audit, for a competitor of its latest benchmark run."""
+    shown = or_(Run.purpose == "audit", Site.kind != "own")
+    chosen = select(Run.site_id, Run.health).join(Site).where(Run.state == "done", shown).order_by(Run.requested_at)
+    return dict(session.execute(chosen).tuples().all())
 
 
 def remove_client(work: Workspace, client_id: int, member: Member) -> None:
@@ -190,7 +192,9 @@ def change_plan(work: Workspace, site_id: int, values: dict[str, object], versio
 def schedule_out(row: Schedule) -> ScheduleOut:
     """A schedule as the surfaces show it."""
     words = read_recurrence(row.rule, row.at, row.zone, row.anchor).words
-    return ScheduleOut(rule=row.rule, at=row.at, zone=row.zone, mail_to=row.mail_to, next_due_at=row.next_due_at, words=words)
+    return ScheduleOut(
+        rule=short_rule(row.rule), at=row.at, zone=row.zone, mail_to=row.mail_to, next_due_at=row.next_due_at, words=words
+    )
 
 
 def set_schedule(work: Workspace, site_id: int, body: ScheduleBody, member: Member | None) -> ScheduleOut:

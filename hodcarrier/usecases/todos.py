@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 from hodcarrier.core import catalogue
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
 from hodcarrier.core.todos import LIVE, NEXT_STATES, default_due, judge
+from hodcarrier.core.urls import is_web, place_on
 from hodcarrier.register.models import Member, Run, Site, Todo, TodoEvent, TodoFinding
 from hodcarrier.runfile import results
 from hodcarrier.runfile.reader import RunFile
@@ -36,7 +37,7 @@ def add_todo(work: Workspace, body: TodoBody, member: Member | None) -> TodoOut:
         else:
             severity = rows[0]["severity"] if rows else "medium"
         fresh, said = _leave_out_taken(session, site, rows)
-        title = body.title.strip() or _title(body, rows)
+        title = body.title.strip() or _title(site, body, rows)
         if not title:
             raise InvalidInput("The to-do has no title.", "Give one, or name a check, a cause or findings.", "title")
         todo = Todo(
@@ -58,7 +59,14 @@ def add_todo(work: Workspace, body: TodoBody, member: Member | None) -> TodoOut:
         ]
         session.add(todo)
         session.flush()
-        _note(session, todo, work.now(), member, "made", f"Made with {len(fresh)} places." + said if rows else "Made by hand.")
+        _note(
+            session,
+            todo,
+            work.now(),
+            member,
+            "made",
+            f"Made with {len(fresh)} place{'s' if len(fresh) != 1 else ''}." + said if rows else "Made by hand.",
+        )
         log(session, work.now(), member.id if member else None, "to-do added", title)
         return todo_out(todo, today, full=True)
 
@@ -110,17 +118,14 @@ def _leave_out_taken(session: Session, site: Site, rows: list[results.Row]) -> t
     return fresh, said
 
 
-def _title(body: TodoBody, rows: list[results.Row]) -> str:
+def _title(site: Site, body: TodoBody, rows: list[results.Row]) -> str:
     if not rows:
         return ""
-    summary = rows[0]["summary"]
-    if len(rows) == 1:
-        return str(rows[0]["message"])
-    return (
-        f"{summary}: {rows[0]['place']}"
-        if body.cause is not None and len({r["place"] for r in rows}) == 1 and rows[0]["place"]
-        else str(summary)
-    )
+    summary = str(rows[0]["summary"])
+    places = {row["place"] or row["subject"] for row in rows}
+    if len(places) == 1 and (body.cause is not None or len(rows) == 1) and is_web(place := places.pop()):
+        return f"{summary}: {place_on(site.host, place)}"
+    return summary
 
 
 def change_todo(work: Workspace, todo_id: int, change: TodoChange, version: int | None, member: Member) -> TodoOut:

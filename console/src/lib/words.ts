@@ -14,7 +14,15 @@ export function signed(n: number | null | undefined): string {
   return text === "0.0" ? "0.0" : (n < 0 ? "−" : "+") + text;
 }
 
+/** How far a figure is ahead (+) or behind (−), in its unit. */
+export function gap(n: number | null | undefined, unit: string): string {
+  if (n === null || n === undefined) return "–";
+  if (n === 0) return "level";
+  return unit === "bytes" ? (n < 0 ? "−" : "+") + bytes(Math.abs(n)) : signed(n);
+}
+
 export function gain(n: number): string {
+  if (Math.abs(n) < 1e-9) return "none";
   return n >= 0.05 ? "+" + one.format(n) : "under 0.1";
 }
 

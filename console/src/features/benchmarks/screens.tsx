@@ -1,7 +1,7 @@
 import { Link, useParams } from "react-router";
 import type { Benchmark, BenchmarkBrief } from "../../api/client";
 import { useChange, useRead } from "../../api/hooks";
-import { bytes, count, moment, points, signed } from "../../lib/words";
+import { bytes, count, gap, moment, points } from "../../lib/words";
 import { Button, Card, Heading, Loaded, Table, Trouble } from "../../ui/parts";
 import { Line, Severity } from "../../ui/signs";
 
@@ -138,7 +138,9 @@ function Content({ data }: { data: Benchmark }) {
                   head: "Gap to best",
                   number: true,
                   cell: (r) => (
-                    <span className={(r.gap_to_best ?? 0) < 0 ? "text-bad" : "text-good"}>{signed(r.gap_to_best)}</span>
+                    <span className={(r.gap_to_best ?? 0) < 0 ? "text-bad" : "text-good"}>
+                      {gap(r.gap_to_best, r.unit)}
+                    </span>
                   ),
                 },
               ]}

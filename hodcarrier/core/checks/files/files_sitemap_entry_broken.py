@@ -31,4 +31,4 @@ def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
     if page.listed and page.answer is not None:
         target = page.target(page.url)
         if target.broken and not target.hops:
-            yield Fail("broken", page.url, {"url": page.url, "outcome": target.outcome})
+            yield Fail("broken", "", {"url": page.url, "outcome": target.outcome})

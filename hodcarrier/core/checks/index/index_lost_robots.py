@@ -37,4 +37,4 @@ CHECK = Check(
 def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
     """Yield the findings."""
     if page.was_indexable and page.state == "disallowed":
-        yield Fail("lost", page.url, {"url": page.url, "rule": page.robots_rule}, cause=page.robots_rule)
+        yield Fail("lost", "", {"url": page.url, "rule": page.robots_rule}, cause=page.robots_rule)

@@ -29,6 +29,4 @@ CHECK = Check(
 def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
     """Yield the findings."""
     if page.state == "disallowed" and page.inlinks:
-        yield Fail(
-            "kept-out", page.url, {"url": page.url, "rule": page.robots_rule, "links": page.inlinks}, cause=page.robots_rule
-        )
+        yield Fail("kept-out", "", {"url": page.url, "rule": page.robots_rule, "links": page.inlinks}, cause=page.robots_rule)

@@ -30,6 +30,4 @@ def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
     """Yield the findings."""
     answer = page.answer
     if answer is not None and answer.status is None and answer.failure != "refused-address":
-        yield Fail(
-            "none", page.url, {"url": page.url, "reason": FAILURES.get(answer.failure, answer.failure), "detail": answer.detail}
-        )
+        yield Fail("none", "", {"url": page.url, "reason": FAILURES.get(answer.failure, answer.failure), "detail": answer.detail})

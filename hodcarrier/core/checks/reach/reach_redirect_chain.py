@@ -37,4 +37,4 @@ def find(page: PageView, limits: Mapping[str, float]) -> Iterator[Outcome]:
     target = page.target(page.url)
     if target.hops and not target.loop and len(target.hops) > limits["hops_max"]:
         path = " → ".join([*(hop.url for hop in target.hops), target.final_url])
-        yield Fail("chain", page.url, {"url": page.url, "hops": len(target.hops), "limit": int(limits["hops_max"]), "path": path})
+        yield Fail("chain", "", {"url": page.url, "hops": len(target.hops), "limit": int(limits["hops_max"]), "path": path})

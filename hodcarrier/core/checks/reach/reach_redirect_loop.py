@@ -30,4 +30,4 @@ def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
     target = page.target(page.url)
     if target.loop:
         path = " → ".join(hop.url for hop in target.hops[:4])
-        yield Fail("loop", page.url, {"url": page.url, "path": path})
+        yield Fail("loop", "", {"url": page.url, "path": path})

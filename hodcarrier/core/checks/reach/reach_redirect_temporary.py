@@ -30,4 +30,4 @@ def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
     """Yield the findings."""
     answer = page.answer
     if answer is not None and answer.status in (302, 303, 307) and answer.header("location"):
-        yield Fail("temporary", page.url, {"url": page.url, "status": answer.status, "to": answer.header("location")})
+        yield Fail("temporary", "", {"url": page.url, "status": answer.status, "to": answer.header("location")})

@@ -30,4 +30,4 @@ def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
     """Yield the findings."""
     target = page.target(page.url)
     if target.hops and not target.loop and target.final_state == "done" and target.broken:
-        yield Fail("dead-end", page.url, {"url": page.url, "to": target.final_url, "outcome": target.outcome})
+        yield Fail("dead-end", "", {"url": page.url, "to": target.final_url, "outcome": target.outcome})

@@ -30,4 +30,4 @@ def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
     """Yield the findings."""
     answer = page.answer
     if answer is not None and answer.status is not None and answer.status >= 500:
-        yield Fail("error", page.url, {"url": page.url, "status": answer.status})
+        yield Fail("error", "", {"url": page.url, "status": answer.status})
