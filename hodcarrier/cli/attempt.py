@@ -88,7 +88,7 @@ async def _audit(args: argparse.Namespace, plan: Any, part: Path) -> int:
         err.print(" " * (err.width - 1), end="\r")
     if end.startswith("failed: "):
         writer.close()
-        err.print(f"[bold]Nothing was audited.[/bold] {end.removeprefix('failed: ')}", style="rgb(190,95,60)")
+        err.print(f"Nothing was audited. {end.removeprefix('failed: ')}", style="rgb(190,95,60)", markup=False)
         if "private" in end:
             err.print("Add --allow-private if that is meant.")
         return 1
@@ -147,7 +147,7 @@ def _print_text(run: Any, summary: dict[str, Any], plan: Any, seconds: float) ->
         f"[bold]{host}[/bold] · {count(summary['pages_scored'], 'page')} scored in {seconds:.0f} s · {summary['end_words']}"
     )
     for notice in summary["notices"]:
-        out.print(f"! {notice}", style="rgb(190,95,60)")
+        out.print(f"! {notice}", style="rgb(190,95,60)", markup=False)
     health = summary["health"]
     if health is None:
         out.print("Health: none, because no page was scored.")
@@ -156,7 +156,7 @@ def _print_text(run: Any, summary: dict[str, Any], plan: Any, seconds: float) ->
     steps = " → ".join(f"{number(step['count'])} {step['label']}" for step in summary["funnel"])
     out.print(f"Addresses: {steps}")
     for reason, pages in list(summary["dropouts"].items())[:4]:
-        out.print(f"  {number(pages)} {reason}", style="dim")
+        out.print(f"  {number(pages)} {reason}", style="dim", markup=False)
     first = worth_doing_first(run)
     if not first:
         out.print("\nNo check fails.")

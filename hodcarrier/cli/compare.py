@@ -54,7 +54,7 @@ def run(args: argparse.Namespace) -> int:
             f"Health {found.base_health:.1f} → {found.head_health:.1f} ({signed(found.head_health - found.base_health)}), high is good"
         )
     for name, before, after in found.settings:
-        out.print(f"! {name} differs: {before} → {after}", style="rgb(190,95,60)")
+        out.print(f"! {name} differs: {before} → {after}", style="rgb(190,95,60)", markup=False)
     counts = [
         {"sign": SIGNS.get(name, "·"), "class": name.replace("-", " "), "count": found.counts[name], "meaning": words}
         for name, words in CLASSES.items()

@@ -71,7 +71,7 @@ def _show_run(args: argparse.Namespace, desk: Hodcarrier, run: RunOut) -> int:
         f"[bold]{run.site_host}[/bold] · run {run.id} of {run.requested_at:%a %d %b %Y %H:%M} UTC · {run.pages} pages scored · {run.end_words}"
     )
     for notice in run.summary["notices"]:
-        out.print(f"! {notice}", style="rgb(190,95,60)")
+        out.print(f"! {notice}", style="rgb(190,95,60)", markup=False)
     if run.health is None:
         out.print("Health: none, because no page was scored.")
     else:

@@ -33,10 +33,11 @@ def add_parser(commands: Any) -> None:
     listed.add_argument("--overdue", action="store_true")
     shown = verb(verbs, "show", "one to-do with its places and story", run_show)
     shown.add_argument("id", type=int)
-    added = verb(verbs, "add", "make a to-do from a check, a cause, or by hand", run_add)
+    added = verb(verbs, "add", "make a to-do from a check, a cause, findings, or by hand", run_add)
     added.add_argument("site")
     added.add_argument("--check", default="", help="all findings of this check in the latest run")
     added.add_argument("--cause", type=int, help="id of one cause in the latest run")
+    added.add_argument("--finding", action="append", default=[], metavar="FINGERPRINT", help="one finding (repeat for more)")
     added.add_argument("--title", default="")
     added.add_argument("--who", help="assignee")
     added.add_argument("--due", help="YYYY-MM-DD; left out: by severity")
@@ -69,9 +70,10 @@ def run_show(args: argparse.Namespace) -> int:
     if args.format != "table":
         return show(args, todo, COLUMNS)
     late = f", {todo.days_late} days late" if todo.overdue else ""
-    out.print(f"[bold]{todo.title}[/bold]")
+    out.print(todo.title, style="bold", markup=False)
     out.print(
-        f"{todo.site_host} · {todo.state} · {todo.assignee or 'nobody yet'} · due {todo.due or 'never'}{late} · {todo.cleared} of {todo.places} cleared"
+        f"{todo.site_host} · {todo.state} · {todo.assignee or 'nobody yet'} · due {todo.due or 'never'}{late} · {todo.cleared} of {todo.places} cleared",
+        markup=False,
     )
     if todo.flag:
         out.print(todo.flag, style="rgb(190,95,60)")
@@ -90,6 +92,7 @@ def run_add(args: argparse.Namespace) -> int:
             title=args.title,
             check=args.check,
             cause=args.cause,
+            fingerprints=args.finding,
             assignee=find_member(desk, args.who).id if args.who else None,
             due=read_day(args.due) if args.due else None,
             note=args.note,

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import argparse
+import os
+from getpass import getpass
 from typing import Any
 
 from hodcarrier.cli.output import err
@@ -17,6 +19,7 @@ def add_parser(commands: Any) -> None:
     verb(verbs, "list", "your tokens", run_list)
     added = verb(verbs, "add", "make a token; it is shown once", run_add)
     added.add_argument("name", help="what it is for")
+    added.add_argument("--email", help="sign in with this address and a password (asked for, or HODCARRIER_PASSWORD)")
     removed = verb(verbs, "remove", "revoke a token", run_remove)
     removed.add_argument("id", type=int)
 
@@ -30,6 +33,8 @@ def run_list(args: argparse.Namespace) -> int:
 def run_add(args: argparse.Namespace) -> int:
     """Make one."""
     with connect(args) as desk:
+        if args.email:
+            desk.sign_in(args.email, os.environ.get("HODCARRIER_PASSWORD") or getpass("Password: "))
         token = desk.add_token(args.name)
     if args.format != "table":
         return show(args, token, [*COLUMNS, ("secret", "Secret")])

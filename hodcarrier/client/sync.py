@@ -12,7 +12,7 @@ from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from hodcarrier.client.errors import RequestFailed, Unreachable
 from hodcarrier.wire.base import Listed, Problem
-from hodcarrier.wire.people import MemberBody, MemberChange, MemberOut, TokenBody, TokenOut
+from hodcarrier.wire.people import MemberBody, MemberChange, MemberOut, SignInBody, TokenBody, TokenOut
 from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, ComparisonOut, FindingRow, PageOut, PageRow
 from hodcarrier.wire.sites import (
     ClientBody,
@@ -119,6 +119,10 @@ class Hodcarrier:
                 return
 
     # -- people ------------------------------------------------------------------------------------------------
+
+    def sign_in(self, email: str, password: str) -> MemberOut:
+        """Sign in with a password for as long as this connection lives; programs better use a token."""
+        return self._send(MemberOut, "POST", "/session", SignInBody(email=email, password=password))
 
     def who_am_i(self) -> MemberOut:
         """The member the token belongs to."""

@@ -18,6 +18,7 @@ from yarl import URL
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.urls import split
 from hodcarrier.core.views import Answer
+from hodcarrier.crawl.connection import NotedResponse, NotingRequest
 from hodcarrier.crawl.guard import GuardedResolver, RefusedAddress, is_public, literal_address
 from hodcarrier.crawl.pace import Pace, retry_after_s
 
@@ -75,6 +76,8 @@ class HttpFetcher:
         )
         self._session = aiohttp.ClientSession(
             connector=connector,
+            request_class=NotingRequest,
+            response_class=NotedResponse,
             auto_decompress=False,
             trust_env=False,
             cookie_jar=aiohttp.DummyCookieJar(),
@@ -156,11 +159,8 @@ class HttpFetcher:
             return _failed("protocol", str(error) or type(error).__name__)
 
     def _note_certificate(self, url: str, response: aiohttp.ClientResponse) -> None:
-        if not url.startswith("https:") or response.connection is None or response.connection.transport is None:
-            return
-        peer = response.connection.transport.get_extra_info("peercert")
-        if peer and "notAfter" in peer:
-            self.certificates[split(url).origin] = str(peer["notAfter"])
+        if isinstance(response, NotedResponse) and response.peer.certificate_ends:
+            self.certificates[split(url).origin] = response.peer.certificate_ends
 
     async def _read(self, response: aiohttp.ClientResponse, began: float, first_byte_ms: float, method: str) -> Fetched:
         headers = tuple((k.lower(), v) for k, v in response.headers.items())

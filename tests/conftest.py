@@ -1,0 +1,61 @@
+"""Fixtures that many tests share."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+import pytest
+
+from hodcarrier.client import Hodcarrier
+from hodcarrier.demo.scenario import PASSWORD, email_of
+from tests.running import Service, free_ports, local_site, start_service  # noqa: F401
+
+
+@dataclass
+class Demo:
+    """The demo as ``make demo`` starts it, with its whole history audited. ``token`` is the lead's."""
+
+    url: str
+    folder: Path
+    token: str
+
+    def client(self) -> Hodcarrier:
+        return Hodcarrier(self.url, self.token)
+
+
+@pytest.fixture(scope="session")
+def demo(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Demo]:
+    """One demo for the whole session: about a minute and a half of real audits."""
+    folder = tmp_path_factory.mktemp("demo") / "data"
+    port = free_ports(4)
+    command = [sys.executable, "-m", "hodcarrier.cli.main", "demo", "--data", str(folder), "--port", str(port)]
+    environment = {k: v for k, v in os.environ.items() if not k.startswith("HODCARRIER_")}
+    process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True, env=environment)
+    assert process.stdout is not None
+    try:
+        first = process.stdout.readline()
+        assert "answers at" in first and email_of("Imke Aldersgate") in first
+        second = process.stdout.readline()
+        assert second.startswith("All audits of the demo's history are done"), second
+        with Hodcarrier(f"http://127.0.0.1:{port}") as desk:
+            desk.sign_in(email_of("Imke Aldersgate"), PASSWORD)
+            token = desk.add_token("tests").secret or ""
+        yield Demo(f"http://127.0.0.1:{port}", folder, token)
+    finally:
+        process.terminate()
+        process.wait(30)
+        process.stdout.close()
+
+
+@pytest.fixture(scope="session")
+def service(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Service]:
+    """A service without any data but its owner, permitted to audit loopback."""
+    started = start_service(tmp_path_factory.mktemp("service"), free_ports(1))
+    yield started
+    started.process.terminate()
+    started.process.wait(30)

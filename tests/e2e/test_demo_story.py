@@ -1,0 +1,188 @@
+"""The whole job on the demo, through the client library: what the agency would see."""
+
+from __future__ import annotations
+
+import io
+from email import message_from_bytes, policy
+
+import httpx
+import pypdf
+import pytest
+
+from hodcarrier.client import RequestFailed
+from hodcarrier.core.compare import NEW_CLASSES
+from hodcarrier.demo.scenario import CLIENTS
+from hodcarrier.wire.work import ReportBody, TodoBody, TodoChange
+from tests.conftest import Demo
+
+HOSTS = [host for _, own, others in CLIENTS for host in (own, *others)]
+
+
+def test_every_site_has_four_audits_or_rounds(demo: Demo) -> None:
+    with demo.client() as desk:
+        sites = {s.host: s for s in desk.sites()}
+        assert set(sites) == set(HOSTS)
+        assert {s.runs for s in sites.values()} == {4}
+        states = {run.state for run in desk.runs(limit=500)}
+    assert states == {"done"}
+
+
+def test_the_desk_says_what_got_worse(demo: Demo) -> None:
+    with demo.client() as desk:
+        found = desk.desk()
+    first = found.items[0]
+    assert (first.severity, first.host) == ("critical", "tidewrack.example")
+    assert "Disallow: /shop" in first.detail
+    assert [row.site.host for row in found.sites][0] == "tidewrack.example"
+    assert found.sites[0].change is not None and found.sites[0].change < -20
+    assert found.overdue >= 1
+
+
+def test_one_line_of_robots_txt_is_one_cause(demo: Demo) -> None:
+    with demo.client() as desk:
+        site = desk.find_site("tidewrack")
+        check = desk.check(f"latest-{site.id}", "index-lost-robots")
+        findings = list(desk.findings(f"latest-{site.id}", check="index-lost-robots"))
+    assert check.fixes == 1 and check.findings == len(findings) > 40
+    assert {f.place for f in findings} == {""}
+
+
+def test_every_comparison_of_neighbouring_runs_reconciles(demo: Demo) -> None:
+    seen: set[str] = set()
+    with demo.client() as desk:
+        for _, host, _ in CLIENTS:
+            runs = [r for r in desk.runs(desk.find_site(host).id, "audit")][::-1]
+            for base, head in zip(runs, runs[1:], strict=False):
+                found = desk.compare(base.id, head.id, limit=2000)
+                assert found.reconciles
+                count = found.counts.get
+                gained = sum(count(name, 0) for name in (*NEW_CLASSES, "returned", "waiver-ended"))
+                lost = sum(count(name, 0) for name in ("fixed", "gone-with-page", "unverified")) + found.waived_now
+                assert found.base_findings - lost + gained == found.head_findings
+                seen |= set(found.counts)
+    assert {"new", "fixed", "gone-with-page", "still-there", "unverified", "new-with-page", "waived"} <= seen
+
+
+def test_page_and_robots_changes_are_shown(demo: Demo) -> None:
+    with demo.client() as desk:
+        runs = desk.runs(desk.find_site("tidewrack").id, "audit")[::-1]
+        theme = desk.compare(runs[0].id, runs[1].id)
+        shut = desk.compare(runs[2].id, runs[3].id)
+    assert any(c.field == "description" and c.head == "" for c in theme.page_changes)
+    assert any(line.startswith("+Disallow: /shop") for line in shut.robots_diff)
+    assert "https://tidewrack.example/shop/" in shut.newly_blocked
+
+
+def test_todos_were_confirmed_reopened_and_left_as_they_are(demo: Demo) -> None:
+    with demo.client() as desk:
+        todos = desk.todos()
+        told = {t.state for t in todos}
+        assert {"open", "doing", "confirmed"} <= told
+        assert any("places unverified" in t.flag for t in todos)
+        assert any("still there on" in t.flag for t in todos)
+        assert any(t.overdue and t.days_late > 0 for t in todos)
+        story = [event.text for t in todos for event in desk.todo(t.id).events if event.kind == "run"]
+    assert any(text.startswith("Confirmed") for text in story)
+
+
+def test_a_finding_sits_in_one_live_todo(demo: Demo) -> None:
+    with demo.client() as desk:
+        site = desk.find_site("pellow")
+        with pytest.raises(RequestFailed) as refused:
+            desk.add_todo(TodoBody(site_id=site.id, check="secure-expiring"))
+        assert refused.value.problem.status == 409 and "in to-do" in refused.value.problem.detail
+
+
+def test_a_todo_by_hand_and_its_steps(demo: Demo) -> None:
+    with demo.client() as desk:
+        made = desk.add_todo(TodoBody(site_id=desk.find_site("ardmoor").id, title="Ring the printer"))
+        assert (made.state, made.places, made.due is not None) == ("open", 0, True)
+        with pytest.raises(RequestFailed, match="needs a reason"):
+            desk.change_todo(made.id, TodoChange(state="dropped"))
+        dropped = desk.change_todo(made.id, TodoChange(state="dropped", drop_reason="They rang us"), version=made.version)
+        assert dropped.state == "dropped"
+        with pytest.raises(RequestFailed, match="in the meantime"):
+            desk.change_todo(made.id, TodoChange(note="late"), version=made.version)
+
+
+def test_the_benchmark_ranks_sites_fairly(demo: Demo) -> None:
+    with demo.client() as desk:
+        brief = next(b for b in desk.benchmarks() if b.site_host == "tidewrack.example")
+        found = desk.benchmark(brief.id)
+    assert len(found.rank_history) == 4
+    health = next(row for row in found.rows if row.id == "health")
+    assert sorted(r for r in health.ranks if r) == [1, 2, 3]
+    indexable = next(row for row in found.rows if row.id == "indexable_ratio")
+    assert indexable.values[0] is not None and indexable.values[0] < 50, "a shop shut out by robots.txt counts"
+    assert {m["name"] for m in found.metrics} == {"Visits", "Ranking keywords", "Referring domains"}
+    for row in found.shares:
+        for share in row.shares:
+            assert share is None or share[1] <= share[0] <= share[2]
+
+
+def test_the_trend_has_remarks_and_words(demo: Demo) -> None:
+    with demo.client() as desk:
+        found = desk.trend(desk.find_site("tidewrack").id)
+    assert [r.text for r in found.remarks] == ["New theme went live"]
+    assert len(found.points) == 4 and "worsening" in found.words
+
+
+def test_reports_as_page_and_pdf(demo: Demo) -> None:
+    with demo.client() as desk:
+        site = desk.find_site("ardmoor")
+        runs = desk.runs(site.id, "audit")
+        made = desk.add_report(
+            ReportBody(site_id=site.id, from_day=runs[-1].requested_at.date(), to_day=runs[0].requested_at.date(), note="A good month.")
+        )
+        page = desk.report_document(made.id, "html").decode()
+        document = pypdf.PdfReader(io.BytesIO(desk.report_document(made.id, "pdf")))
+    text = "\n".join(sheet.extract_text() for sheet in document.pages)
+    assert "Ardmoor Seed Library" in page and "A good month." in page
+    assert len(document.pages) >= 3 and "Ardmoor Seed Library" in text and "A good month." in text
+    for words in ("two-rivers-seedbank.example", "confirmed"):
+        assert words in page
+
+
+def test_a_report_without_a_run_in_its_days_says_so(demo: Demo) -> None:
+    with demo.client() as desk, pytest.raises(RequestFailed, match="No finished run"):
+        desk.add_report(ReportBody(site_id=desk.find_site("ardmoor").id, from_day="2020-01-01", to_day="2020-02-01"))  # type: ignore[arg-type]
+
+
+def test_a_run_now_is_watched_and_told_by_mail(demo: Demo) -> None:
+    before = len(list((demo.folder / "mail").glob("*.eml")))
+    with demo.client() as desk:
+        site = desk.find_site("pellow")
+        started = desk.start_run(site.id)
+        with pytest.raises(RequestFailed, match="is being audited already"):
+            desk.start_run(site.id)
+        done = desk.wait(started.id, every_s=0.2)
+    assert done.state == "done" and done.health is not None
+    mails = sorted((demo.folder / "mail").glob("*.eml"))[before:]
+    mail = message_from_bytes(mails[0].read_bytes(), policy=policy.default)
+    assert mail["To"] == "imke@cobble-lantern.example"
+    assert "pellow-kiln.example" in mail["Subject"]
+    body = mail.get_content()
+    assert f"{done.health:.1f}" in body and f"/sites/{site.id}" in body
+
+
+def test_a_guest_sees_their_reports_and_nothing_else(demo: Demo) -> None:
+    credentials = {"email": "guest@ardmoor.example", "password": "lantern-and-cobble"}
+    with httpx.Client(base_url=demo.url + "/api/v1", trust_env=False) as guest:
+        assert guest.post("/session", json=credentials).status_code == 200
+        own = guest.get("/reports").json()
+        assert {r["client_name"] for r in own} == {"Ardmoor Seed Library"}
+        assert guest.get(f"/reports/{own[0]['id']}/html").status_code == 200
+        for path in ("/sites", "/todos", "/desk", "/runs", "/members", "/sites/1", "/sites/1/trend"):
+            assert guest.get(path).status_code in (403, 404), path
+
+
+def test_the_inventory_filters_sorts_and_pages(demo: Demo) -> None:
+    with demo.client() as desk:
+        run = f"latest-{desk.find_site('tidewrack').id}"
+        everything = list(desk.pages(run))
+        few = list(desk.pages(run, sort="-words", **{"words.lt": 100}))
+        assert 0 < len(few) < len(everything)
+        assert [p.words for p in few] == sorted((p.words for p in few), reverse=True)
+        page = desk.page(run, "https://tidewrack.example/")
+    assert page.status == 200 and page.links_out and page.headings
+    assert any(f.check == "media-heavy" for f in page.findings), "a heavy picture counts for the page that shows it"
