@@ -137,3 +137,29 @@ def wait_for_answer(url: str, process: subprocess.Popen[bytes], seconds: float =
         assert process.poll() is None, "the service ended while starting"
         wait.wait(0.1)
     raise AssertionError(f"nothing answers at {url}")
+
+
+def children(pid: int) -> list[int]:
+    """Ids of the processes a process has started."""
+    found = []
+    for folder in Path("/proc").glob("[0-9]*"):
+        try:
+            parent = int((folder / "stat").read_text().rpartition(")")[2].split()[1])
+        except OSError:
+            continue
+        if parent == pid:
+            found.append(int(folder.name))
+    return found
+
+
+def wait_for_end(pid: int, seconds: float = 60) -> None:
+    """Until a process is gone, or is only a name that its parent has not collected yet."""
+    wait = threading.Event()
+    for _ in range(int(seconds / 0.05)):
+        try:
+            if (Path("/proc") / str(pid) / "stat").read_text().rpartition(")")[2].split()[0] == "Z":
+                return
+        except OSError:
+            return
+        wait.wait(0.05)
+    raise AssertionError(f"process {pid} does not end")

@@ -132,7 +132,9 @@ def test_reports_as_page_and_pdf(demo: Demo) -> None:
         site = desk.find_site("ardmoor")
         runs = desk.runs(site.id, "audit")
         made = desk.add_report(
-            ReportBody(site_id=site.id, from_day=runs[-1].requested_at.date(), to_day=runs[0].requested_at.date(), note="A good month.")
+            ReportBody(
+                site_id=site.id, from_day=runs[-1].requested_at.date(), to_day=runs[0].requested_at.date(), note="A good month."
+            )
         )
         page = desk.report_document(made.id, "html").decode()
         document = pypdf.PdfReader(io.BytesIO(desk.report_document(made.id, "pdf")))

@@ -1,0 +1,107 @@
+"""The service and its worker are killed hard in the middle of a crawl; started again, the run completes as if undisturbed."""
+
+from __future__ import annotations
+
+import os
+import signal
+import sqlite3
+import threading
+from pathlib import Path
+
+import pytest
+
+from hodcarrier.core.catalogue import doc, page
+from hodcarrier.wire.sites import SiteBody
+from tests.running import children, free_ports, local_site, start_service, wait_for_end
+
+PAGES = 120
+
+
+def pages() -> list[object]:
+    """A tree of pages, each linking to two further ones and to its parent."""
+    return [
+        page(
+            doc(f'<a href="/p/{2 * n + 1}">a</a><a href="/p/{2 * n + 2}">b</a><a href="/p/{(n - 1) // 2}">up</a>'),
+            f"/p/{n}" if n else "/",
+        )
+        for n in range(PAGES)
+    ]
+
+
+@pytest.mark.parametrize("victims", ["service and worker", "worker", "service"])
+def test_a_run_goes_on_after_a_hard_kill(tmp_path: Path, victims: str) -> None:
+    reached, go_on = threading.Event(), threading.Event()
+
+    def hold(number: int) -> None:
+        """At the sixtieth request, hold every answer until the kill is done."""
+        if number >= 60 and not go_on.is_set():
+            reached.set()
+            go_on.wait(60)
+
+    port = free_ports(1)
+    with local_site(*pages(), on_request=hold) as site:  # type: ignore[arg-type]
+        service = start_service(tmp_path, port)
+        with service.client() as desk:
+            client = desk.add_client("Killed")
+            made = desk.add_site(
+                SiteBody(client_id=client.id, address=site.address, plan={"allow_private": True, "rate_per_s": 500})
+            )
+            run = desk.start_run(made.id)
+        assert reached.wait(60)
+        workers = children(service.process.pid)
+        assert len(workers) == 1
+        if "service" in victims:
+            os.kill(service.process.pid, signal.SIGKILL)
+            service.process.wait()
+        if "worker" in victims:
+            os.kill(workers[0], signal.SIGKILL)
+            wait_for_end(workers[0])
+        asked_before = list(site.asked)
+        go_on.set()
+        if "service" in victims:
+            token = service.token
+            wait_for_end(workers[0])
+            service = start_service(tmp_path, port)
+            service.token = token
+        with service.client() as desk:
+            done = desk.wait(run.id, every_s=0.1)
+        service.process.terminate()
+        service.process.wait(30)
+    assert done.state == "done", done.reason
+    db = sqlite3.connect(tmp_path / "runs" / f"{run.id}.sqlite")
+    fetched = [url for (url,) in db.execute("SELECT url FROM address JOIN answer ON answer.address_id = id WHERE role = 0")]
+    assert len(fetched) == len(set(fetched))
+    assert {url for url in fetched if "/p/" in url} >= {f"{site.address}p/{n}" for n in range(1, PAGES)}
+    assert db.execute("PRAGMA integrity_check").fetchone() == ("ok",)
+    committed = set(asked_before[: len(asked_before) - 60])
+    again = [path for path in site.asked[len(asked_before) :] if path in committed]
+    assert len(again) <= 1, "robots.txt may be asked for again, pages of committed batches may not"
+    left = [path.name for path in (tmp_path / "runs").iterdir() if not path.name.endswith(".sqlite")]
+    assert left == []
+
+
+def test_a_stopped_run_keeps_and_examines_what_was_fetched(tmp_path: Path) -> None:
+    reached, go_on = threading.Event(), threading.Event()
+
+    def hold(number: int) -> None:
+        if number >= 40 and not go_on.is_set():
+            reached.set()
+            go_on.wait(60)
+
+    with local_site(*pages(), on_request=hold) as site:  # type: ignore[arg-type]
+        service = start_service(tmp_path, free_ports(1))
+        with service.client() as desk:
+            client = desk.add_client("Stopped")
+            made = desk.add_site(
+                SiteBody(client_id=client.id, address=site.address, plan={"allow_private": True, "rate_per_s": 500})
+            )
+            run = desk.start_run(made.id)
+            assert reached.wait(60)
+            desk.stop_run(run.id)
+            go_on.set()
+            done = desk.wait(run.id, every_s=0.1)
+        service.process.terminate()
+        service.process.wait(30)
+    assert done.state == "done" and "stopped by a person" in done.end_words
+    assert done.summary is not None and 10 < done.summary["pages_scored"] < PAGES
+    assert any("stopped by a person" in notice for notice in done.summary["notices"])
