@@ -1,0 +1,191 @@
+"""Every command that talks to the service, on the demo: what it prints and how it ends."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+
+from hodcarrier.cli.main import make_parser, run
+from tests.conftest import Demo
+
+Command = Callable[..., tuple[int, str, str]]
+
+
+@pytest.fixture
+def command(demo: Demo, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], tmp_path: Path) -> Command:
+    """Runs a command against the demo; gives exit code, stdout, stderr."""
+    monkeypatch.setenv("HODCARRIER_URL", demo.url)
+    monkeypatch.setenv("HODCARRIER_TOKEN", demo.token)
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path))
+
+    def call(*words: str) -> tuple[int, str, str]:
+        capsys.readouterr()
+        code = run(list(words))
+        printed = capsys.readouterr()
+        return code, printed.out, printed.err
+
+    return call
+
+
+@pytest.mark.parametrize(
+    ("words", "expected"),
+    [
+        ("client list", "Tidewrack Chandlery"),
+        ("site list", "saltline-stores.example"),
+        ("site list --kind own", "pellow-kiln.example"),
+        ("site show tidewrack", "Health"),
+        ("plan show tidewrack", "changed"),
+        ("schedule list", "every Tuesday at 02:04 (Europe/London)"),
+        ("schedule show pellow", "every Tuesday"),
+        ("run list tidewrack", "done"),
+        ("run show tidewrack", "Pages newly kept out by robots.txt"),
+        ("finding list tidewrack --check index-lost-robots --limit 3", "The first 3"),
+        ("page list tidewrack words.lt=100 --sort words", "/contact"),
+        ("page show tidewrack https://tidewrack.example/contact", "Contact"),
+        ("waiver list tidewrack", "Kept short on purpose"),
+        ("todo list --state all", "Links lead to a page"),
+        ("todo list --overdue", " d "),
+        ("todo list --who casper --site pellow", "Language versions that do not point back"),
+        ("todo show 1", "Confirmed"),
+        ("remark list tidewrack", "New theme went live"),
+        ("trend tidewrack", "worsening"),
+        ("trend tidewrack --figure severity.critical", "Low is good"),
+        ("benchmark list", "harbour-and-hitch.example"),
+        ("benchmark show Tidewrack", "Time to first byte"),
+        ("metric list tidewrack", "Ranking keywords"),
+        ("report list", "Ardmoor Seed Library"),
+        ("member list", "Oona Featherby"),
+        ("token list", "tests"),
+    ],
+)
+def test_what_a_reader_sees(command: Command, words: str, expected: str) -> None:
+    code, printed, said = command(*words.split())
+    assert code == 0, said
+    assert expected in printed + said
+
+
+@pytest.mark.parametrize(
+    "words", ["site list", "todo list", "run list", "finding list tidewrack", "page list tidewrack", "report list"]
+)
+def test_json_and_csv_are_nothing_but_data(command: Command, words: str) -> None:
+    _, printed, _ = command(*words.split(), "--format", "json")
+    rows = json.loads(printed)
+    assert rows and isinstance(rows, list)
+    _, printed, _ = command(*words.split(), "--format", "csv")
+    table = list(csv.DictReader(io.StringIO(printed)))
+    assert len(table) == len(rows)
+
+
+def test_comparing_two_runs(command: Command) -> None:
+    runs = json.loads(command("run", "list", "tidewrack", "--format", "json")[1])
+    audits = [r["id"] for r in runs if r["purpose"] == "audit"]
+    code, printed, _ = command("compare", audits[1], audits[0])
+    assert code == 0
+    assert "high is good" in printed and "+Disallow: /shop" in printed and "known pages are newly kept out" in printed
+    found = json.loads(command("compare", audits[1], "tidewrack", "--format", "json")[1])
+    assert found["reconciles"] is True
+    only = list(csv.DictReader(io.StringIO(command("compare", audits[1], audits[0], "--change", "fixed", "--format", "csv")[1])))
+    assert {row["change"] for row in only} == {"fixed"}
+
+
+def test_a_site_from_adding_to_removing(command: Command, tmp_path: Path) -> None:
+    assert command("client", "add", "Quince Bakery")[0] == 0
+    assert command("site", "add", "Quince", "quince-bakery.example")[0] == 0
+    assert command("plan", "edit", "quince", "rate_per_s=2", 'checks_off=["text-thin"]')[0] == 0
+    plan = json.loads(command("plan", "show", "quince", "--format", "json")[1])
+    assert (plan["rate_per_s"], plan["checks_off"], plan["start"]) == (2, ["text-thin"], ["https://quince-bakery.example/"])
+    code, printed, _ = command("schedule", "edit", "quince", "monthly:1", "--zone", "Europe/Paris", "--mail", "q@quince.example")
+    assert code == 0 and "every month on day 1" in printed
+    assert command("remark", "add", "quince", "The oven is new", "--day", "2026-11-01")[0] == 0
+    assert command("waiver", "add", "quince", "text-thin", "--reason", "A shop window, not a library")[0] == 0
+    assert command("todo", "add", "quince", "--title", "Write the opening hours", "--who", "Oona", "--due", "2099-01-05")[0] == 0
+    figures = tmp_path / "figures.csv"
+    figures.write_text("day,name,value,source\n2026-11-01,Visits,120,counter\n")
+    assert "Imported 1" in command("metric", "import", "quince", str(figures))[2]
+    assert command("schedule", "remove", "quince")[0] == 0
+    assert command("site", "remove", "quince")[0] == 0
+    assert command("client", "remove", "Quince Bakery")[0] == 0
+    assert "Quince" not in command("client", "list")[1]
+
+
+def test_todo_steps_and_a_single_finding(command: Command) -> None:
+    rows = json.loads(command("finding", "list", "tidewrack", "--check", "title-short", "--format", "json")[1])
+    code, printed, _ = command("todo", "add", "tidewrack", "--finding", rows[0]["fingerprint"], "--format", "json")
+    made = json.loads(printed)
+    assert code == 0 and made["places"] == 1 and made["title"].startswith("Titles that say too little: /")
+    number = str(made["id"])
+    assert command("todo", "edit", number, "--state", "doing", "--comment", "On it")[0] == 0
+    assert command("todo", "edit", number, "--who", "tobin", "--due", "2099-02-03")[0] == 0
+    code, _, said = command("todo", "edit", number, "--state", "dropped")
+    assert code == 2 and "reason" in said
+    assert command("todo", "edit", number, "--state", "dropped", "--reason", "They like it short")[0] == 0
+    assert "They like it short" in command("todo", "show", number)[1]
+
+
+def test_a_report_is_saved_as_pdf(command: Command, tmp_path: Path) -> None:
+    made = json.loads(command("report", "add", "pellow", "--format", "json")[1])
+    code, _, said = command("report", "save", str(made["id"]), str(tmp_path / "month.pdf"))
+    assert code == 0 and (tmp_path / "month.pdf").read_bytes().startswith(b"%PDF"), said
+    assert command("report", "save", str(made["id"]), str(tmp_path / "month.docx"))[0] == 2
+
+
+def test_a_token_by_password(command: Command, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("HODCARRIER_TOKEN", "")
+    monkeypatch.setenv("HODCARRIER_PASSWORD", "lantern-and-cobble")
+    code, printed, said = command("token", "add", "laptop", "--email", "tobin@cobble-lantern.example")
+    assert code == 0 and printed.startswith("hod_") and "not shown again" in said
+    monkeypatch.setenv("HODCARRIER_TOKEN", printed.strip())
+    rows = json.loads(command("token", "list", "--format", "json")[1])
+    assert [row["name"] for row in rows] == ["laptop"]
+    assert command("token", "remove", str(rows[0]["id"]))[0] == 0
+    assert command("token", "list")[0] == 3
+
+
+@pytest.mark.parametrize(
+    ("words", "code", "expected"),
+    [
+        ("site show nowhere", 3, "No site begins with"),
+        ("run show zzz", 3, "No site begins with"),
+        ("todo add tidewrack --title x --who Nemo", 3, "Nobody called"),
+        ("todo add tidewrack --title x --due 2020-01-01", 2, "in the past"),
+        ("todo add tidewrack --title x --due soon", 2, "not a day"),
+        ("todo show 99999", 3, "no todo 99999"),
+        ("plan edit tidewrack rate_per_s", 2, "NAME=VALUE"),
+        ("plan edit tidewrack rate_per_s=-1", 2, "rate_per_s"),
+        ("schedule edit tidewrack sometimes", 2, "recurrence"),
+        ("page list tidewrack colour=red", 2, "no field"),
+        ("benchmark show Nobody", 3, "no one benchmark"),
+        ("waiver add tidewrack no-such --reason because", 3, "No check is called"),
+        ("site add Nobody x.example", 3, "Nobody"),
+    ],
+)
+def test_wrong_words_end_with_a_clear_line(command: Command, words: str, code: int, expected: str) -> None:
+    found, printed, said = command(*words.split())
+    assert (found, printed) == (code, "")
+    assert expected in said and "Traceback" not in said
+
+
+def test_without_a_service_or_a_token(command: Command, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("HODCARRIER_TOKEN", "")
+    code, _, said = command("site", "list")
+    assert code == 3 and "signed out" in said
+    monkeypatch.setenv("HODCARRIER_URL", "http://127.0.0.1:9")
+    code, _, said = command("site", "list")
+    assert code == 1 and "hodcarrier serve" in said
+
+
+def test_every_noun_and_verb_explains_itself(capsys: pytest.CaptureFixture[str]) -> None:
+    parser = make_parser()
+    nouns = next(a for a in parser._actions if getattr(a, "choices", None))
+    for noun, sub in nouns.choices.items():  # type: ignore[union-attr]
+        verbs = next((a for a in sub._actions if a.dest == "verb"), None)
+        for words in [[noun]] + [[noun, v] for v in (verbs.choices if verbs else ())]:
+            with pytest.raises(SystemExit) as end:
+                parser.parse_args([*words, "--help"])
+            assert end.value.code == 0
+    assert "hodcarrier todo add" in capsys.readouterr().out
