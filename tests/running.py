@@ -77,7 +77,7 @@ def local_site(*samples: Sample, on_request: Callable[[int], None] = lambda _num
             if self.command != "HEAD":
                 self.wfile.write(body)
 
-        do_HEAD = do_GET
+        do_HEAD = do_GET  # noqa: N815
 
         def log_message(self, *_: object) -> None:
             """Quiet."""

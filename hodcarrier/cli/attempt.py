@@ -8,6 +8,7 @@ import json
 import signal
 import sys
 import tempfile
+import textwrap
 from contextlib import suppress
 from datetime import UTC, datetime
 from pathlib import Path
@@ -137,8 +138,6 @@ def _print_json(run: Any, summary: dict[str, Any], plan: Any) -> None:
 
 
 def _print_text(run: Any, summary: dict[str, Any], plan: Any, seconds: float) -> None:
-    from rich.padding import Padding
-
     from hodcarrier.core.health import gain_words
     from hodcarrier.runfile.results import worth_doing_first
 
@@ -178,14 +177,15 @@ def _print_text(run: Any, summary: dict[str, Any], plan: Any, seconds: float) ->
         )
         if not row["pages"]:
             figures = f"concerns the whole site · {gain} points · {row['id']}"
-        out.print(Padding(figures, (0, 0, 0, 12)), style="dim")
-        out.print(Padding(_plain(row["cause"]), (0, 0, 0, 12)))
+        out.print(_indented(figures), style="dim", markup=False)
+        out.print(_indented(row["cause"]), markup=False)
     rest = sum(1 for c in summary["checks"].values() if c["findings"]) - len(first)
     if rest > 0:
         out.print(f"and {rest} more checks. What a check means: hodcarrier catalogue show ID", style="dim")
 
 
-def _plain(text: str) -> Any:
-    from rich.text import Text
-
-    return Text(text if len(text) <= 200 else text[:199] + "…")
+def _indented(text: str) -> str:
+    """Text below a severity, in lines that fit."""
+    return textwrap.fill(
+        text if len(text) <= 200 else text[:199] + "…", out.width, initial_indent=" " * 12, subsequent_indent=" " * 12
+    )

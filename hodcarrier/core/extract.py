@@ -308,7 +308,7 @@ class _Links:
         inside = node.mem_id in self.head_ids
         if "canonical" in rel:
             url = self._add(raw, "canonical")
-            self.canonicals.append(Placed(raw[:2000], inside, url))
+            self.canonicals.append(Placed(raw[:2000], inside, url if is_web(url) else ""))
         elif "alternate" in rel and _attribute(node, "hreflang"):
             url = self._add(raw, "alternate")
             self.alternates.append(Alternate(_attribute(node, "hreflang").strip(), url, inside))

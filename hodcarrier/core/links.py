@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable
 
 from hodcarrier.core.errors import InvalidUrl
-from hodcarrier.core.urls import normalize
+from hodcarrier.core.urls import is_web, normalize
 
 _ITEM = re.compile(r"<([^>]*)>((?:\s*;\s*[\w*-]+(?:\s*=\s*(?:\"[^\"]*\"|[^\s;,]+))?)*)")
 _REL = re.compile(r";\s*rel\s*=\s*(?:\"([^\"]*)\"|([^\s;,]+))", re.I)
@@ -19,7 +19,9 @@ def canonical_from_header(values: Iterable[str], base: str) -> str:
             rel = _REL.search(parameters)
             if rel and "canonical" in (rel.group(1) or rel.group(2)).lower().split():
                 try:
-                    return normalize(target, base)
+                    url = normalize(target, base)
                 except InvalidUrl:
                     continue
+                if is_web(url):
+                    return url
     return ""

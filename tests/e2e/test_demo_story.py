@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 from email import message_from_bytes, policy
+from itertools import pairwise
 
 import httpx
 import pypdf
@@ -33,7 +34,7 @@ def test_the_desk_says_what_got_worse(demo: Demo) -> None:
     first = found.items[0]
     assert (first.severity, first.host) == ("critical", "tidewrack.example")
     assert "Disallow: /shop" in first.detail
-    assert [row.site.host for row in found.sites][0] == "tidewrack.example"
+    assert found.sites[0].site.host == "tidewrack.example"
     assert found.sites[0].change is not None and found.sites[0].change < -20
     assert found.overdue >= 1
 
@@ -51,8 +52,8 @@ def test_every_comparison_of_neighbouring_runs_reconciles(demo: Demo) -> None:
     seen: set[str] = set()
     with demo.client() as desk:
         for _, host, _ in CLIENTS:
-            runs = [r for r in desk.runs(desk.find_site(host).id, "audit")][::-1]
-            for base, head in zip(runs, runs[1:], strict=False):
+            runs = desk.runs(desk.find_site(host).id, "audit")[::-1]
+            for base, head in pairwise(runs):
                 found = desk.compare(base.id, head.id, limit=2000)
                 assert found.reconciles
                 count = found.counts.get

@@ -33,6 +33,4 @@ def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
     """Yield the findings."""
     answer = page.answer
     if answer is not None and answer.status is not None and 400 <= answer.status < 500 and answer.status not in (404, 410, 429):
-        yield Fail(
-            "refused" if answer.status in (401, 403, 407) else "error", page.url, {"url": page.url, "status": answer.status}
-        )
+        yield Fail("refused" if answer.status in (401, 403, 407) else "error", "", {"url": page.url, "status": answer.status})

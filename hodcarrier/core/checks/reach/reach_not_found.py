@@ -36,6 +36,6 @@ def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
     if answer is not None and answer.status in (404, 410):
         yield Fail(
             "gone" if answer.status == 410 else "not-found",
-            page.url,
+            "",
             {"url": page.url, "status": answer.status, "links": page.inlinks},
         )

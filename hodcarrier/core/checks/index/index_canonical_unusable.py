@@ -1,0 +1,34 @@
+"""A canonical that is no web address: not a URL at all, or one with a scheme that no search engine fetches, such as ``file:``."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+CHECK = Check(
+    severity="medium",
+    subject="page",
+    needs="document",
+    summary="Canonicals that are no web address",
+    why="Search engines leave such a canonical aside, so the page has none. Most often it is the path of a file on the machine that built the site.",
+    fix="Set the public address of the site in whatever builds the pages, and build them again.",
+    effort="small",
+    standard="RFC 6596, 3; WHATWG URL",
+    messages={"unusable": "The canonical reads “{value}”, which is not an http or https address"},
+    cause="template",
+    examples=(
+        fails("unusable")(page(doc(head='<link rel=canonical href="file:///srv/site/index.html">'))),
+        fails("unusable")(page(doc(head='<link rel=canonical href="https://[half">'))),
+        passes(page(doc(head='<link rel=canonical href="https://shop.example/">'))),
+        passes(page(doc(head='<link rel=canonical href="/">'))),
+        passes(page(doc())),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    for canonical in page.document.canonicals:
+        if canonical.in_head and not canonical.url:
+            yield Fail("unusable", "", {"value": canonical.text})
+            return
