@@ -1,5 +1,5 @@
 # What a person does with this checkout. Every target can be repeated; once installed, nothing needs the network.
-.PHONY: demo test bench fmt clean console install docs
+.PHONY: demo test bench fmt clean console install docs screenshots
 
 PYTHON ?= python3
 BIN := .venv/bin
@@ -14,13 +14,16 @@ test: install
 	@sh scripts/test.sh
 
 bench: install
-	@$(BIN)/python -m bench
+	@LARGE=$(LARGE) $(BIN)/python -m bench
 
 fmt: install
 	@$(BIN)/ruff format -q . && $(BIN)/ruff check -q --fix . && cd console && npm run -s fmt
 
 docs: install
 	@$(BIN)/python -m scripts.generate && cd console && npm run -s types
+
+screenshots: install
+	@$(BIN)/python -m scripts.screenshots $(ONLY)
 
 console: install
 

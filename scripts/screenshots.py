@@ -1,18 +1,21 @@
 """Takes the pictures in ``docs/screenshots/`` from a running demo: ``make screenshots`` beside ``make demo``.
 
-Browser pages by headless Chromium; terminal pictures are drawn from a command's real output in the same browser.
+Browser pages by headless Chromium, commands in a terminal window on a virtual screen. ``terminal-try`` needs the
+example site of the README on port 8899.
 """
 
 from __future__ import annotations
 
-import html
 import os
+import shlex
 import subprocess
 import sys
+import tempfile
+import time
 from pathlib import Path
 
 import httpx
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, sync_playwright
 
 from hodcarrier.demo.scenario import PASSWORD
 
@@ -28,6 +31,8 @@ FLAGS = [
 ]
 MEMBER = "imke@cobble-lantern.example"
 SIZE = {"width": 1280, "height": 800}
+DISPLAY = ":77"
+XTERM = ["-geometry", "158x47+0+0", "-fa", "Monospace", "-fs", "10", "-bg", "#1b2326", "-fg", "#e6eae9", "-b", "8"]
 
 
 def pages(address: str, cookies: httpx.Cookies) -> dict[str, str]:
@@ -38,7 +43,6 @@ def pages(address: str, cookies: httpx.Cookies) -> dict[str, str]:
     return {
         "desk": "/",
         "desk-dark": "/",
-        "clients": "/clients",
         "site-summary": "/sites/1",
         "site-findings": "/sites/1/findings",
         "site-check": "/sites/1/checks/index-lost-robots",
@@ -68,16 +72,49 @@ def take(browser: Browser, address: str, cookies: httpx.Cookies, wanted: list[st
         context.close()
 
 
-def take_terminal(page: Page, name: str, command: list[str], environment: dict[str, str]) -> None:
-    """Draw a command and what it printed."""
-    done = subprocess.run(
-        command, capture_output=True, text=True, env={**os.environ, **environment, "COLUMNS": "120"}, check=True
-    )
-    shown = "$ " + " ".join(["hodcarrier", *command[1:]]) + "\n" + done.stdout
-    page.set_content(
-        f"<style>body{{margin:0;background:#1b2326;color:#e6eae9}}pre{{margin:16px;font:14px/1.4 'IBM Plex Mono','DejaVu Sans Mono',monospace}}</style><pre>{html.escape(shown)}</pre>"
-    )
-    page.screenshot(path=FOLDER / f"{name}.png")
+TERMINALS = {
+    "terminal-run": "hodcarrier run show tidewrack",
+    "terminal-try": "hodcarrier try http://127.0.0.1:8899/ --allow-private --rate 400 --parallel 8 --max-pages 1000",
+}
+
+
+def take_terminals(address: str, cookies: httpx.Cookies, wanted: list[str]) -> None:
+    """Take pictures of a real terminal window under a virtual screen (needs Debian's xvfb, xterm and imagemagick)."""
+    with httpx.Client(base_url=address + "/api/v1", cookies=cookies, trust_env=False) as http:
+        token = http.post("/tokens", json={"name": "screenshots"}).json()["secret"]
+    path = f"{Path(sys.executable).parent}:{os.environ['PATH']}"
+    environment = {**os.environ, "PATH": path, "DISPLAY": DISPLAY, "HODCARRIER_URL": address, "HODCARRIER_TOKEN": token}
+    screen = subprocess.Popen(["Xvfb", DISPLAY, "-screen", "0", "1280x800x24"], stderr=subprocess.DEVNULL)
+    try:
+        while not Path(f"/tmp/.X11-unix/X{DISPLAY[1:]}").exists():
+            time.sleep(0.1)
+        for name, command in TERMINALS.items():
+            if wanted and name not in wanted:
+                continue
+            done = FOLDER / f"{name}.done"
+            script = f"clear; printf '$ %s\\n' {shlex.quote(command)}; {command}; touch {done}; read -r"
+            window = subprocess.Popen(["xterm", *XTERM, "-e", "bash", "-c", script], env=environment)
+            until = time.monotonic() + 120
+            while not done.exists() and time.monotonic() < until:
+                time.sleep(0.2)
+            time.sleep(0.5)
+            subprocess.run(["import", "-window", "root", str(FOLDER / f"{name}.png")], env=environment, check=True)
+            window.terminate()
+            done.unlink(missing_ok=True)
+    finally:
+        screen.terminate()
+
+
+def take_pdf(address: str, cookies: httpx.Cookies) -> None:
+    """Show the pages of a report's PDF side by side (needs Debian's poppler-utils and imagemagick)."""
+    with httpx.Client(base_url=address + "/api/v1", cookies=cookies, trust_env=False) as http:
+        number = http.get("/reports").json()[0]["id"]
+        document = http.get(f"/reports/{number}/pdf", timeout=60).content
+    with tempfile.TemporaryDirectory() as folder:
+        (Path(folder) / "report.pdf").write_bytes(document)
+        subprocess.run(["pdftoppm", "-png", "-r", "60", "report.pdf", "sheet"], cwd=folder, check=True)
+        sheets = sorted(str(p) for p in Path(folder).glob("sheet*.png"))[:6]
+        subprocess.run(["montage", *sheets, "-tile", "3x", "-geometry", "+8+8", str(FOLDER / "report-pdf.png")], check=True)
 
 
 def main() -> int:
@@ -90,6 +127,9 @@ def main() -> int:
         browser = driver.chromium.launch(executable_path=os.environ.get("CHROMIUM", "/usr/bin/chromium"), args=FLAGS)
         take(browser, address, signed_in.cookies, sys.argv[1:])
         browser.close()
+    take_terminals(address, signed_in.cookies, sys.argv[1:])
+    if not sys.argv[1:] or "report-pdf" in sys.argv[1:]:
+        take_pdf(address, signed_in.cookies)
     return 0
 
 

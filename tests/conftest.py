@@ -30,7 +30,13 @@ class Demo:
 
 @pytest.fixture(scope="session")
 def demo(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Demo]:
-    """One demo for the whole session: about a minute and a half of real audits."""
+    """One demo for the whole session: about a minute of real audits. ``TEST_DEMO=port:folder`` uses one that is running."""
+    if running := os.environ.get("TEST_DEMO"):
+        number, _, place = running.partition(":")
+        with Hodcarrier(f"http://127.0.0.1:{number}") as desk:
+            desk.sign_in(email_of("Imke Aldersgate"), PASSWORD)
+            yield Demo(f"http://127.0.0.1:{number}", Path(place), desk.add_token("tests").secret or "")
+        return
     folder = tmp_path_factory.mktemp("demo") / "data"
     port = free_ports(4)
     command = [sys.executable, "-m", "hodcarrier.cli.main", "demo", "--data", str(folder), "--port", str(port)]

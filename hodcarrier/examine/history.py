@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import sqlite3
 from datetime import datetime
 
@@ -14,7 +15,9 @@ from hodcarrier.runfile.sights import Sights
 def carry_forward(db: sqlite3.Connection, base: RunFile | None, complete: bool, now: datetime, model: Model) -> None:
     """Write the history and the once-indexable pages: the base's, brought up to date with this run's findings."""
     stamp = now.isoformat()
-    sights = Sights(db, complete)
+    sights = Sights(db, complete, base.db if base else None)
+    hidden = {"pages": sorted(sights.hidden.pages), "behind": sorted(sights.hidden.behind)}
+    db.execute("INSERT OR REPLACE INTO meta VALUES ('hidden', ?)", (json.dumps(hidden),))
     old: dict[bytes, tuple[str, str, str, str, str, str, int]] = {}
     if base is not None:
         for fp, check, subject, place, state, first, last, returned in base.rows("SELECT * FROM history"):

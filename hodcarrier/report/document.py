@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
+from markupsafe import Markup
 
 from hodcarrier.core.errors import Unavailable
 from hodcarrier.core.health import gain_words
@@ -26,7 +27,7 @@ def _environment() -> Environment:
         trim_blocks=True,
         lstrip_blocks=True,
     )
-    environment.filters.update(day=_day, figure=_figure, gain=gain_words)
+    environment.filters.update(day=_day, figure=_figure, gain=gain_words, css_string=_css_string)
     return environment
 
 
@@ -35,6 +36,11 @@ def _day(text: str) -> str:
         return "no date yet"
     day = date.fromisoformat(text)
     return f"{day:%a} {day.day} {day:%b %Y}"
+
+
+def _css_string(text: str) -> Markup:
+    """A text as a string of CSS (CSS Syntax, 4.3.7): what could end the string or the style element is escaped."""
+    return Markup('"' + "".join(c if c.isalnum() or c in " .,:;'()-" else f"\\{ord(c):06x} " for c in text) + '"')
 
 
 def _figure(value: float | None, unit: str = "") -> str:

@@ -69,7 +69,7 @@ class Comparison:
 def compare(base: RunFile, head: RunFile) -> Comparison:
     """Compare two runs of one site. The caller has made sure that they are of one site."""
     sights_base = Sights(base.db, base.meta("end", "complete") == "complete")
-    sights_head = Sights(head.db, head.meta("end", "complete") == "complete")
+    sights_head = Sights(head.db, head.meta("end", "complete") == "complete", base.db)
     passed = {fp for (fp,) in base.rows("SELECT fingerprint FROM history WHERE state = 'passed'")}
     items = list(_classed(base, head, sights_base, sights_head, passed))
     counts = Counter(item.change for item in items)

@@ -2,21 +2,34 @@
 
 from __future__ import annotations
 
+import json
 import sqlite3
+from dataclasses import dataclass
 
 from hodcarrier.core.compare import Sight
 from hodcarrier.runfile import schema
+from hodcarrier.runfile.packing import unpack_ids
 
 SITE = "site"
+
+
+@dataclass(frozen=True, slots=True)
+class Hidden:
+    """Pages a run does not know because the pages that used to lead to them could not be read (``behind``)."""
+
+    pages: frozenset[str] = frozenset()
+    behind: frozenset[str] = frozenset()
 
 
 class Sights:
     """Answers for one run, with what it needs read once.
 
-    ``complete``: the whole site was reached, so that an unknown address is linked and listed nowhere.
+    ``complete``: the whole site was reached, so that an unknown address is linked and listed nowhere, unless it is hidden
+    behind pages that could not be read. ``base`` is the run it is compared with; without one, what the run file says of
+    hidden pages counts.
     """
 
-    def __init__(self, db: sqlite3.Connection, complete: bool) -> None:
+    def __init__(self, db: sqlite3.Connection, complete: bool, base: sqlite3.Connection | None = None) -> None:
         self.complete = complete
         self.address: dict[str, tuple[int, int | None, bool, bool]] = {
             url: (state, status, redirect is not None, has_page)
@@ -32,6 +45,45 @@ class Sights:
         self.unverified = {fp for (fp,) in db.execute("SELECT fingerprint FROM unverified")}
         self.found: dict[bytes, bool] = {fp: bool(waived) for fp, waived in db.execute("SELECT fingerprint, waived FROM finding")}
 
+        self.hidden = self._stored(db) if base is None else self.hidden_since(base)
+
+    @staticmethod
+    def _stored(db: sqlite3.Connection) -> Hidden:
+        row = db.execute("SELECT value FROM meta WHERE key = 'hidden'").fetchone()
+        found = json.loads(row[0]) if row else {"pages": [], "behind": []}
+        return Hidden(frozenset(found["pages"]), frozenset(found["behind"]))
+
+    def _unreadable(self, url: str) -> bool:
+        known = self.address.get(url)
+        if known is None:
+            return False
+        state, status, _, _ = known
+        return state != schema.DONE or status is None or (status >= 400 and status not in (404, 410))
+
+    def hidden_since(self, base: sqlite3.Connection) -> Hidden:
+        """What this run could not see of the pages that ``base`` knew: they were linked only from pages that this run could
+        not read, or from such as are hidden themselves. What was hidden already stays so until one of those can be read."""
+        before = self._stored(base)
+        documents = {url for (url,) in base.execute("SELECT url FROM page JOIN address ON address.id = page.address_id")}
+        behind = frozenset(url for url in documents | before.behind if self._unreadable(url))
+        if not behind:
+            return Hidden()
+        hidden = {url for url in before.pages if url not in self.address} if behind & before.behind else set()
+        urls = dict(base.execute("SELECT id, url FROM address WHERE role = 0"))
+        unknown = {
+            urls[target]: [urls[i] for i in unpack_ids(blob) if i in urls]
+            for target, blob in base.execute("SELECT target_id, sources FROM inlink")
+            if target in urls and urls[target] not in self.address
+        }
+        grown = True
+        while grown:
+            found = {
+                url for url, sources in unknown.items() if url not in hidden and any(s in behind or s in hidden for s in sources)
+            }
+            hidden |= found
+            grown = bool(found)
+        return Hidden(frozenset(hidden), behind)
+
     def of(self, fingerprint: bytes, check: str, subject: str) -> Sight:
         """The sight of one (check, subject, place), given by its fingerprint."""
         if fingerprint in self.found:
@@ -42,7 +94,7 @@ class Sights:
             return Sight(False, known=True, examined=examined)
         known = self.address.get(subject)
         if known is None:
-            return Sight(False, known=False, examined=False, gone=self.complete)
+            return Sight(False, known=False, examined=False, gone=self.complete and subject not in self.hidden.pages)
         address_state, status, redirects, has_page = known
         done = address_state == schema.DONE
         gone = status in (404, 410) or (redirects and needs == "document")

@@ -37,7 +37,7 @@ def get_desk(work: Workspace, member: Member, building: str = "") -> DeskOut:
             select(Run.state, func.count())
             .where(Run.finished_at > now - timedelta(hours=24), Run.purpose == "audit")
             .group_by(Run.state)
-        ).tuples()
+        )
         ended = dict(night.all())
     todos = list_todos(work, state="live")
     mine = [t for t in todos if t.assignee_id == member.id and t.state != "done"]

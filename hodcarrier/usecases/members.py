@@ -77,12 +77,10 @@ def list_members(work: Workspace) -> list[MemberOut]:
     with work.session() as session:
         live = Todo.state.in_(("open", "doing"))
         counts: dict[int | None, int] = dict(
-            session.execute(select(Todo.assignee_id, func.count()).where(live).group_by(Todo.assignee_id)).tuples().all()
+            session.execute(select(Todo.assignee_id, func.count()).where(live).group_by(Todo.assignee_id)).all()
         )
         late: dict[int | None, int] = dict(
-            session.execute(select(Todo.assignee_id, func.count()).where(live, Todo.due < today).group_by(Todo.assignee_id))
-            .tuples()
-            .all()
+            session.execute(select(Todo.assignee_id, func.count()).where(live, Todo.due < today).group_by(Todo.assignee_id)).all()
         )
         members = session.scalars(select(Member).order_by(Member.name)).all()
         return [

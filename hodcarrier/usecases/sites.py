@@ -68,7 +68,7 @@ def _latest_health(session: Session) -> dict[int, float | None]:
     """Health by site: of the latest audit, for a competitor of its latest benchmark run."""
     shown = or_(Run.purpose == "audit", Site.kind != "own")
     chosen = select(Run.site_id, Run.health).join(Site).where(Run.state == "done", shown).order_by(Run.requested_at)
-    return dict(session.execute(chosen).tuples().all())
+    return dict(session.execute(chosen).all())
 
 
 def remove_client(work: Workspace, client_id: int, member: Member) -> None:

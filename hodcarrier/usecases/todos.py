@@ -202,7 +202,7 @@ def fingerprints_in_todos(session: Session, site_id: int) -> dict[bytes, Todo]:
         select(TodoFinding.fingerprint, Todo)
         .join(Todo, Todo.id == TodoFinding.todo_id)
         .where(Todo.site_id == site_id, Todo.state.in_(LIVE))
-    ).tuples()
+    )
     return dict(rows.all())
 
 

@@ -56,9 +56,9 @@ def test_links_are_resolved(html: str, url: str) -> None:
 
 @pytest.mark.parametrize("href", ["mailto:a@b.example", "tel:+4412345", "javascript:void(0)", "data:text/plain,x"])
 def test_other_schemes_are_no_links(href: str) -> None:
-    found = facts(doc(f'<a href="{href}">x</a>'))
-    assert found.links == ()
-    assert found.malformed == ()
+    read = facts(doc(f'<a href="{href}">x</a>'))
+    assert read.links == ()
+    assert read.malformed == ()
 
 
 def test_malformed_references_are_noted() -> None:

@@ -193,3 +193,16 @@ def test_fingerprints_do_not_move_with_other_lines() -> None:
     assert classes(base, head, "link-broken") == ["still-there"]
     print_ = fingerprint("link-broken", ORIGIN + "/", ORIGIN + "/a")
     assert head.rows("SELECT count(*) FROM finding WHERE fingerprint = ?", print_) == [(1,)]
+
+
+def test_a_page_behind_one_that_cannot_be_read_is_unverified_not_gone() -> None:
+    chain = (page(doc('<h1>A</h1><a href="/b">b</a>', FULL), "/a"), page(doc('<h1>B</h1><a href="/c">c</a>', FULL), "/b"))
+    bare = page(doc("<h1>C</h1>", "<title>Another title here</title>"), "/c")
+    front = page(doc('<h1>Rope</h1><a href="/a">A</a>', FULL))
+    whole = (front, *chain, bare)
+    broken = (front, gone("/a", 503), *chain[1:], bare)
+    base, head, later, mended, unlinked = in_a_row(whole, broken, broken, whole, (page(doc("<h1>Rope</h1>", FULL)), bare))
+    assert classes(base, head) == ["unverified"]
+    assert classes(base, later) == ["unverified"]
+    assert classes(base, mended) == ["still-there"]
+    assert classes(mended, unlinked) == ["gone-with-page"]

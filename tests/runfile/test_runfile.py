@@ -224,18 +224,18 @@ def test_wrong_filters_say_what_there_is(run: RunFile, filters: list[tuple[str, 
 
 
 def test_a_page_in_full(run: RunFile) -> None:
-    found = results.page(run, ORIGIN + "/old")
-    assert [hop["status"] for hop in found["path"]] == [301, 200]
-    assert found["links_in"] == [ORIGIN + "/"]
-    found = results.page(run, ORIGIN + "/")
-    assert {link["url"].removeprefix(ORIGIN): link["status"] for link in found["links_out"]} == {
+    shown = results.page(run, ORIGIN + "/old")
+    assert [hop["status"] for hop in shown["path"]] == [301, 200]
+    assert shown["links_in"] == [ORIGIN + "/"]
+    shown = results.page(run, ORIGIN + "/")
+    assert {link["url"].removeprefix(ORIGIN): link["status"] for link in shown["links_out"]} == {
         "/a": 200,
         "/gone": 404,
         "/old": 301,
         "/i.png": 200,
     }
-    assert found["listed"]
-    assert {f["check"] for f in found["findings"]} >= {"link-broken", "link-redirects", "copy-title"}
+    assert shown["listed"]
+    assert {f["check"] for f in shown["findings"]} >= {"link-broken", "link-redirects", "copy-title"}
 
 
 def test_an_unknown_page(run: RunFile) -> None:

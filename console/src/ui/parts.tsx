@@ -69,7 +69,7 @@ type TableProps<Row> = {
 export function Table<Row>({ rows, columns, id, empty, caption, sorted, onSort, marked }: TableProps<Row>) {
   if (rows.length === 0) return <p className="text-ink-3 py-2">{empty}</p>;
   return (
-    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={caption}>
+    <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label={caption}>
       <table className="w-full border-collapse">
         <caption className="sr-only">{caption}</caption>
         <thead>

@@ -146,7 +146,13 @@ function Rows({ runId, filters, sort, role, onSort }: RowsProps) {
   return (
     <>
       <p className="text-ink-3 mb-1 text-sm">{count(total)} addresses</p>
-      <div ref={scroller} className="max-h-[62vh] overflow-auto" tabIndex={0} role="region" aria-label="Inventory">
+      <div
+        ref={scroller}
+        className="relative max-h-[62vh] overflow-auto"
+        tabIndex={0}
+        role="region"
+        aria-label="Inventory"
+      >
         <div role="table" aria-rowcount={total} className="min-w-[900px]">
           <div
             role="row"

@@ -95,7 +95,10 @@ function Content({ page }: { page: Page }) {
       </Card>
       <div className="mt-3.5 grid items-start gap-4 lg:grid-cols-2">
         <Card title={`Links in (${count(page.inlinks ?? 0)} pages)`}>
-          <ul className="max-h-72 space-y-1 overflow-y-auto" tabIndex={0}>
+          <ul
+            className="max-h-72 overflow-y-auto [&_a]:inline-block [&_a]:min-h-[24px] [&_a]:leading-[24px]"
+            tabIndex={0}
+          >
             {(page.links_in ?? []).map((url) => (
               <li key={url}>
                 <Link to={`/sites/${site.id}/page?url=${encodeURIComponent(url)}`}>
@@ -107,7 +110,10 @@ function Content({ page }: { page: Page }) {
           </ul>
         </Card>
         <Card title={`Links and files out (${(page.links_out ?? []).length})`}>
-          <ul className="max-h-72 space-y-1 overflow-y-auto" tabIndex={0}>
+          <ul
+            className="max-h-72 overflow-y-auto [&_a]:inline-block [&_a]:min-h-[24px] [&_a]:leading-[24px]"
+            tabIndex={0}
+          >
             {((page.links_out as { url: string; kind: string; text: string; status: number | null }[]) ?? []).map(
               (link, i) => (
                 <li key={i}>

@@ -1,0 +1,1 @@
+"""Reproducible measurements, run by ``make bench``. Ratios of processor time, taken in one run; never a test."""

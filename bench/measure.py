@@ -1,0 +1,69 @@
+"""One measurement in a process of its own: ``python -m bench.measure KIND ADDRESS FOLDER``; prints JSON.
+
+``KIND`` is ``bare``, ``crawl`` (into a run file) or ``audit`` (crawl and examine). Times are seconds of processor time of
+this process, without starting it.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import json
+import resource
+import sys
+import time
+from datetime import UTC, datetime
+from pathlib import Path
+
+PARALLEL = 8
+
+
+def measure(kind: str, address: str, folder: Path) -> dict[str, float]:
+    """Do the work once and tell what it cost."""
+    if kind == "bare":
+        from bench.bare import crawl
+
+        began = time.process_time()
+        pages = asyncio.run(crawl(address, PARALLEL))
+        return {"pages": pages, "seconds": time.process_time() - began, "peak_mb": _peak_mb()}
+    from hodcarrier.core.plan import read_plan
+    from hodcarrier.crawl.session import crawl_into, open_part
+    from hodcarrier.examine.engine import examine
+
+    plan = read_plan(
+        {
+            "start": [address],
+            "allow_private": True,
+            "rate_per_s": 1000,
+            "parallel": PARALLEL,
+            "pages_max": 5_000_000,
+            "time_max_s": 86_400,
+        }
+    )
+    path = folder / f"{kind}.part"
+    for leftover in folder.glob(f"{kind}.part*"):
+        leftover.unlink()
+    began = time.process_time()
+    writer = open_part(path, plan, {"run_id": "bench", "started_at": datetime.now(UTC).isoformat()})
+    asyncio.run(crawl_into(writer, plan, lambda: datetime.now(UTC)))
+    crawled = time.process_time() - began
+    if kind == "audit":
+        examine(writer.db, datetime.now(UTC))
+        writer.finish()
+    seconds = time.process_time() - began if kind == "audit" else crawled
+    pages = writer.counts()["page-done"]
+    writer.close()
+    return {
+        "pages": pages,
+        "seconds": seconds,
+        "crawl_seconds": crawled,
+        "peak_mb": _peak_mb(),
+        "file_kb": path.stat().st_size / 1024,
+    }
+
+
+def _peak_mb() -> float:
+    return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+
+
+if __name__ == "__main__":
+    sys.stdout.write(json.dumps(measure(sys.argv[1], sys.argv[2], Path(sys.argv[3]))) + "\n")

@@ -1,0 +1,160 @@
+"""What people do in the console, in a real browser against the demo."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import BrowserContext, Page, expect
+
+from tests.conftest import Demo
+from tests.console.conftest import sign_in
+
+SCREENS = {
+    "/": "Needs a person",
+    "/clients": "saltline-stores.example",
+    "/sites/1": "Worth doing first",
+    "/sites/1/findings": "Checks that fail",
+    "/sites/1/findings?by=cause": "Disallow: /shop",
+    "/sites/1/checks/index-lost-robots": "Why it matters",
+    "/sites/1/inventory": "70 addresses",
+    "/sites/1/changes": "the classes add up",
+    "/sites/1/trend": "New theme went live",
+    "/sites/1/plan": "Requests per second",
+    "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F": "As a search result shows it",
+    "/todos": "Language versions that do not point back",
+    "/todos/1": "What happened",
+    "/benchmarks": "Pellow Kiln Studio",
+    "/benchmarks/1": "Where we lead",
+    "/reports": "Ardmoor Seed Library",
+    "/catalogue": "Pages that are gone",
+    "/team": "Tobin Wraysbury",
+}
+WCAG = {"runOnly": {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}}
+
+
+def violations(page: Page) -> list[str]:
+    found = Axe().run(page, options=WCAG).response["violations"]
+    return [f"{v['id']}: {v['help']} at {[n['target'] for n in v['nodes']][:3]}" for v in found]
+
+
+@pytest.mark.parametrize("path", SCREENS)
+def test_every_screen_shows_its_figures_and_is_accessible(signed_in: Page, demo: Demo, path: str) -> None:
+    errors: list[str] = []
+    signed_in.on("pageerror", lambda error: errors.append(str(error)))
+    signed_in.goto(demo.url + path)
+    expect(signed_in.get_by_text(SCREENS[path]).first).to_be_visible()
+    signed_in.wait_for_load_state("networkidle")
+    assert violations(signed_in) == []
+    assert errors == []
+
+
+@pytest.fixture(scope="module")
+def small_and_dark(open_browser: Callable[..., BrowserContext], demo: Demo) -> Page:
+    page = open_browser(360, 740, "dark").pages[0]
+    sign_in(page, demo)
+    return page
+
+
+@pytest.mark.parametrize("path", SCREENS)
+def test_every_screen_fits_a_phone_in_the_dark(small_and_dark: Page, demo: Demo, path: str) -> None:
+    small_and_dark.goto(demo.url + path)
+    expect(small_and_dark.get_by_text(SCREENS[path]).first).to_be_attached()
+    small_and_dark.wait_for_load_state("networkidle")
+    width = small_and_dark.evaluate("document.documentElement.scrollWidth")
+    assert width <= 360, "the page itself must not scroll sideways"
+    assert violations(small_and_dark) == []
+
+
+def test_signing_in_leads_to_the_page_that_was_asked_for(open_browser: Callable[..., BrowserContext], demo: Demo) -> None:
+    page = open_browser().pages[0]
+    page.goto(demo.url + "/sites/4/trend")
+    expect(page.get_by_role("button", name="Sign in")).to_be_visible()
+    assert violations(page) == []
+    page.get_by_label("E-mail address").fill("imke@cobble-lantern.example")
+    page.get_by_label("Password").fill("wrong")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("alert")).to_contain_text("do not belong together")
+    page.get_by_label("Password").fill("lantern-and-cobble")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page).to_have_url(re.compile("/sites/4/trend$"))
+    page.get_by_text("Sign out").click()
+    expect(page.get_by_role("button", name="Sign in")).to_be_visible()
+
+
+def test_from_the_desk_to_a_confirmed_cause(signed_in: Page, demo: Demo) -> None:
+    signed_in.goto(demo.url)
+    signed_in.get_by_role("link", name="look").first.click()
+    expect(signed_in.get_by_role("heading", name="Pages newly kept out by robots.txt")).to_be_visible()
+    signed_in.get_by_role("button", name="Make a to-do", exact=True).click()
+    dialog = signed_in.get_by_role("dialog")
+    expect(dialog).to_be_visible()
+    assert violations(signed_in) == []
+    dialog.get_by_label("Who").select_option(index=1)
+    dialog.get_by_label("Note").fill("Take the line out today.")
+    dialog.get_by_role("button", name="Make it").click()
+    expect(dialog.get_by_role("status")).to_contain_text("53 places")
+    dialog.get_by_role("link", name=re.compile("To-do ")).click()
+    expect(signed_in.get_by_text("Take the line out today.")).to_be_visible()
+    signed_in.get_by_role("button", name="Done").click()
+    expect(signed_in.get_by_text("From open to done.")).to_be_visible()
+
+
+def test_a_due_date_in_the_past_is_said_in_the_form(signed_in: Page, demo: Demo) -> None:
+    signed_in.goto(demo.url + "/sites/6/findings")
+    signed_in.get_by_role("button", name=re.compile("^Make a to-do:")).first.click()
+    dialog = signed_in.get_by_role("dialog")
+    dialog.get_by_label("Due").fill("2020-01-01")
+    dialog.get_by_role("button", name="Make it").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("in the past")
+    expect(dialog.get_by_label("Due")).to_have_value("2020-01-01")
+
+
+def test_filters_live_in_the_address(signed_in: Page, demo: Demo) -> None:
+    signed_in.goto(demo.url + "/sites/1/inventory")
+    signed_in.get_by_role("button", name="few words").click()
+    expect(signed_in).to_have_url(re.compile(r"\?"))
+    address = signed_in.url
+    shown = signed_in.get_by_text(re.compile(r"^\d+ address")).inner_text()
+    signed_in.goto(demo.url)
+    signed_in.goto(address)
+    expect(signed_in.get_by_text(shown)).to_be_visible()
+
+
+def test_the_plan_says_what_is_wrong_and_keeps_what_was_typed(signed_in: Page, demo: Demo) -> None:
+    signed_in.goto(demo.url + "/sites/4/plan")
+    field = signed_in.get_by_label("Requests per second")
+    field.fill("5000")
+    signed_in.get_by_role("button", name="Save the plan").click()
+    expect(signed_in.get_by_role("alert")).to_contain_text("rate_per_s")
+    expect(field).to_have_value("5000")
+
+
+def test_the_keyboard_reaches_everything(signed_in: Page, demo: Demo) -> None:
+    signed_in.goto(demo.url + "/sites/1")
+    expect(signed_in.get_by_text("Worth doing first")).to_be_visible()
+    names = set()
+    for _ in range(40):
+        signed_in.keyboard.press("Tab")
+        names.add(signed_in.evaluate("document.activeElement?.textContent?.trim().slice(0, 40)"))
+    for name in ("Desk", "To-dos", "Findings", "Plan", "Run now"):
+        assert any(str(text).startswith(name) for text in names), name
+
+
+def test_what_is_not_there_says_so(signed_in: Page, demo: Demo) -> None:
+    for path in ("/nowhere", "/sites/999", "/todos/999", "/benchmarks/999", "/sites/1/checks/no-such-check"):
+        signed_in.goto(demo.url + path)
+        expect(signed_in.get_by_text(re.compile("no |not |nothing ", re.I)).first).to_be_visible()
+        assert "undefined" not in signed_in.inner_text("main")
+
+
+def test_a_guest_sees_reports_only(open_browser: Callable[..., BrowserContext], demo: Demo) -> None:
+    page = open_browser().pages[0]
+    page.goto(demo.url)
+    page.get_by_label("E-mail address").fill("guest@pellow.example")
+    page.get_by_label("Password").fill("lantern-and-cobble")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_text("Pellow Kiln Studio").first).to_be_visible()
+    assert page.get_by_role("link", name="To-dos").count() == 0

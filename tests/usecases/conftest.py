@@ -1,0 +1,85 @@
+"""A workspace on a new register, with a clock that tests set and a mailer that keeps what it is given."""
+
+from __future__ import annotations
+
+import shutil
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import UTC, datetime
+from pathlib import Path
+
+import pytest
+
+from hodcarrier.core.catalogue import Sample
+from hodcarrier.core.plan import read_plan
+from hodcarrier.examine.engine import examine
+from hodcarrier.register.database import open_register
+from hodcarrier.runfile.reader import RunFile
+from hodcarrier.runfile.writer import RunWriter
+from hodcarrier.service.worker import read_waivers
+from hodcarrier.usecases import runs, sites
+from hodcarrier.usecases.workspace import Workspace
+from hodcarrier.wire.sites import ClientBody, SiteBody, SiteOut
+from tests.sample_site import crawl
+
+START = datetime(2026, 11, 3, 2, 4, tzinfo=UTC)
+
+
+@dataclass
+class KeptMail:
+    sent: list[tuple[str, str, str]] = field(default_factory=list)
+    broken: str = ""
+
+    def send(self, to: str, subject: str, text: str) -> None:
+        if self.broken:
+            raise OSError(self.broken)
+        self.sent.append((to, subject, text))
+
+
+@dataclass
+class Office:
+    """A workspace with one site, and a way to audit made-up answers as its next run."""
+
+    work: Workspace
+    mail: KeptMail
+    site: SiteOut
+
+    def at(self, moment: datetime) -> Workspace:
+        return replace(self.work, now=lambda: moment)
+
+    def audit(self, moment: datetime, answers: Sequence[Sample]) -> str:
+        """Queue, crawl, examine and take in a run, as the service and its worker do. Gives the run's id."""
+        work = self.at(moment)
+        run_id = runs.queue_run(work, self.site.id).id
+        job = runs.begin_run(work, run_id)
+        writer, _, _ = crawl(tuple(answers), read_plan({**job["plan"], "rate_per_s": 1000}))
+        base = RunFile.open(Path(job["base"])) if job["base"] else None
+        examine(writer.db, moment, base, read_waivers(job["waivers"]))
+        writer.put_meta("finished_at", moment.isoformat())
+        save(writer, work.run_path(run_id))
+        runs.finish_run(work, run_id)
+        return run_id
+
+
+def save(writer: RunWriter, path: Path) -> None:
+    """Write a run that was made in memory to its file."""
+    part = path.with_suffix(".part")
+    writer.db.commit()
+    writer.db.execute("VACUUM INTO ?", (str(part),))
+    whole = RunWriter.resume(part)
+    whole.finish()
+    whole.close()
+    shutil.move(part, path)
+
+
+@pytest.fixture
+def office(tmp_path: Path) -> Office:
+    (tmp_path / "runs").mkdir()
+    mail = KeptMail()
+    work = Workspace(open_register(tmp_path / "register.sqlite"), tmp_path / "runs", lambda: START, mail, "https://desk.example")
+    client = sites.add_client(work, ClientBody(name="Rope & Sail"), None)
+    site = sites.add_site(work, SiteBody(client_id=client.id, address="https://shop.example/"), None)
+    return Office(work, mail, site)
+
+
+Audit = Callable[..., str]

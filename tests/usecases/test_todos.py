@@ -1,0 +1,164 @@
+"""A to-do's life over several runs: confirmed, opened again, left as it is; one finding in one to-do."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date, timedelta
+
+import pytest
+
+from hodcarrier.core.catalogue import Sample, doc, gone, page, text_file
+from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
+from hodcarrier.register.models import Member
+from hodcarrier.usecases import members, runs, sites, todos
+from hodcarrier.wire.people import MemberBody
+from hodcarrier.wire.work import TodoBody, TodoChange, WaiverBody
+from tests.usecases.conftest import START, Office
+
+WEEK = timedelta(weeks=1)
+ROBOTS = text_file("/robots.txt", "User-agent: *\nDisallow: /private\n")
+
+
+def shop(broken: int) -> list[Sample]:
+    """A shop of three pages of which ``broken`` link to an address that is gone."""
+    pages = [
+        page(
+            doc(f'<a href="/1">1</a><a href="/2">2</a><h1>Page {n}</h1>' + ('<a href="/gone">old</a>' if n < broken else "")),
+            path,
+        )
+        for n, path in enumerate(("/", "/1", "/2"))
+    ]
+    return [*pages, ROBOTS, gone("/gone")]
+
+
+@pytest.fixture
+def member(office: Office) -> Member:
+    body = MemberBody(name="Casper Dunmore", email="casper@agency.example", role="developer", password="long enough words")
+    made = members.add_member(office.work, body)
+    with office.work.session() as session:
+        found = session.get(Member, made.id)
+        assert found is not None
+        session.expunge(found)
+        return found
+
+
+def make(office: Office, weeks: int, **more: object) -> int:
+    body = TodoBody.model_validate({"site_id": office.site.id, "check": "link-broken", **more})
+    return todos.add_todo(office.at(START + weeks * WEEK + timedelta(hours=1)), body, None).id
+
+
+def set_done(office: Office, todo: int, member: Member, weeks: int) -> None:
+    todos.change_todo(office.at(START + weeks * WEEK + timedelta(days=2)), todo, TodoChange(state="done"), None, member)
+
+
+def story(office: Office, todo: int) -> list[str]:
+    return [event.text for event in todos.get_todo(office.work, todo).events if event.kind == "run"]
+
+
+def test_done_and_passed_is_confirmed(office: Office, member: Member) -> None:
+    office.audit(START, shop(3))
+    todo = make(office, 0)
+    assert todos.get_todo(office.work, todo).places == 3
+    set_done(office, todo, member, 0)
+    office.audit(START + WEEK, shop(0))
+    found = todos.get_todo(office.work, todo)
+    assert (found.state, found.cleared, found.flag) == ("confirmed", 3, "")
+    assert story(office, todo) == ["Confirmed: all 3 places passed."]
+
+
+def test_open_and_passed_is_confirmed_and_says_that_the_audit_did_it(office: Office) -> None:
+    office.audit(START, shop(1))
+    todo = make(office, 0)
+    office.audit(START + WEEK, shop(0))
+    assert todos.get_todo(office.work, todo).state == "confirmed"
+    assert "the audit did that" in story(office, todo)[0]
+
+
+def test_done_and_still_there_is_opened_again(office: Office, member: Member) -> None:
+    office.audit(START, shop(3))
+    todo = make(office, 0)
+    set_done(office, todo, member, 0)
+    office.audit(START + WEEK, shop(1))
+    found = todos.get_todo(office.work, todo)
+    assert (found.state, found.flag, found.cleared) == ("open", "still there on 1 of 3", 2)
+
+
+def test_unverified_places_leave_it_as_it_is(office: Office, member: Member) -> None:
+    office.audit(START, shop(3))
+    todo = make(office, 0)
+    set_done(office, todo, member, 0)
+    shut = [replace(s, body="User-agent: *\nDisallow: /") if s.path == "/robots.txt" else s for s in shop(0)]
+    for weeks in (1, 2):
+        office.audit(START + weeks * WEEK, shut)
+        found = todos.get_todo(office.work, todo)
+        assert (found.state, found.cleared) == ("done", 0), "pages behind one that cannot be read are not gone"
+        assert found.flag == "3 of 3 places unverified"
+    office.audit(START + 3 * WEEK, shop(0))
+    assert todos.get_todo(office.work, todo).state == "confirmed"
+
+
+def test_a_new_fault_of_the_same_check_is_not_part_of_an_old_todo(office: Office) -> None:
+    office.audit(START, shop(1))
+    todo = make(office, 0)
+    office.audit(START + WEEK, shop(3))
+    assert todos.get_todo(office.work, todo).places == 1
+    second = todos.get_todo(office.work, make(office, 1))
+    assert second.places == 2 and f"1 more are in to-do {todo} already" in second.events[0].text
+    with pytest.raises(Conflict, match=f"to-do {todo} already"):
+        make(office, 1)
+
+
+def test_a_dropped_or_confirmed_todo_frees_its_findings(office: Office, member: Member) -> None:
+    office.audit(START, shop(1))
+    todo = make(office, 0)
+    todos.change_todo(office.work, todo, TodoChange(state="dropped", drop_reason="later"), None, member)
+    assert make(office, 0) != todo
+
+
+def test_a_waived_place_counts_as_cleared(office: Office) -> None:
+    office.audit(START, shop(1))
+    todo = make(office, 0)
+    sites.add_waiver(
+        office.at(START + timedelta(days=1)), office.site.id, WaiverBody(check="link-broken", reason="Meant so"), None
+    )
+    office.audit(START + WEEK, shop(1))
+    assert todos.get_todo(office.work, todo).state == "confirmed"
+
+
+def test_due_dates(office: Office) -> None:
+    office.audit(START, shop(1))
+    by_severity = todos.get_todo(office.work, make(office, 0))
+    assert by_severity.due == date(2026, 11, 17), "high: ten working days"
+    with pytest.raises(InvalidInput, match="in the past"):
+        make(office, 0, due=date(2026, 11, 2))
+    late = todos.get_todo(office.at(START + timedelta(days=20)), by_severity.id)
+    assert (late.overdue, late.days_late) == (True, 6)
+    overdue = todos.list_todos(office.at(START + timedelta(days=20)), overdue=True)
+    assert [t.id for t in overdue] == [by_severity.id]
+    assert todos.list_todos(office.work, overdue=True) == []
+
+
+def test_people_that_cannot_be_given_work(office: Office) -> None:
+    office.audit(START, shop(1))
+    guest = members.add_member(
+        office.work,
+        MemberBody(
+            name="Guest", email="g@rope.example", role="guest", password="long enough words", client_id=office.site.client_id
+        ),
+    )
+    with pytest.raises(NotFound, match="no member 99"):
+        make(office, 0, assignee=99)
+    with pytest.raises(InvalidInput, match="guest"):
+        make(office, 0, assignee=guest.id)
+
+
+def test_titles_say_where(office: Office) -> None:
+    office.audit(START, shop(3))
+    with office.work.open_run(runs.list_runs(office.work)[0].id) as opened:
+        cause = opened.rows("SELECT id FROM cause WHERE check_id = 'link-broken'")[0][0]
+    todo = todos.get_todo(office.work, make(office, 0, check="", cause=cause))
+    assert todo.title == "Links lead to a page that is gone or fails: /gone" and todo.places == 3
+    by_hand = todos.add_todo(office.work, TodoBody(site_id=office.site.id, title="Ring them"), None)
+    assert (by_hand.title, by_hand.places) == ("Ring them", 0)
+    office.audit(START + WEEK, shop(0))
+    assert todos.get_todo(office.work, by_hand.id).state == "open", "no run judges what it cannot see"
