@@ -83,7 +83,14 @@ def take_terminals(address: str, cookies: httpx.Cookies, wanted: list[str]) -> N
     with httpx.Client(base_url=address + "/api/v1", cookies=cookies, trust_env=False) as http:
         token = http.post("/tokens", json={"name": "screenshots"}).json()["secret"]
     path = f"{Path(sys.executable).parent}:{os.environ['PATH']}"
-    environment = {**os.environ, "PATH": path, "DISPLAY": DISPLAY, "HODCARRIER_URL": address, "HODCARRIER_TOKEN": token}
+    environment = {
+        **os.environ,
+        "PATH": path,
+        "TERM": "xterm-256color",
+        "DISPLAY": DISPLAY,
+        "HODCARRIER_URL": address,
+        "HODCARRIER_TOKEN": token,
+    }
     screen = subprocess.Popen(["Xvfb", DISPLAY, "-screen", "0", "1280x800x24"], stderr=subprocess.DEVNULL)
     try:
         while not Path(f"/tmp/.X11-unix/X{DISPLAY[1:]}").exists():

@@ -31,7 +31,7 @@ def course(health: float | None, width: int = 20) -> str:
     if health is None:
         return "no page was scored"
     laid = round(health / 100 * width)
-    return "▰" * laid + "▱" * (width - laid)
+    return "▮" * laid + "▯" * (width - laid)
 
 
 def number(value: float | int | None, digits: int = 1) -> str:
@@ -60,7 +60,7 @@ def table(rows: Sequence[dict[str, Any]], columns: Sequence[tuple[str, str]], em
         return
     drawn = Table(box=LINES, pad_edge=False, header_style="bold", show_edge=False)
     for key, heading in columns:
-        numeric = all(isinstance(row.get(key), int | float | None) for row in rows)
+        numeric = key in ("gain", "change") or all(isinstance(row.get(key), int | float | None) for row in rows)
         drawn.add_column(heading, justify="right" if numeric else "left", overflow="fold")
     for row in rows:
         drawn.add_row(*(_cell(key, row.get(key)) for key, _ in columns))

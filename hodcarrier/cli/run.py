@@ -8,6 +8,7 @@ from typing import Any
 from hodcarrier.cli.output import course, emit, err, out, signed
 from hodcarrier.cli.service import connect, find_site, noun, run_of, show, verb
 from hodcarrier.client import Hodcarrier
+from hodcarrier.core.health import gain_words
 from hodcarrier.wire.sites import RunOut
 
 COLUMNS = [
@@ -81,7 +82,11 @@ def _show_run(args: argparse.Namespace, desk: Hodcarrier, run: RunOut) -> int:
     if run.changes:
         counts = run.changes["counts"]
         out.print("Since then: " + ", ".join(f"{n:,} {name.replace('-', ' ')}" for name, n in sorted(counts.items())))
-    rows = [r.model_dump() for r in desk.checks(run.id) if r.findings]
+    rows = [
+        {**r.model_dump(), "gain": gain_words(r.gain), "change": f"{r.change:+d}".replace("-", "−") if r.change else ""}
+        for r in desk.checks(run.id)
+        if r.findings
+    ]
     emit(rows, "table", CHECKS, "No check fails.")
     return 0
 
