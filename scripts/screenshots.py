@@ -32,7 +32,22 @@ FLAGS = [
 MEMBER = "imke@cobble-lantern.example"
 SIZE = {"width": 1280, "height": 800}
 DISPLAY = ":77"
-XTERM = ["-geometry", "158x47+0+0", "-fa", "Monospace", "-fs", "10", "-bg", "#1b2326", "-fg", "#e6eae9", "-b", "8"]
+XTERM = [
+    "-geometry",
+    "158x47+0+0",
+    "-fa",
+    "Monospace",
+    "-fs",
+    "10",
+    "-bg",
+    "#1b2326",
+    "-fg",
+    "#e6eae9",
+    "-b",
+    "8",
+    "-tn",
+    "xterm-256color",
+]
 
 
 def pages(address: str, cookies: httpx.Cookies) -> dict[str, str]:

@@ -22,8 +22,9 @@ TONES = {"low": "rgb(190,140,110)", "medium": "rgb(204,138,100)", "high": "rgb(1
 
 
 def severity(name: str) -> Text:
-    """A severity as a pile and its word."""
-    return Text(f"{BRICKS[name]} {name}", style=TONES[name])
+    """A severity as a pile and its word; in a tone of clay where the terminal has more than 16 colours."""
+    many = out.color_system in ("256", "truecolor")
+    return Text(f"{BRICKS[name]} {name}", style=TONES[name] if many else "")
 
 
 def course(health: float | None, width: int = 20) -> str:
