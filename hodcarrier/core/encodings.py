@@ -36,5 +36,7 @@ def sniff(body: bytes, content_type: str) -> tuple[str, str]:
 
 def decode(body: bytes, encoding: str) -> str:
     """The text of a document; bytes that fit no character become U+FFFD."""
+    if encoding == "utf-8":
+        return body.removeprefix(b"\xef\xbb\xbf").decode("utf-8", "replace")
     text, _ = webencodings.decode(body, webencodings.lookup(encoding) or webencodings.UTF8, "replace")
     return str(text)

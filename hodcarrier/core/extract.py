@@ -9,26 +9,22 @@ from __future__ import annotations
 import hashlib
 import json
 import re
-from collections import Counter
+from collections import Counter, deque
 from collections.abc import Iterator
+from functools import partial
 from typing import Any
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from hodcarrier.core import encodings
-from hodcarrier.core.errors import InvalidUrl
-from hodcarrier.core.facts import Alternate, Heading, Image, Link, PageFacts, Placed
-from hodcarrier.core.urls import is_web, normalize, path_pattern
+from hodcarrier.core.facts import Heading, PageFacts, Placed
+from hodcarrier.core.references import TEXT_MAX, Elements, References, clean
+from hodcarrier.core.urls import Resolver, path_pattern
 
-_SPACE = re.compile(r"[ \t\n\r\f]+")
-_WORD = re.compile(r"[^\W_]+(?:['’-][^\W_]+)*")
-_REFRESH = re.compile(r"^\s*\d*[.\d]*\s*[;,]?\s*(?:url\s*=\s*)?[\"']?([^\"']*)", re.I)
-_LANDMARKS = (
-    ("aside", "aside, [role=complementary]"),
-    ("header", "body > header, body > * > header, [role=banner]"),
-    ("footer", "footer, [role=contentinfo]"),
-    ("navigation", "nav, [role=navigation]"),
-)
+_DOCTYPE = re.compile(r"\s*(?:<!--.*?-->\s*)*<!doctype\s+html", re.I | re.S)
+_JOINING_MARKS = "'-’‐‑"
+_MARKS = '.,;:!?()[]{}<>"`´“”„‘‚«»‹›…–—·•|/\\*_=+~^#@&%$¶§©®™→←'
+_MARKS_TO_BLANKS = str.maketrans({**dict.fromkeys(_MARKS, " "), **dict.fromkeys(_JOINING_MARKS, "")})
 _NOT_MAIN = "nav, header, footer, aside, script, style, noscript, template, [role=navigation], [role=banner], [role=contentinfo]"
 _SKELETON_TAGS = frozenset(
     [
@@ -51,47 +47,57 @@ _SKELETON_TAGS = frozenset(
         "figure",
     ]
 )
-_TEXT_MAX = 300
 
 
-def extract(body: bytes, url: str, content_type: str = "") -> PageFacts:
-    """All facts of a document fetched from ``url`` (normalised). Never raises for any bytes."""
+def extract(body: bytes, url: str, content_type: str = "", resolver: Resolver | None = None) -> PageFacts:
+    """All facts of a document fetched from ``url`` (normalised). Never raises for any bytes.
+
+    A ``resolver`` that is kept from page to page remembers what it has resolved.
+    """
     encoding, source = encodings.sniff(body, content_type)
     text = encodings.decode(body, encoding)
-    tree = LexborHTMLParser(text.replace("\x00", "�"))
-    base, base_raw = _base(tree, url)
-    links = _Links(tree, base)
+    tree = LexborHTMLParser(text.replace("\x00", "\ufffd") if "\x00" in text else text)
+    elements: dict[str, list[LexborNode]] = {}
+    count = 0
+    for node in tree.css("*"):
+        elements.setdefault(node.tag or "", []).append(node)
+        count += 1
     head = tree.head
-    data_types, data_errors = _structured_data(tree)
+    head_ids = frozenset(n.mem_id for n in head.css("*")) if head is not None else frozenset()
+    resolver = resolver or Resolver()
+    base, base_raw = _base(elements, url, resolver)
+    found = References(tree, elements, head_ids, partial(resolver.resolve, base=base))
+    metas = _Metas(elements, head_ids)
+    data_types, data_errors = _structured_data(elements)
     return PageFacts(
         url=url,
         html_bytes=len(body),
         encoding=encoding,
         encoding_source=source,
         base=base_raw,
-        doctype=bool(re.match(r"\s*(?:<!--.*?-->\s*)*<!doctype\s+html", text[:4096].lstrip("\ufeff"), re.I | re.S)),
+        doctype=bool(_DOCTYPE.match(text[:4096].lstrip("\ufeff"))),
         lang=_attribute(tree.root, "lang").strip() if tree.root else "",
-        titles=tuple(_titles(tree)),
-        descriptions=tuple(_metas(tree, "description")),
-        robots=tuple(_metas(tree, "robots")),
-        canonicals=tuple(links.canonicals),
-        viewport=next((m.text for m in _metas(tree, "viewport")), None),
-        refresh=links.refresh,
-        headings=tuple(_headings(tree)),
-        images=tuple(links.images),
-        alternates=tuple(links.alternates),
-        links=tuple(links.found),
-        malformed=tuple(links.malformed),
-        insecure_forms=tuple(links.insecure_forms),
-        password_fields=len(tree.css("input[type=password i]")),
-        social=tuple(_social(tree)),
+        titles=tuple(_titles(elements, head_ids)),
+        descriptions=tuple(metas.named["description"]),
+        robots=tuple(metas.named["robots"]),
+        canonicals=tuple(found.canonicals),
+        viewport=next((m.text for m in metas.named["viewport"]), None),
+        refresh=found.refresh,
+        headings=tuple(_headings(tree, elements)),
+        images=tuple(found.images),
+        alternates=tuple(found.alternates),
+        links=tuple(found.links),
+        malformed=tuple(found.malformed),
+        insecure_forms=tuple(found.insecure_forms),
+        password_fields=sum(1 for n in elements.get("input", ()) if _attribute(n, "type").strip().lower() == "password"),
+        social=tuple(metas.social),
         data_types=data_types,
         data_errors=data_errors,
         twice_ids=_twice_ids(tree),
-        elements=len(tree.css("*")),
-        blocking_scripts=tuple(_blocking(head)) if head else (),
+        elements=count,
+        blocking_scripts=tuple(_blocking(elements, head_ids)),
         template=path_pattern(url) + " " + _skeleton(tree),
-        **_main_text(tree),
+        **_main_text(tree, elements),
     )
 
 
@@ -99,35 +105,20 @@ def _attribute(node: LexborNode, name: str) -> str:
     return node.attributes.get(name) or ""
 
 
-def _clean(text: str) -> str:
-    return _SPACE.sub(" ", text).strip()
-
-
-def _base(tree: LexborHTMLParser, url: str) -> tuple[str, str]:
+def _base(elements: Elements, url: str, resolver: Resolver) -> tuple[str, str]:
     """The base URL of the document (WHATWG HTML, 2.4.3) and the raw ``<base href>``."""
-    node = tree.css_first("base[href]")
-    if node is None:
-        return url, ""
-    raw = _attribute(node, "href")
-    try:
-        return normalize(raw.strip(), url), raw
-    except InvalidUrl:
-        return url, raw
+    for node in elements.get("base", ()):
+        raw = node.attributes.get("href")
+        if raw is not None:
+            return resolver.resolve(raw, url) or url, raw
+    return url, ""
 
 
-def _in_head(tree: LexborHTMLParser, selector: str) -> Iterator[tuple[LexborNode, bool]]:
-    """Matches in document order, each with whether it stands inside the head element."""
-    inside = {n.mem_id for n in tree.head.css(selector)} if tree.head else set()
-    for node in tree.css(selector):
-        yield node, node.mem_id in inside
-
-
-def _titles(tree: LexborHTMLParser) -> Iterator[Placed]:
-    for node, inside in _in_head(tree, "title"):
-        parent = node.parent
-        if not inside and parent is not None and _inside_svg(parent):
-            continue
-        yield Placed(_clean(node.text(deep=True))[:2000], inside)
+def _titles(elements: Elements, head_ids: frozenset[int]) -> Iterator[Placed]:
+    for node in elements.get("title", ()):
+        inside = node.mem_id in head_ids
+        if inside or not _inside_svg(node.parent):
+            yield Placed(clean(node.text(deep=True))[:2000], inside)
 
 
 def _inside_svg(node: LexborNode | None) -> bool:
@@ -138,35 +129,64 @@ def _inside_svg(node: LexborNode | None) -> bool:
     return False
 
 
-def _metas(tree: LexborHTMLParser, name: str) -> Iterator[Placed]:
-    for node, inside in _in_head(tree, f"meta[name='{name}' i]"):
-        yield Placed(_clean(_attribute(node, "content"))[:4000], inside)
+class _Metas:
+    """Metas by their names in lower case, and the social ones."""
+
+    def __init__(self, elements: Elements, head_ids: frozenset[int]) -> None:
+        self.named: dict[str, list[Placed]] = {"description": [], "robots": [], "viewport": []}
+        self.social: list[tuple[str, str]] = []
+        for node in elements.get("meta", ()):
+            attributes = node.attributes
+            name = (attributes.get("name") or "").strip().lower()
+            key = (attributes.get("property") or name).strip().lower()
+            if name in self.named:
+                self.named[name].append(Placed(clean(attributes.get("content") or "")[:4000], node.mem_id in head_ids))
+            elif key.startswith(("og:", "twitter:")):
+                self.social.append((key, clean(attributes.get("content") or "")[:500]))
 
 
-def _headings(tree: LexborHTMLParser) -> Iterator[Heading]:
-    for node in tree.css("h1, h2, h3, h4, h5, h6"):
-        name = _clean(node.text(deep=True))
+def _headings(tree: LexborHTMLParser, elements: Elements) -> Iterator[Heading]:
+    present = [tag for tag in ("h1", "h2", "h3", "h4", "h5", "h6") if tag in elements]
+    nodes = tree.css(", ".join(present)) if len(present) > 1 else elements[present[0]] if present else ()
+    for node in nodes:
+        name = clean(node.text(deep=True))
         if not name:
-            name = _clean(" ".join(_attribute(i, "alt") for i in node.css("img[alt]")))
-        yield Heading(int((node.tag or "h1")[1]), name[:_TEXT_MAX])
+            name = clean(" ".join(_attribute(i, "alt") for i in node.css("img[alt]")))
+        yield Heading(int((node.tag or "h1")[1]), name[:TEXT_MAX])
 
 
-def _main_text(tree: LexborHTMLParser) -> dict[str, Any]:
+def _main_text(tree: LexborHTMLParser, elements: Elements) -> dict[str, Any]:
     """Words of the main text and a hash that is equal for pages with equal main text.
 
     The main text is that of ``<main>`` where there is one, else of the body without navigation, header, footer and
     asides. The tree is cut for this, so it is read last.
     """
-    where = tree.css_first("main, [role=main]") or tree.body
+    where = next(iter(elements.get("main", ())), None) or tree.css_first("[role=main]") or tree.body
     if where is None:
         return {"words": 0, "text_hash": ""}
     for node in where.css(_NOT_MAIN):
         if node.mem_id != where.mem_id:
             node.decompose()
-    text = where.text(deep=True, separator=" ")
-    words = _WORD.findall(text)
-    digest = hashlib.blake2b(" ".join(words).lower().encode("utf-8", "replace"), digest_size=8).hexdigest() if words else ""
+    words = words_of(where.text(deep=True, separator=" "))
+    digest = hashlib.blake2b("".join(words).encode("utf-8", "replace"), digest_size=8).hexdigest() if words else ""
     return {"words": len(words), "text_hash": digest}
+
+
+def words_of(text: str) -> list[str]:
+    """The words of a text in lower case: what is left between white space when marks are taken away.
+
+    Hyphens and apostrophes join what they stand between.
+    """
+    text = text.lower()
+    if text.isascii():
+        return text.translate(_MARKS_TO_BLANKS).split()
+    for mark in _JOINING_MARKS:
+        if mark in text:
+            text = text.replace(mark, "")
+    for mark in _MARKS:
+        if mark in text:
+            text = text.replace(mark, " ")
+    return text.split()
 
 
 def _skeleton(tree: LexborHTMLParser) -> str:
@@ -190,16 +210,13 @@ def _skeleton(tree: LexborHTMLParser) -> str:
     return hashlib.blake2b("\n".join(sorted(shapes)).encode("utf-8", "replace"), digest_size=4).hexdigest()
 
 
-def _social(tree: LexborHTMLParser) -> Iterator[tuple[str, str]]:
-    for node in tree.css("meta[property^='og:'], meta[name^='twitter:']"):
-        yield (_attribute(node, "property") or _attribute(node, "name")).lower(), _clean(_attribute(node, "content"))[:500]
-
-
-def _structured_data(tree: LexborHTMLParser) -> tuple[tuple[str, ...], tuple[str, ...]]:
+def _structured_data(elements: Elements) -> tuple[tuple[str, ...], tuple[str, ...]]:
     """Types named by JSON-LD blocks, and the reader's words for each block that is not JSON."""
     types: list[str] = []
     errors: list[str] = []
-    for node in tree.css("script[type='application/ld+json' i]"):
+    for node in elements.get("script", ()):
+        if _attribute(node, "type").strip().lower() != "application/ld+json":
+            continue
         try:
             value = json.loads(node.text(deep=True), strict=False)
         except (ValueError, RecursionError) as error:
@@ -210,9 +227,9 @@ def _structured_data(tree: LexborHTMLParser) -> tuple[tuple[str, ...], tuple[str
 
 
 def _types_in(value: Any) -> Iterator[str]:
-    queue = [value]
+    queue = deque([value])
     while queue:
-        item = queue.pop(0)
+        item = queue.popleft()
         if isinstance(item, list):
             queue.extend(item)
         elif isinstance(item, dict):
@@ -226,120 +243,9 @@ def _twice_ids(tree: LexborHTMLParser) -> tuple[str, ...]:
     return tuple(name for name, times in counted.items() if times > 1 and name)
 
 
-def _blocking(head: LexborNode) -> Iterator[str]:
-    for node in head.css("script[src]"):
+def _blocking(elements: Elements, head_ids: frozenset[int]) -> Iterator[str]:
+    for node in elements.get("script", ()):
         attributes = node.attributes
-        if "async" not in attributes and "defer" not in attributes and attributes.get("type") != "module":
-            yield attributes.get("src") or ""
-
-
-class _Links:
-    """Collects every reference of a document in one pass over the elements that can carry one."""
-
-    def __init__(self, tree: LexborHTMLParser, base: str) -> None:
-        self.base = base
-        self.found: list[Link] = []
-        self.images: list[Image] = []
-        self.alternates: list[Alternate] = []
-        self.canonicals: list[Placed] = []
-        self.malformed: list[str] = []
-        self.insecure_forms: list[str] = []
-        self.refresh = ""
-        self.places: dict[int, str] = {}
-        for landmark, selector in _LANDMARKS:
-            for region in tree.css(selector):
-                for node in region.css("a[href], area[href]"):
-                    self.places[node.mem_id] = landmark
-        self.head_ids = {n.mem_id for n in tree.head.css("link")} if tree.head else set()
-        for node in tree.css("a[href], area[href]"):
-            self._anchor(node)
-        for node in tree.css("link[href]"):
-            self._link_element(node)
-        for node in tree.css("img"):
-            self._image(node)
-        for node in tree.css("script[src]"):
-            self._add(_attribute(node, "src"), "script")
-        for node in tree.css("iframe[src], frame[src]"):
-            self._add(_attribute(node, "src"), "iframe")
-        for node in tree.css("form[action]"):
-            url = self._add(_attribute(node, "action"), "form")
-            if url.startswith("http://"):
-                self.insecure_forms.append(url)
-        for node in tree.css("meta[http-equiv='refresh' i]"):
-            target = _REFRESH.match(_attribute(node, "content"))
-            if target and target.group(1).strip():
-                self.refresh = self._add(target.group(1).strip(), "refresh")
-
-    def resolve(self, raw: str) -> str:
-        """The normalised URL of an attribute, or empty text when it is none (noted as malformed)."""
-        try:
-            return normalize(raw.strip(" \t\n\r\f"), self.base)
-        except InvalidUrl:
-            self.malformed.append(raw[:_TEXT_MAX])
-            return ""
-
-    def _add(self, raw: str, kind: str, text: str = "", landmark: str = "main", rel: tuple[str, ...] = ()) -> str:
-        url = self.resolve(raw)
-        if url and is_web(url):
-            self.found.append(Link(url, kind, raw[:2000], text[:_TEXT_MAX], landmark, rel))
-        return url
-
-    def _anchor(self, node: LexborNode) -> None:
-        raw = _attribute(node, "href")
-        text = _clean(node.text(deep=True)) if node.tag == "a" else ""
-        kind = "anchor"
-        if not text:
-            named = [_attribute(i, "alt") for i in node.css("img[alt]")]
-            if node.css_first("img") is not None:
-                kind = "image-link"
-            labels = [_attribute(node, "aria-label"), _attribute(node, "title"), _attribute(node, "alt")]
-            titles = [_clean(t.text(deep=True)) for t in node.css("svg title")] + [
-                _attribute(n, "aria-label") for n in node.css("[aria-label]") if n.mem_id != node.mem_id
-            ]
-            text = _clean(" ".join(filter(None, [*named, *labels, *titles])))
-            if not text and _attribute(node, "aria-labelledby"):
-                text = "#" + _attribute(node, "aria-labelledby")
-        rel = tuple(_attribute(node, "rel").lower().split())
-        self._add(raw, kind, text, self.places.get(node.mem_id, "main"), rel)
-
-    def _link_element(self, node: LexborNode) -> None:
-        rel = tuple(_attribute(node, "rel").lower().split())
-        raw = _attribute(node, "href")
-        inside = node.mem_id in self.head_ids
-        if "canonical" in rel:
-            url = self._add(raw, "canonical")
-            self.canonicals.append(Placed(raw[:2000], inside, url if is_web(url) else ""))
-        elif "alternate" in rel and _attribute(node, "hreflang"):
-            url = self._add(raw, "alternate")
-            self.alternates.append(Alternate(_attribute(node, "hreflang").strip(), url, inside))
-        elif "stylesheet" in rel:
-            self._add(raw, "style")
-        elif "amphtml" in rel:
-            self._add(raw, "amp")
-        elif "icon" in rel or "apple-touch-icon" in rel:
-            self._add(raw, "icon")
-
-    def _image(self, node: LexborNode) -> None:
-        attributes = node.attributes
-        raw = attributes.get("src") or ""
-        url = self._add(raw, "image") if raw else ""
-        alt = _clean(attributes.get("alt") or "") if "alt" in attributes else None
-        self.images.append(
-            Image(
-                url,
-                raw[:2000],
-                alt,
-                "width" in attributes and "height" in attributes,
-                attributes.get("loading") == "lazy",
-                _alone_in_link(node),
-            )
-        )
-
-
-def _alone_in_link(node: LexborNode) -> bool:
-    parent = node.parent
-    while parent is not None and parent.tag in ("picture", "span", "figure", "div"):
-        parent = parent.parent
-    if parent is None or parent.tag != "a":
-        return False
-    return not parent.text(deep=True).strip() and len(parent.css("img")) == 1
+        waits = "async" not in attributes and "defer" not in attributes and attributes.get("type") != "module"
+        if waits and attributes.get("src") and node.mem_id in head_ids:
+            yield attributes["src"] or ""

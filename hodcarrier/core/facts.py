@@ -8,11 +8,31 @@ import msgspec
 
 Landmark = Literal["main", "navigation", "header", "footer", "aside"]
 LinkKind = Literal[
-    "anchor", "image-link", "canonical", "alternate", "refresh", "iframe", "script", "style", "image", "icon", "amp", "form"
+    "anchor",
+    "image-link",
+    "canonical",
+    "alternate",
+    "refresh",
+    "iframe",
+    "script",
+    "style",
+    "image",
+    "icon",
+    "amp",
+    "form",
+    "srcset",
+    "preload",
+    "media",
+    "manifest",
+    "feed",
+    "next",
+    "prev",
 ]
-PAGE_KINDS: frozenset[str] = frozenset({"anchor", "image-link", "canonical", "alternate", "refresh", "iframe", "amp"})
+PAGE_KINDS: frozenset[str] = frozenset(
+    {"anchor", "image-link", "canonical", "alternate", "refresh", "iframe", "amp", "next", "prev"}
+)
 FOLLOWED_KINDS: frozenset[str] = frozenset({"anchor", "image-link"})
-FILE_KINDS: frozenset[str] = frozenset({"script", "style", "image", "icon"})
+FILE_KINDS: frozenset[str] = frozenset({"script", "style", "image", "icon", "srcset", "preload", "media", "manifest"})
 
 
 class Link(msgspec.Struct, frozen=True, array_like=True):

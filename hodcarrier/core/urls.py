@@ -36,7 +36,6 @@ class Parts(NamedTuple):
         return f"{self.scheme}://{self.host}" + ("" if self.port == default else f":{self.port}")
 
 
-@lru_cache(maxsize=65536)
 def normalize(url: str, base: str | None = None) -> str:
     """The identity of ``url`` (resolved against ``base``): serialised, without fragment.
 
@@ -52,6 +51,50 @@ def normalize(url: str, base: str | None = None) -> str:
 def _scalar(text: str) -> str:
     """Lone surrogates become U+FFFD, as the conversion to USVString does (Web IDL, 3.2.12)."""
     return _SURROGATES.sub("�", text)
+
+
+RESOLVED_MAX = 200_000
+# References whose meaning may hang on the query of their base: "?x", "https:?x", and odd beginnings.
+_NEEDS_WHOLE_BASE = re.compile(r"[^!-~]|[?\\]|[A-Za-z][A-Za-z0-9+.-]*:(?!//)")
+
+
+class Resolver:
+    """Resolves references as :func:`normalize` does and remembers them.
+
+    Most references of a site come again on page after page. One that begins with a slash or a scheme resolves alike on
+    every page of an origin, a relative path alike on every page of a folder.
+    """
+
+    def __init__(self) -> None:
+        self._known: dict[tuple[str, str], str] = {}
+        self._bases: dict[str, tuple[str, str, str]] = {}
+
+    def resolve(self, raw: str, base: str) -> str:
+        """The identity of ``raw`` on ``base`` (a normalised http or https URL), empty when it is no URL."""
+        text = raw.partition("#")[0].strip(" \t\n\r\f")
+        if not text:
+            return base
+        whole, folder, origin = self._bases.get(base) or self._add_base(base)
+        key = (origin if text[0] == "/" else whole if _NEEDS_WHOLE_BASE.match(text) else folder, text)
+        found = self._known.get(key)
+        if found is None:
+            if len(self._known) > RESOLVED_MAX:
+                self._known.clear()
+            try:
+                found = normalize(text, base)
+            except InvalidUrl:
+                found = ""
+            self._known[key] = found
+        return found
+
+    def _add_base(self, base: str) -> tuple[str, str, str]:
+        if len(self._bases) > 64:
+            self._bases.clear()
+        path_start = base.find("/", base.find("//") + 2)
+        path_end = base.find("?") if "?" in base else len(base)
+        made = (base, base[: base.rfind("/", 0, path_end) + 1], base[:path_start])
+        self._bases[base] = made
+        return made
 
 
 def fragment_of(url: str) -> str:

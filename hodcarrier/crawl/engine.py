@@ -23,7 +23,7 @@ from hodcarrier.core.facts import FILE_KINDS, PAGE_KINDS, Link, PageFacts
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.robots import RobotsTxt, parse
 from hodcarrier.core.sitemaps import read
-from hodcarrier.core.urls import drop_parameters, is_web, normalize, same_site, split
+from hodcarrier.core.urls import Resolver, drop_parameters, is_web, normalize, same_site, split
 from hodcarrier.core.views import FAILURES, Answer
 from hodcarrier.crawl.fetch import Fetched, Fetcher, HttpFetcher
 from hodcarrier.runfile import schema
@@ -47,6 +47,7 @@ class Crawl:
     should_stop: Callable[[], str] = lambda: ""
     on_commit: Callable[[dict[str, object]], None] = lambda _progress: None
     robots: dict[str, RobotsTxt | None] = field(default_factory=dict)
+    resolver: Resolver = field(default_factory=Resolver)
     recent: deque[tuple[str, int | None, str]] = field(default_factory=lambda: deque(maxlen=8))
     _heap: list[tuple[int, int, int, Waiting]] = field(default_factory=list)
     _drop: frozenset[str] = frozenset()
@@ -296,7 +297,7 @@ class Crawl:
             redirect_id = self._redirect(waiting, fetched.location)
         facts: PageFacts | None = None
         if waiting.role == 0 and answer.is_html and answer.status is not None and not fetched.location:
-            facts = self._with_identities(extract(fetched.body, waiting.url, answer.header("content-type")))
+            facts = self._with_identities(extract(fetched.body, waiting.url, answer.header("content-type"), self.resolver))
             for link in facts.links:
                 self._know_link(link, waiting)
         self.writer.add_answer(waiting.id, answer, redirect_id, self.now().isoformat(), facts)

@@ -23,6 +23,13 @@ KINDS = (
     "icon",
     "amp",
     "form",
+    "srcset",
+    "preload",
+    "media",
+    "manifest",
+    "feed",
+    "next",
+    "prev",
 )
 LANDMARKS = ("main", "navigation", "header", "footer", "aside")
 

@@ -25,9 +25,9 @@ CHROMIUM = os.environ.get("CHROMIUM", "/usr/bin/chromium")
 MEMBER = "imke@cobble-lantern.example"
 
 
-@pytest.fixture(scope="session")
+@pytest.fixture(scope="package")
 def open_browser(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Callable[..., BrowserContext]]:
-    """Opens browser contexts, each with a new profile."""
+    """Opens browser contexts, each with a new profile. It ends with this folder: its event loop would stop other tests."""
     with sync_playwright() as driver:
         opened: list[BrowserContext] = []
 
