@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sqlite3
+import time
 import zlib
 from dataclasses import dataclass
 from pathlib import Path
@@ -14,6 +15,8 @@ from hodcarrier.core.facts import PageFacts
 from hodcarrier.core.views import Answer
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import pack, pack_facts, pack_links
+
+LEAVE_WAL_TRIES = 20
 
 
 @dataclass(slots=True)
@@ -191,7 +194,18 @@ class RunWriter:
         """Build the indexes and leave one plain file behind."""
         self.db.executescript(schema.INDEXES)
         self.db.commit()
-        self.db.execute("PRAGMA journal_mode=DELETE")
+        self._leave_wal()
+
+    def _leave_wal(self) -> None:
+        """Back to one plain file. SQLite refuses this at once, without waiting, while anybody reads the file."""
+        for attempt in range(LEAVE_WAL_TRIES):
+            try:
+                self.db.execute("PRAGMA journal_mode=DELETE")
+                return
+            except sqlite3.OperationalError:
+                if attempt == LEAVE_WAL_TRIES - 1:
+                    raise
+                time.sleep(0.05 * (attempt + 1))
 
     def close(self) -> None:
         """Close the file."""

@@ -60,9 +60,17 @@ async def work(job: dict[str, Any], parent: int) -> int:
             return "leave"
         return "stopped" if asked["stop"] else ""
 
+    progress_file = folder / f"{job['run_id']}.progress"
+
+    def tell(progress: dict[str, Any]) -> None:
+        """Progress goes into a file of its own, so that nobody needs to open the run file while it is written."""
+        fresh = progress_file.with_suffix(".progress-new")
+        fresh.write_text(json.dumps(progress))
+        fresh.rename(progress_file)
+
     plan = read_plan(job["plan"])
     writer = open_part(part, plan, {"run_id": job["run_id"], "site": job.get("site", ""), "started_at": now().isoformat()})
-    end = await crawl_into(writer, plan, now, should_stop)
+    end = await crawl_into(writer, plan, now, should_stop, tell)
     if end == "leave":
         writer.close()
         return EXIT_LATER
@@ -70,8 +78,7 @@ async def work(job: dict[str, Any], parent: int) -> int:
         (folder / f"{job['run_id']}.failed").write_text(end.removeprefix("failed: "))
         writer.close()
         return EXIT_FAILED
-    writer.put_meta("progress", {**(writer.meta("progress") or {}), "state": "examining"})
-    writer.db.commit()
+    tell({**(writer.meta("progress") or {}), "state": "examining"})
     base = RunFile.open(Path(job["base"])) if job.get("base") else None
     examine(writer.db, now(), base, read_waivers(job.get("waivers", [])))
     writer.put_meta("finished_at", now().isoformat())

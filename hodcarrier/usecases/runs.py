@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+import json
 import secrets
-import sqlite3
 from datetime import datetime
 from pathlib import Path
 from typing import Any
@@ -12,14 +12,13 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from hodcarrier.core import catalogue
-from hodcarrier.core.errors import Conflict, DamagedRun
+from hodcarrier.core.errors import Conflict
 from hodcarrier.core.plan import plan_values, read_plan
 from hodcarrier.core.schedule import read_recurrence
 from hodcarrier.core.urls import normalize
 from hodcarrier.register.models import Delivery, Member, Run, Schedule, Site, Todo, WaiverRow
 from hodcarrier.runfile import results
 from hodcarrier.runfile.comparison import compare
-from hodcarrier.runfile.reader import RunFile
 from hodcarrier.usecases import todos
 from hodcarrier.usecases.sites import run_brief
 from hodcarrier.usecases.workspace import Workspace, fetch, log
@@ -273,21 +272,12 @@ def get_run(work: Workspace, run_id: str) -> RunOut:
 
 
 def read_progress(folder: Path, run_id: str) -> dict[str, Any] | None:
-    """How far a crawl has come, read from its unfinished file; ``None`` before its first batch."""
-    part = folder / f"{run_id}.part"
-    if not part.exists():
-        return None
+    """How far a crawl has come, as its worker tells it; ``None`` before its first batch."""
     try:
-        db = sqlite3.connect(f"file:{part}?mode=ro", uri=True, timeout=1)
-    except sqlite3.OperationalError:
+        found: dict[str, Any] = json.loads((folder / f"{run_id}.progress").read_text())
+    except (OSError, ValueError):
         return None
-    try:
-        found = RunFile(db).meta("progress")
-    except DamagedRun:  # the worker has not made the tables yet
-        return None
-    finally:
-        db.close()
-    return dict(found) if found else None
+    return found
 
 
 def _todo_refs(session: Session, run: Run) -> list[tuple[TodoRef, str, set[bytes]]]:

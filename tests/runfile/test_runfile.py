@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+import threading
 from pathlib import Path
 
 import pytest
@@ -13,7 +14,7 @@ from hodcarrier.core.extract import extract
 from hodcarrier.core.facts import Link
 from hodcarrier.core.plan import plan_values
 from hodcarrier.core.views import Answer
-from hodcarrier.runfile import results
+from hodcarrier.runfile import results, schema
 from hodcarrier.runfile.packing import link_edges, pack_facts, pack_ids, pack_links, unpack_facts, unpack_ids, unpack_links
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.writer import RunWriter
@@ -265,3 +266,15 @@ def test_bytes_that_are_no_text_are_kept_apart() -> None:
     )
     assert summary["crashes"] == []
     assert results.page(run, ORIGIN + "/b")["encoding"] == "windows-1252"
+
+
+def test_a_file_that_somebody_reads_is_finished_when_they_are_done(tmp_path: Path) -> None:
+    writer = RunWriter.create(tmp_path / "x.part", {"plan": {}})
+    writer.db.executescript(schema.RESULTS)
+    reader = sqlite3.connect(tmp_path / "x.part", check_same_thread=False)
+    held = reader.execute("SELECT * FROM meta")
+    held.fetchone()
+    threading.Timer(0.2, reader.close).start()
+    writer.finish()
+    writer.close()
+    assert sorted(p.name for p in tmp_path.iterdir()) == ["x.part"]

@@ -105,10 +105,12 @@ def test_a_summary_is_wholly_there_or_not_there(office: Office) -> None:
         assert found is not None and (found.state, found.summary, found.health) == ("crawling", None, None)
 
 
-def test_a_progress_file_without_tables_is_no_progress_yet(office: Office) -> None:
-    (office.work.folder / "abc.part").write_bytes(b"")
-    assert runs.read_progress(office.work.folder, "abc") is None
+def test_progress_is_what_the_worker_told_last(office: Office) -> None:
     assert runs.read_progress(office.work.folder, "none") is None
+    (office.work.folder / "abc.progress").write_text("{half")
+    assert runs.read_progress(office.work.folder, "abc") is None
+    (office.work.folder / "abc.progress").write_text('{"pages_done": 3}')
+    assert runs.read_progress(office.work.folder, "abc") == {"pages_done": 3}
 
 
 def test_a_queued_run_that_is_stopped_never_begins(office: Office) -> None:
