@@ -30,8 +30,15 @@ class SampleFetcher:
     samples: Mapping[str, Sample]
     asked: list[str] = field(default_factory=list)
     own_work_s: float = 0.0
+    slowed: tuple[str, float] = ("", 0.0)
 
-    async def get(self, url: str, method: str = "GET") -> Fetched:
+    def slow_to(self, url: str, interval_s: float) -> None:
+        self.slowed = (url, interval_s)
+
+    def slower(self, url: str) -> float:
+        return 1.0
+
+    async def get(self, url: str, method: str = "GET", bytes_max: int = 0) -> Fetched:
         self.asked.append(url)
         await asyncio.sleep(0)
         parts = split(url)

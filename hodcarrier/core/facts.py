@@ -33,6 +33,8 @@ PAGE_KINDS: frozenset[str] = frozenset(
 )
 FOLLOWED_KINDS: frozenset[str] = frozenset({"anchor", "image-link"})
 FILE_KINDS: frozenset[str] = frozenset({"script", "style", "image", "icon", "srcset", "preload", "media", "manifest"})
+# What visitors follow or browsers load: worth checking on other sites too.
+CHECKED_KINDS: frozenset[str] = FOLLOWED_KINDS | FILE_KINDS | {"iframe"}
 
 
 class Link(msgspec.Struct, frozen=True, array_like=True):

@@ -8,9 +8,15 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 import msgspec
 
 from hodcarrier.core.errors import InvalidPlan, InvalidUrl
+from hodcarrier.core.patterns import compile_pattern
 from hodcarrier.core.urls import read_address, split
 
 AGENT = "HodcarrierBot/1.0 (+https://hodcarrier.example/bot)"
+APPEARANCES = {
+    "desktop": "Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/156.0.0.0 Safari/537.36",
+    "phone": "Mozilla/5.0 (Linux; Android 15) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/156.0.0.0 Mobile Safari/537.36",
+}
+LIST_MAX = 50_000
 
 
 class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -24,27 +30,46 @@ class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     start: tuple[str, ...] = ()
     subdomains: bool = False
     path_prefix: str = ""
+    include: tuple[str, ...] = ()
+    exclude: tuple[str, ...] = ()
     use_links: bool = True
     use_sitemaps: bool = True
+    sitemaps: tuple[str, ...] = ()
+    addresses: tuple[str, ...] = ()
+    check_files: bool = True
+    check_external: bool = True
     pages_max: int = 10_000
     depth_max: int = 50
     time_max_s: int = 4 * 3600
     bytes_max: int = 20 * 1024 * 1024
     url_chars_max: int = 2048
+    pattern_pages_max: int = 20_000
+    query_pages_max: int = 1_000
     answer_timeout_s: float = 20.0
     rate_per_s: float = 5.0
     parallel: int = 4
+    adaptive: bool = True
     obey_crawl_delay: bool = True
+    appearance: str = "own"
     agent: str = AGENT
     robots_token: str = "HodcarrierBot"
     obey_robots: bool = True
+    obey_nofollow: bool = True
+    obey_noindex: bool = True
     drop_parameters: tuple[str, ...] = ()
+    keep_parameters: tuple[str, ...] = ()
     thresholds: dict[str, float] = {}
     checks_off: tuple[str, ...] = ()
+    expected: tuple[str, ...] = ()
     host_map: dict[str, str] = {}
     allow_private: bool = False
     ca_file: str = ""
     time_zone: str = "UTC"
+
+    @property
+    def user_agent(self) -> str:
+        """The ``User-Agent`` header that is sent: ``agent``, unless the crawl appears as a browser."""
+        return APPEARANCES.get(self.appearance, self.agent)
 
     @property
     def host(self) -> str:
@@ -59,6 +84,8 @@ _RANGES: dict[str, tuple[float, float, str]] = {
     "time_max_s": (10, 7 * 24 * 3600, "seconds"),
     "bytes_max": (10_000, 500 * 1024 * 1024, "bytes"),
     "url_chars_max": (100, 100_000, "characters"),
+    "pattern_pages_max": (1, 5_000_000, "pages"),
+    "query_pages_max": (1, 5_000_000, "pages"),
     "answer_timeout_s": (0.5, 300, "seconds"),
     "rate_per_s": (0.01, 1000, "requests per second"),
     "parallel": (1, 64, "requests at once"),
@@ -73,10 +100,7 @@ def read_plan(values: dict[str, Any]) -> Plan:
         raise InvalidPlan(f"The plan cannot be used: {error}.", "Correct that value and save again.") from None
     if not plan.start:
         raise InvalidPlan("The plan has no start address.", "Give the address where the crawl begins.", "start")
-    try:
-        starts = tuple(read_address(address) for address in plan.start)
-    except InvalidUrl as error:
-        raise InvalidPlan(error.message, error.hint, "start") from None
+    starts, sitemaps, addresses = (_read_addresses(name, getattr(plan, name)) for name in ("start", "sitemaps", "addresses"))
     for name, (low, high, unit) in _RANGES.items():
         value = getattr(plan, name)
         if not low <= value <= high:
@@ -87,6 +111,14 @@ def read_plan(values: dict[str, Any]) -> Plan:
         raise InvalidPlan(
             f"robots_token “{plan.robots_token}” is not a product token.", "Use letters, - and _ only (RFC 9309).", "robots_token"
         )
+    if plan.appearance not in ("own", *APPEARANCES):
+        choices = ", ".join(("own", *APPEARANCES))
+        raise InvalidPlan(f"There is no appearance “{plan.appearance}”.", f"Choose {choices}.", "appearance")
+    if plan.drop_parameters and plan.keep_parameters:
+        raise InvalidPlan("Parameters are both dropped and kept.", "Name those to drop, or those to keep.", "keep_parameters")
+    for name in ("include", "exclude"):
+        for pattern in getattr(plan, name):
+            _check_pattern(name, pattern)
     if "\n" in plan.agent or "\r" in plan.agent or not plan.agent.isascii():
         raise InvalidPlan("agent holds characters that no header may carry.", "Use plain ASCII on one line.", "agent")
     try:
@@ -97,7 +129,23 @@ def read_plan(values: dict[str, Any]) -> Plan:
         host, _, port = target.rpartition(":")
         if not host or not port.isdigit() or ":" not in source:
             raise InvalidPlan(f"host_map “{source}={target}” cannot be read.", "Write host:port=address:port.", "host_map")
-    return msgspec.structs.replace(plan, start=starts)
+    return msgspec.structs.replace(plan, start=starts, sitemaps=sitemaps, addresses=addresses)
+
+
+def _read_addresses(name: str, given: tuple[str, ...]) -> tuple[str, ...]:
+    if len(given) > LIST_MAX:
+        raise InvalidPlan(f"{name} holds {len(given):,} addresses.", f"Give {LIST_MAX:,} at most.", name)
+    try:
+        return tuple(dict.fromkeys(read_address(address) for address in given))
+    except InvalidUrl as error:
+        raise InvalidPlan(error.message, error.hint, name) from None
+
+
+def _check_pattern(name: str, pattern: str) -> None:
+    try:
+        compile_pattern(pattern)
+    except InvalidPlan as error:
+        raise InvalidPlan(error.message, error.hint, name) from None
 
 
 def plan_values(plan: Plan) -> dict[str, Any]:

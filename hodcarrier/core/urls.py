@@ -153,6 +153,15 @@ def drop_parameters(url: str, names: frozenset[str]) -> str:
     return head + ("?" + "&".join(kept) if kept else "")
 
 
+def keep_parameters(url: str, names: frozenset[str]) -> str:
+    """``url`` with only the query parameters in ``names``; their order and spelling is kept."""
+    if "?" not in url:
+        return url
+    head, _, query = url.partition("?")
+    kept = [pair for pair in query.split("&") if pair.partition("=")[0] in names]
+    return head + ("?" + "&".join(kept) if kept else "")
+
+
 def path_pattern(url: str) -> str:
     """The shape of a page's path: first segment as it is, deeper ones as ``*``; a query shows as ``?*``.
 

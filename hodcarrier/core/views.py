@@ -25,6 +25,7 @@ class Answer:
     decoded_bytes: int = 0
     first_byte_ms: float = 0.0
     total_ms: float = 0.0
+    remote: str = ""
 
     def header(self, name: str) -> str:
         """The first value of a header, name in lower case; empty if absent."""

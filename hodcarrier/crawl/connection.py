@@ -6,7 +6,9 @@ these facts are noted when the request is sent.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import ssl
+from dataclasses import dataclass, field
+from typing import Any
 
 import aiohttp
 from aiohttp.connector import Connection
@@ -14,16 +16,18 @@ from aiohttp.connector import Connection
 
 @dataclass(frozen=True, slots=True)
 class Peer:
-    """The other end of a connection. ``certificate_ends`` is the certificate's *notAfter* as OpenSSL writes it."""
+    """The other end of a connection. ``certificate_ends`` is the certificate's *notAfter* as OpenSSL writes it; ``tls`` holds
+    version, cipher, issuer, names and dates of a secure one."""
 
     address: str = ""
     certificate_ends: str = ""
+    tls: dict[str, str] = field(default_factory=dict)
 
 
 class NotedResponse(aiohttp.ClientResponse):
     """An answer with the peer it came from."""
 
-    peer: Peer = Peer()
+    peer: Peer = Peer(tls={})
 
 
 class NotingRequest(aiohttp.ClientRequest):
@@ -36,5 +40,22 @@ class NotingRequest(aiohttp.ClientRequest):
         if transport is not None and isinstance(response, NotedResponse):
             name = transport.get_extra_info("peername") or ("",)
             certificate = transport.get_extra_info("peercert") or {}
-            response.peer = Peer(str(name[0]), str(certificate.get("notAfter", "")))
+            secure = transport.get_extra_info("ssl_object")
+            response.peer = Peer(
+                str(name[0]), str(certificate.get("notAfter", "")), _tls_facts(secure, certificate) if secure else {}
+            )
         return response
+
+
+def _tls_facts(secure: ssl.SSLObject, certificate: dict[str, Any]) -> dict[str, str]:
+    cipher = secure.cipher()
+    issuer = {name: value for part in certificate.get("issuer", ()) for name, value in part}
+    names = [value for kind, value in certificate.get("subjectAltName", ()) if kind == "DNS"]
+    return {
+        "version": secure.version() or "",
+        "cipher": cipher[0] if cipher else "",
+        "issuer": issuer.get("organizationName") or issuer.get("commonName") or "",
+        "names": ", ".join(names[:20]),
+        "not_before": str(certificate.get("notBefore", "")),
+        "not_after": str(certificate.get("notAfter", "")),
+    }

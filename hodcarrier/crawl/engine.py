@@ -7,33 +7,37 @@ crash.
 from __future__ import annotations
 
 import asyncio
-import heapq
 import time
-import zlib
 from collections import deque
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 
 import msgspec
 
 from hodcarrier.core.errors import InvalidUrl
 from hodcarrier.core.extract import extract
-from hodcarrier.core.facts import FILE_KINDS, PAGE_KINDS, Link, PageFacts
+from hodcarrier.core.facts import CHECKED_KINDS, FILE_KINDS, FOLLOWED_KINDS, PAGE_KINDS, Link, PageFacts
 from hodcarrier.core.plan import Plan
-from hodcarrier.core.robots import RobotsTxt, parse
-from hodcarrier.core.sitemaps import read
-from hodcarrier.core.urls import Resolver, drop_parameters, is_web, normalize, same_site, split
-from hodcarrier.core.views import FAILURES, Answer
-from hodcarrier.crawl.fetch import Fetched, Fetcher, HttpFetcher
+from hodcarrier.core.scope import Scope
+from hodcarrier.core.sitemaps import Entry
+from hodcarrier.core.traps import TrapGuard
+from hodcarrier.core.urls import Resolver, is_web, normalize, split
+from hodcarrier.core.views import FAILURES
+from hodcarrier.crawl.fetch import Fetched, Fetcher
+from hodcarrier.crawl.frontier import Frontier
+from hodcarrier.crawl.sources import SiteFiles
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.writer import RunWriter, Waiting
 
-COMMIT_PAGES = 40
-COMMIT_EVERY_S = 0.5
-SITEMAPS_MAX = 100
-ROBOTS_HOPS_MAX = 5
-_FAR = 1 << 30
+COMMIT_PAGES = 200
+COMMIT_EVERY_S = 1.0
+EXTERNAL_WORKERS = 8
+HEAD_BYTES_MAX = 65_536
+DEEP = "deeper than the plan's limit"
+NOFOLLOW = "only linked with nofollow"
+_PASSING_LIMITS = frozenset({DEEP, NOFOLLOW})
+_NO_START = frozenset({"dns", "connect", "tls", "timeout", "refused-address"})
 
 
 @dataclass
@@ -46,31 +50,35 @@ class Crawl:
     now: Callable[[], datetime]
     should_stop: Callable[[], str] = lambda: ""
     on_commit: Callable[[dict[str, object]], None] = lambda _progress: None
-    robots: dict[str, RobotsTxt | None] = field(default_factory=dict)
     resolver: Resolver = field(default_factory=Resolver)
     recent: deque[tuple[str, int | None, str]] = field(default_factory=lambda: deque(maxlen=8))
-    _heap: list[tuple[int, int, int, Waiting]] = field(default_factory=list)
-    _drop: frozenset[str] = frozenset()
+    _waits: Frontier = field(default_factory=Frontier)
+    _left_out: dict[str, int] = field(default_factory=dict)
+    _states: dict[str, int] = field(default_factory=dict)
     _busy: int = 0
+    _busy_pages: int = 0
     _done_pages: int = 0
     _end: str = ""
     _began: float = 0.0
     _committed: float = 0.0
     _changed: asyncio.Event = field(default_factory=asyncio.Event)
 
+    def __post_init__(self) -> None:
+        self.scope = Scope.of(self.plan)
+        self.guard = TrapGuard(self.plan.pattern_pages_max, self.plan.query_pages_max)
+        self.files = SiteFiles(self.plan, self.writer, self.fetcher)
+
     async def run(self) -> str:
         """Crawl to the end. Returns why it ended: ``complete``, ``pages``, ``time``, what ``should_stop`` said; ``failed: …`` when the start
         gave no answer at all."""
         self._began = self._committed = time.monotonic()
-        self._drop = frozenset(self.plan.drop_parameters)
         problem = await self._prepare()
         if problem:
             self._commit()
             return problem
-        for waiting in self.writer.waiting():
-            self._push(waiting)
-        self._done_pages = self.writer.counts().get("page-done", 0)
+        self._restore()
         tasks = [asyncio.create_task(self._work()) for _ in range(self.plan.parallel)]
+        tasks += [asyncio.create_task(self._work_external()) for _ in range(EXTERNAL_WORKERS)]
         try:
             await asyncio.gather(*tasks)
         finally:
@@ -79,11 +87,25 @@ class Crawl:
             self._commit()
         if self._end:
             return self._end
-        return "pages" if any(item[3].role == 0 for item in self._heap) else "complete"
+        return "pages" if self._waits.pages else "complete"
+
+    def _restore(self) -> None:
+        for waiting in self.writer.waiting():
+            self._waits.push(waiting)
+        self._done_pages = self.writer.counts().get("page-done", 0)
+        for url, state, rule, row in self.writer.db.execute("SELECT url, state, rule, id FROM address WHERE role = 0"):
+            if state != schema.SKIPPED:
+                self.guard.admit(url)
+            elif rule in _PASSING_LIMITS:
+                self._left_out[url] = row
 
     def _commit(self) -> None:
         began = time.perf_counter()
-        self.writer.put_meta("progress", progress := self._progress())
+        progress = self._progress()
+        self.writer.put_meta("progress", progress)
+        if self.guard.full:
+            traps = [{"pattern": p, "limit": limit, "examples": urls} for p, (limit, urls) in self.guard.full.items()]
+            self.writer.put_meta("traps", traps)
         self.writer.commit()
         self.fetcher.own_work_s += time.perf_counter() - began
         self._committed = time.monotonic()
@@ -91,12 +113,18 @@ class Crawl:
 
     def _progress(self) -> dict[str, object]:
         elapsed = max(0.001, time.monotonic() - self._began)
+        per_s = self._done_pages / elapsed
+        pages_waiting = min(len(self._waits.pages), max(0, self.plan.pages_max - self._done_pages))
         return {
             "pages_done": self._done_pages,
-            "queued": len(self._heap),
+            "queued": len(self._waits),
+            "pages_queued": pages_waiting,
             "known": len(self.writer.ids),
             "elapsed_s": round(elapsed, 1),
-            "per_s": round(self._done_pages / elapsed, 1),
+            "per_s": round(per_s, 1),
+            "left_s": round(pages_waiting / per_s) if per_s else None,
+            "slower": round(self.fetcher.slower(self.plan.start[0]), 1),
+            "answers": dict(self._states),
             "recent": list(self.recent),
         }
 
@@ -104,125 +132,100 @@ class Crawl:
 
     async def _prepare(self) -> str:
         if self.writer.meta("prepared"):
-            for url, status, body in self.writer.db.execute("SELECT url, status, body FROM site_file WHERE kind = 'robots'"):
-                self.robots[split(url).origin] = _policy(status, zlib.decompress(body))
+            self.files.restore()
             return ""
         start = self.plan.start[0]
-        answer = await self._read_robots(split(start).origin)
-        if answer.status is None and answer.failure in ("dns", "connect", "tls", "timeout", "refused-address"):
+        answer = await self.files.read_robots(split(start).origin)
+        if answer.status is None and answer.failure in _NO_START:
             words = FAILURES[answer.failure]
             detail = f" ({answer.detail})" if answer.detail else ""
             return f"failed: {split(start).host} cannot be audited: {words}{detail}."
         for url in self.plan.start:
             self.writer.know(url, "page", schema.FOUND_START, 0)
-        if self.plan.use_sitemaps:
-            await self._read_sitemaps(split(start).origin)
+        for url in self.plan.addresses:
+            self._list(url, schema.FOUND_LIST)
+        await self.files.read_sitemaps(split(start).origin, self._list_entry)
         self.writer.put_meta("prepared", True)
         self._commit()
         return ""
 
-    async def _read_robots(self, origin: str) -> Answer:
-        """Fetch an origin's robots.txt once. ``None`` as policy means unreachable: everything is disallowed (RFC 9309, 2.3.1)."""
-        first = url = origin + "/robots.txt"
-        hops = 0
-        fetched = await self.fetcher.get(url)
-        while fetched.location and hops < ROBOTS_HOPS_MAX:
-            try:
-                url = normalize(fetched.location, url)
-            except InvalidUrl:
-                break
-            hops += 1
-            fetched = await self.fetcher.get(url)
-        body = fetched.body if fetched.answer.status is not None else b""
-        self.robots[origin] = _policy(fetched.answer.status, body)
-        if hops and fetched.location:
-            self.robots[origin] = parse(b"")
-        self.writer.add_site_file("robots", first, "usual", fetched.answer, hops, body)
-        return fetched.answer
+    def _list(self, url: str, found_by: int) -> int:
+        """Know an address from a list or sitemap; gives its id."""
+        url = self.scope.identity(url)
+        if not self.scope.belongs(url):
+            return self.writer.know(url, "external", found_by, None, schema.SKIPPED)[0]
+        why = self.scope.why_excluded(url)
+        if not why and len(url) > self.plan.url_chars_max:
+            why = "longer than the plan's limit"
+        return self.writer.know(url, "page", found_by, None, schema.SKIPPED if why else schema.QUEUED, why)[0]
 
-    async def _read_sitemaps(self, origin: str) -> None:
-        policy = self.robots.get(origin)
-        queue: deque[tuple[str, str]] = deque()
-        for raw in policy.sitemaps if policy else ():
-            try:
-                queue.append((normalize(raw, origin), "robots"))
-            except InvalidUrl:
-                continue
-        usual = origin + "/sitemap.xml"
-        if usual not in {url for url, _ in queue}:
-            queue.append((usual, "usual"))
-        seen: set[str] = set()
-        while queue and len(seen) < SITEMAPS_MAX:
-            url, found = queue.popleft()
-            if url in seen or not is_web(url):
-                continue
-            seen.add(url)
-            if not await self._allowed(url):
-                continue
-            fetched = await self.fetcher.get(url)
-            for _ in range(ROBOTS_HOPS_MAX):
-                if not fetched.location:
-                    break
-                fetched = await self.fetcher.get(normalize(fetched.location, url))
-            if fetched.answer.status != 200:
-                self.writer.add_site_file("sitemap", url, found, fetched.answer, 0, b"")
-                continue
-            row = self.writer.add_site_file("sitemap", url, found, fetched.answer, 0, fetched.body)
-            sitemap = read(fetched.body)
-            for entry in sitemap.entries:
-                try:
-                    target = self._identity(normalize(entry.loc, url))
-                except InvalidUrl:
-                    continue
-                if sitemap.kind == "index":
-                    queue.append((target, "index"))
-                elif is_web(target):
-                    in_scope = self._in_scope(target)
-                    address, _ = self.writer.know(
-                        target,
-                        "page" if in_scope else "external",
-                        schema.FOUND_SITEMAP,
-                        None,
-                        schema.QUEUED if in_scope else schema.SKIPPED,
-                    )
-                    self.writer.add_listed(address, row, entry.lastmod)
+    def _list_entry(self, url: str, _sitemap: str, entry: Entry, row: int) -> None:
+        self.writer.add_listed(self._list(url, schema.FOUND_SITEMAP), row, entry.lastmod)
 
-    # -- the frontier ------------------------------------------------------------------------------------------
-
-    def _identity(self, url: str) -> str:
-        return drop_parameters(url, self._drop)
-
-    def _in_scope(self, url: str) -> bool:
-        return same_site(url, self.plan.host, self.plan.path_prefix, self.plan.subdomains)
+    # -- what becomes known ------------------------------------------------------------------------------------
 
     def _push(self, waiting: Waiting) -> None:
-        depth = _FAR if waiting.depth is None else waiting.depth
-        heapq.heappush(self._heap, (waiting.role, depth, waiting.id, waiting))
+        self._waits.push(waiting)
         self._changed.set()
 
-    def _know(self, url: str, role: str, depth: int | None, found_by: int) -> None:
-        too_far = depth is not None and depth > self.plan.depth_max
-        too_long = len(url) > self.plan.url_chars_max
-        state = schema.SKIPPED if role == "external" or too_far or too_long else schema.QUEUED
-        address, new = self.writer.know(url, role, found_by, depth, state)
-        if new and state == schema.QUEUED:
-            self._push(Waiting(address, url, schema.ROLES.index(role), depth))
+    def _know_page(self, url: str, depth: int | None, found_by: int, nofollow: bool = False) -> int:
+        """Know a page of the site, and queue it unless the plan leaves it out; gives its id."""
+        why = self.scope.why_excluded(url)
+        if not why:
+            if len(url) > self.plan.url_chars_max:
+                why = "longer than the plan's limit"
+            elif depth is not None and depth > self.plan.depth_max:
+                why = DEEP
+            else:
+                why = NOFOLLOW if nofollow else self.guard.admit(url)
+        address, _ = self.writer.know(url, "page", found_by, depth, schema.SKIPPED if why else schema.QUEUED, why)
+        if not why:
+            self._push(Waiting(address, url, schema.PAGE, depth))
+        elif why in _PASSING_LIMITS:
+            self._left_out[url] = address
+        return address
 
-    def _take(self) -> Waiting | None:
-        """The next address, pages before files, or ``None`` when none may be taken now."""
-        if not self._heap:
-            return None
-        if self._heap[0][0] == 0 and self._done_pages + self._busy >= self.plan.pages_max:
-            if self._busy:
-                return None
-            files = [item for item in self._heap if item[0] == 1]
-            if not files:
-                return None
-            chosen = min(files)
-            self._heap.remove(chosen)
-            heapq.heapify(self._heap)
-            return chosen[3]
-        return heapq.heappop(self._heap)[3]
+    def _bring_back(self, url: str, depth: int | None) -> None:
+        """A page that was left out for the way that led to it is found on a better way."""
+        if (depth is None or depth <= self.plan.depth_max) and not self.guard.admit(url):
+            address = self._left_out.pop(url)
+            self.writer.set_state(address, schema.QUEUED)
+            self._push(Waiting(address, url, schema.PAGE, depth))
+
+    def _know_other(self, url: str, role: str, found_by: int, checked: bool) -> int:
+        """Know a file or an address on another site; gives its id."""
+        address, new = self.writer.know(url, role, found_by, None, schema.QUEUED if checked else schema.SKIPPED)
+        if new and checked:
+            self._push(Waiting(address, url, schema.ROLES.index(role), None))
+        return address
+
+    def _know_links(self, facts: PageFacts, source: Waiting) -> None:
+        depth = None if source.depth is None else source.depth + 1
+        shut = self.plan.obey_nofollow and bool(facts.directives() & {"nofollow", "none"})
+        ids, left_out = self.writer.ids, self._left_out
+        for link in facts.links:
+            known = ids.get(link.url)
+            if known is None:
+                self._know_link(link, depth, shut)
+            else:
+                self.writer.mark_linked(known)
+                if link.url in left_out and link.kind in PAGE_KINDS and not self._shut(link, shut):
+                    self._bring_back(link.url, depth)
+
+    def _shut(self, link: Link, page_shut: bool) -> bool:
+        return self.plan.obey_nofollow and link.kind in FOLLOWED_KINDS and (page_shut or "nofollow" in link.rel)
+
+    def _know_link(self, link: Link, depth: int | None, page_shut: bool) -> None:
+        url = link.url
+        if link.kind in PAGE_KINDS and self.plan.use_links and self.scope.belongs(url):
+            self._know_page(url, depth, schema.FOUND_LINK, self._shut(link, page_shut))
+        elif link.kind in FILE_KINDS and self.scope.on_site(url):
+            self._know_other(url, "file", schema.FOUND_LINK, self.plan.check_files)
+        else:
+            checked = self.plan.check_external and link.kind in CHECKED_KINDS and not self.scope.on_site(url)
+            self._know_other(url, "external", schema.FOUND_LINK, checked)
+
+    # -- the work ----------------------------------------------------------------------------------------------
 
     def _must_end(self) -> bool:
         if not self._end:
@@ -232,11 +235,9 @@ class Crawl:
                 self._end = "time"
         return bool(self._end)
 
-    # -- the work ----------------------------------------------------------------------------------------------
-
     async def _work(self) -> None:
         while not self._must_end():
-            waiting = self._take()
+            waiting = self._waits.take(self.plan.pages_max - self._done_pages, self._busy_pages)
             if waiting is None:
                 if self._busy == 0:
                     self._changed.set()
@@ -244,93 +245,109 @@ class Crawl:
                 self._changed.clear()
                 await self._changed.wait()
                 continue
+            is_page = waiting.role == schema.PAGE
             self._busy += 1
+            self._busy_pages += is_page
             try:
                 await self._handle(waiting)
             finally:
                 self._busy -= 1
+                self._busy_pages -= is_page
                 self._changed.set()
-            if self.writer.pending >= COMMIT_PAGES or time.monotonic() - self._committed > COMMIT_EVERY_S:
-                self._commit()
+            self._commit_when_due()
         self._changed.set()
 
-    async def _allowed(self, url: str) -> bool:
-        if not self.plan.obey_robots:
-            return True
-        return (await self._verdict(url))[0]
+    async def _work_external(self) -> None:
+        """Check addresses on other sites, until the site is done and none is left."""
+        while not self._must_end():
+            if self._waits.external:
+                await self._check(self._waits.external.popleft())
+                self._commit_when_due()
+            elif self._busy == 0 and not self._waits.files and not self._may_take_pages():
+                return
+            else:
+                self._changed.clear()
+                await self._changed.wait()
+        self._changed.set()
 
-    async def _verdict(self, url: str) -> tuple[bool, str]:
-        origin = split(url).origin
-        if origin not in self.robots:
-            self.robots[origin] = parse(b"")
-            await self._read_robots(origin)
-        policy = self.robots[origin]
-        if policy is None:
-            return False, "robots.txt unreachable"
-        verdict = policy.verdict(self.plan.robots_token, url)
-        delay = policy.crawl_delay(self.plan.robots_token)
-        if delay and self.plan.obey_crawl_delay and isinstance(self.fetcher, HttpFetcher):
-            self.fetcher.host(url).pace.slow_to(delay)
-        return verdict.allowed, f"{verdict.rule} (line {verdict.rule.line})" if verdict.rule and not verdict.allowed else ""
+    def _may_take_pages(self) -> bool:
+        return bool(self._waits.pages) and self._done_pages < self.plan.pages_max
+
+    def _commit_when_due(self) -> None:
+        if self.writer.pending >= COMMIT_PAGES or time.monotonic() - self._committed > COMMIT_EVERY_S:
+            self._commit()
 
     async def _handle(self, waiting: Waiting) -> None:
-        allowed, rule = await self._verdict(waiting.url)
+        allowed, rule = await self.files.verdict(waiting.url)
+        if self.plan.obey_crawl_delay and (delay := self.files.crawl_delay_s(split(waiting.url).origin)):
+            self.fetcher.slow_to(waiting.url, delay)
         if not allowed and self.plan.obey_robots:
             self.writer.set_state(waiting.id, schema.DISALLOWED, rule)
             return
-        if waiting.role == 1:
-            fetched = await self.fetcher.get(waiting.url, "HEAD")
-            if fetched.answer.status in (405, 501):
-                fetched = await self.fetcher.get(waiting.url)
-        else:
-            fetched = await self.fetcher.get(waiting.url)
-            self._done_pages += 1
+        if waiting.role == schema.FILE:
+            await self._check(waiting, rule)
+            return
+        fetched = await self.fetcher.get(waiting.url)
+        self._done_pages += 1
         began = time.perf_counter()
-        self._record(waiting, fetched)
+        self._record_page(waiting, fetched, rule)
         self.fetcher.own_work_s += time.perf_counter() - began
-        self.recent.append((waiting.url, fetched.answer.status, fetched.answer.failure))
+        self._note(waiting, fetched)
 
-    def _record(self, waiting: Waiting, fetched: Fetched) -> None:
+    async def _check(self, waiting: Waiting, rule: str = "") -> None:
+        """Whether a file or an address on another site answers: by HEAD, then by GET where HEAD is refused or says no."""
+        fetched = await self.fetcher.get(waiting.url, "HEAD")
+        if fetched.answer.status is None or fetched.answer.status >= 400:
+            fetched = await self.fetcher.get(waiting.url, bytes_max=HEAD_BYTES_MAX)
+            if fetched.answer.failure == "too-large":
+                fetched = replace(fetched, answer=replace(fetched.answer, failure=""))
+        redirect = self._redirect(waiting, fetched.location) if fetched.location else None
+        self.writer.add_answer(waiting.id, fetched.answer, redirect, self.now().isoformat(), None, rule)
+        self._note(waiting, fetched)
+
+    def _note(self, waiting: Waiting, fetched: Fetched) -> None:
         answer = fetched.answer
-        redirect_id: int | None = None
-        if fetched.location:
-            redirect_id = self._redirect(waiting, fetched.location)
+        self.recent.append((waiting.url, answer.status, answer.failure))
+        key = answer.failure if answer.status is None else f"{answer.status // 100}xx"
+        self._states[key] = self._states.get(key, 0) + 1
+
+    def _record_page(self, waiting: Waiting, fetched: Fetched, rule: str) -> None:
+        answer = fetched.answer
+        redirect = self._redirect(waiting, fetched.location) if fetched.location else None
         facts: PageFacts | None = None
-        if waiting.role == 0 and answer.is_html and answer.status is not None and not fetched.location:
+        if answer.is_html and answer.status is not None and not fetched.location:
             facts = self._with_identities(extract(fetched.body, waiting.url, answer.header("content-type"), self.resolver))
-            for link in facts.links:
-                self._know_link(link, waiting)
-        self.writer.add_answer(waiting.id, answer, redirect_id, self.now().isoformat(), facts)
+            self._know_links(facts, waiting)
+        self.writer.add_answer(waiting.id, answer, redirect, self.now().isoformat(), facts, rule)
 
     def _with_identities(self, facts: PageFacts) -> PageFacts:
-        if not self._drop:
+        if not self.scope.changes_urls:
             return facts
-        links = tuple(msgspec.structs.replace(link, url=self._identity(link.url)) for link in facts.links)
+        identity, on_site = self.scope.identity, self.scope.on_site
+        links = tuple(
+            msgspec.structs.replace(link, url=identity(link.url)) if "?" in link.url and on_site(link.url) else link
+            for link in facts.links
+        )
         return msgspec.structs.replace(facts, links=links)
 
     def _redirect(self, waiting: Waiting, location: str) -> int | None:
+        """The id of the address a redirect leads to; ``None`` when it leads to none on the web."""
         try:
-            target = self._identity(normalize(location, waiting.url))
+            target = normalize(location, waiting.url)
         except InvalidUrl:
             return None
         if not is_web(target):
             return None
-        role = schema.ROLES[waiting.role] if self._in_scope(target) else "external"
-        self._know(target, role, waiting.depth, schema.FOUND_REDIRECT)
-        return self.writer.ids[target]
-
-    def _know_link(self, link: Link, source: Waiting) -> None:
-        depth = None if source.depth is None else source.depth + 1
-        role = "external"
-        if link.kind in PAGE_KINDS and self._in_scope(link.url):
-            role = "page" if self.plan.use_links or link.url in self.writer.ids else "external"
-        elif link.kind in FILE_KINDS and same_site(link.url, self.plan.host, subdomains=self.plan.subdomains):
-            role = "file"
-        self._know(link.url, role, depth, schema.FOUND_LINK)
-
-
-def _policy(status: int | None, body: bytes) -> RobotsTxt | None:
-    """The rules a robots.txt answer stands for: 2xx its text, 4xx none, 5xx or no answer ``None`` (RFC 9309, 2.3.1)."""
-    if status is None or status >= 500:
-        return None
-    return parse(body if 200 <= status < 300 else b"")
+        target = self.scope.identity(target) if self.scope.on_site(target) else target
+        known = self.writer.ids.get(target)
+        if known is not None:
+            if target in self._left_out:
+                self._bring_back(target, waiting.depth)
+            self.writer.know(target, "page", schema.FOUND_REDIRECT)
+            return known
+        if waiting.role == schema.PAGE and self.scope.belongs(target):
+            return self._know_page(target, waiting.depth, schema.FOUND_REDIRECT)
+        if waiting.role == schema.FILE and self.scope.on_site(target):
+            return self._know_other(target, "file", schema.FOUND_REDIRECT, True)
+        checked = self.plan.check_external and not self.scope.on_site(target) and waiting.role != schema.EXTERNAL
+        return self._know_other(target, "external", schema.FOUND_REDIRECT, checked)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import base64
 import ssl
 import time
 import zlib
@@ -16,13 +17,16 @@ import brotli
 from yarl import URL
 
 from hodcarrier.core.plan import Plan
-from hodcarrier.core.urls import split
+from hodcarrier.core.urls import same_site, split
 from hodcarrier.core.views import Answer
 from hodcarrier.crawl.connection import NotedResponse, NotingRequest
 from hodcarrier.crawl.guard import GuardedResolver, RefusedAddress, is_public, literal_address
-from hodcarrier.crawl.pace import Pace, retry_after_s
+from hodcarrier.crawl.pace import HOLD_MAX_S, Pace, retry_after_s
 
 TRIES = 3
+EXTERNAL_TRIES = 2
+EXTERNAL_RATE_PER_S = 1.0
+EXTERNAL_TIMEOUT_S = 10.0
 CHUNK_BYTES = 65_536
 _PASSING = frozenset({"connect", "timeout", "reset"})
 
@@ -36,13 +40,41 @@ class Fetched:
     location: str = ""
 
 
+@dataclass(frozen=True)
+class Access:
+    """What opens a site that is not public. Sent to the site's own hosts alone, never written anywhere."""
+
+    username: str = field(default="", repr=False)
+    password: str = field(default="", repr=False)
+    headers: dict[str, str] = field(default_factory=dict, repr=False)
+    cookies: dict[str, str] = field(default_factory=dict, repr=False)
+
+    def header_lines(self) -> dict[str, str]:
+        """The request headers all this makes (RFC 7617 for the password, RFC 6265 for cookies)."""
+        lines = dict(self.headers)
+        if self.username or self.password:
+            pair = base64.b64encode(f"{self.username}:{self.password}".encode()).decode()
+            lines["Authorization"] = f"Basic {pair}"
+        if self.cookies:
+            lines["Cookie"] = "; ".join(f"{name}={value}" for name, value in self.cookies.items())
+        return lines
+
+
 class Fetcher(Protocol):
     """What the crawl needs of an HTTP client. The crawl adds the time of its own work to ``own_work_s``."""
 
     own_work_s: float
 
-    async def get(self, url: str, method: str = "GET") -> Fetched:
-        """Ask for a URL without following redirects."""
+    async def get(self, url: str, method: str = "GET", bytes_max: int = 0) -> Fetched:
+        """Ask for a URL without following redirects. ``bytes_max`` limits the decoded body (0: as the plan says)."""
+        ...
+
+    def slow_to(self, url: str, interval_s: float) -> None:
+        """Keep at least this distance between requests to the host of a URL."""
+        ...
+
+    def slower(self, url: str) -> float:
+        """How many times slower than planned the host of a URL is asked now."""
         ...
 
 
@@ -50,6 +82,7 @@ class Fetcher(Protocol):
 class _Host:
     pace: Pace
     gate: asyncio.Semaphore
+    turn: asyncio.Lock = field(default_factory=asyncio.Lock)
 
 
 @dataclass
@@ -61,8 +94,11 @@ class HttpFetcher:
     """
 
     plan: Plan
+    access: Access = field(default_factory=Access)
     sleep: Callable[[float], Awaitable[None]] = asyncio.sleep
+    clock: Callable[[], float] = time.monotonic
     certificates: dict[str, str] = field(default_factory=dict)
+    tls: dict[str, dict[str, str]] = field(default_factory=dict)
     own_work_s: float = 0.0
     _hosts: dict[str, _Host] = field(default_factory=dict)
     _session: aiohttp.ClientSession | None = None
@@ -81,11 +117,9 @@ class HttpFetcher:
             auto_decompress=False,
             trust_env=False,
             cookie_jar=aiohttp.DummyCookieJar(),
-            timeout=aiohttp.ClientTimeout(
-                total=self.plan.answer_timeout_s * 6, sock_read=self.plan.answer_timeout_s, sock_connect=10
-            ),
+            timeout=self._timeout(self.plan.answer_timeout_s),
             headers={
-                "User-Agent": self.plan.agent,
+                "User-Agent": self.plan.user_agent,
                 "Accept": "text/html,application/xhtml+xml,application/xml;q=0.9,*/*;q=0.8",
                 "Accept-Encoding": "gzip, deflate, br",
             },
@@ -94,41 +128,73 @@ class HttpFetcher:
         )
         # The library would repeat a request by itself when a connection breaks: a request that the pace knows nothing of.
         self._session._retry_connection = False
+        self._external_timeout = self._timeout(min(EXTERNAL_TIMEOUT_S, self.plan.answer_timeout_s))
+        self._access_lines = self.access.header_lines()
         return self
+
+    @staticmethod
+    def _timeout(seconds: float) -> aiohttp.ClientTimeout:
+        return aiohttp.ClientTimeout(total=seconds * 6, sock_read=seconds, sock_connect=min(10, seconds))
 
     async def __aexit__(self, *_: object) -> None:
         if self._session is not None:
             await self._session.close()
 
-    def host(self, url: str) -> _Host:
-        """Pace and gate of the host a URL names."""
-        parts = split(url)
-        key = f"{parts.host}:{parts.port}"
-        if key not in self._hosts:
-            self._hosts[key] = _Host(Pace(1.0 / self.plan.rate_per_s), asyncio.Semaphore(self.plan.parallel))
-        return self._hosts[key]
+    def _own(self, url: str) -> bool:
+        return same_site(url, self.plan.host, subdomains=self.plan.subdomains)
 
-    async def get(self, url: str, method: str = "GET") -> Fetched:
+    def host(self, url: str) -> _Host:
+        """Pace and gate of the host a URL names. Hosts of other sites are asked one thing at a time, once a second."""
+        name = split(url).host
+        found = self._hosts.get(name)
+        if found is None:
+            own = self._own(url)
+            rate = self.plan.rate_per_s if own else min(EXTERNAL_RATE_PER_S, self.plan.rate_per_s)
+            found = _Host(Pace(rate, self.plan.adaptive), asyncio.Semaphore(self.plan.parallel if own else 1))
+            self._hosts[name] = found
+        return found
+
+    def slow_to(self, url: str, interval_s: float) -> None:
+        """Keep at least this distance between requests to the host of a URL."""
+        self.host(url).pace.slow_to(interval_s)
+
+    def slower(self, url: str) -> float:
+        """How many times slower than planned the host of a URL is asked now."""
+        return self.host(url).pace.slower
+
+    async def get(self, url: str, method: str = "GET", bytes_max: int = 0) -> Fetched:
         """Ask for a URL, again after passing failures and when the host asks to wait (429, 503)."""
         host = self.host(url)
-        for attempt in range(TRIES):
+        tries = TRIES if self._own(url) else EXTERNAL_TRIES
+        for attempt in range(tries):
             async with host.gate:
-                wait = host.pace.reserve(time.monotonic())
-                if wait > 0:
-                    await self.sleep(wait)
-                fetched = await self._once(url, method)
+                await self._wait_for_turn(host)
+                fetched = await self._once(url, method, bytes_max or self.plan.bytes_max)
             answer = fetched.answer
             if answer.status in (429, 503):
+                host.pace.note_trouble()
                 asked = retry_after_s(answer.header("retry-after"), datetime.now(UTC))
-                host.pace.hold(time.monotonic(), asked if asked is not None else 2.0**attempt)
-                host.pace.slow_to(host.pace.interval_s * 2 if host.pace.interval_s < 5 else host.pace.interval_s)
-            elif answer.failure not in _PASSING or answer.status is not None:
+                host.pace.hold(self.clock(), asked if asked is not None else 2.0**attempt)
+                if asked is not None and asked > HOLD_MAX_S:
+                    return fetched
+            elif answer.failure in _PASSING and answer.status is None:
+                host.pace.note_trouble()
+                if attempt < tries - 1:
+                    await self.sleep(0.25 * 3.0**attempt)
+            else:
+                if answer.status is not None:
+                    host.pace.note_answer(answer.first_byte_ms)
                 return fetched
-            elif attempt < TRIES - 1:
-                await self.sleep(0.25 * 3.0**attempt)
         return fetched
 
-    async def _once(self, url: str, method: str) -> Fetched:
+    async def _wait_for_turn(self, host: _Host) -> None:
+        """Wait until the pace lets a request start. One after the other, so that a hold stops those that wait too."""
+        async with host.turn:
+            while (wait := host.pace.wait_s(self.clock())) > 0:
+                await self.sleep(wait)
+            host.pace.start(self.clock())
+
+    async def _once(self, url: str, method: str, bytes_max: int) -> Fetched:
         literal = literal_address(split(url).host)
         if literal is not None and not self.plan.allow_private and not is_public(literal):
             return _failed("refused-address", f"{literal} is a private address")
@@ -136,10 +202,18 @@ class HttpFetcher:
             raise RuntimeError("the fetcher is used outside its context")
         began, worked = time.perf_counter(), self.own_work_s
         try:
-            async with self._session.request(method, URL(url, encoded=True), allow_redirects=False) as response:
+            own = self._own(url)
+            request = self._session.request(
+                method,
+                URL(url, encoded=True),
+                allow_redirects=False,
+                headers=self._access_lines if own and self._safe_for_access(url) else None,
+                **({} if own else {"timeout": self._external_timeout}),  # type: ignore[arg-type]
+            )
+            async with request as response:
                 first_byte_ms = max(0.0, time.perf_counter() - began - (self.own_work_s - worked)) * 1000
                 self._note_certificate(url, response)
-                return await self._read(response, began, first_byte_ms, method)
+                return await self._read(response, began, first_byte_ms, method, bytes_max)
         except aiohttp.ClientConnectorDNSError as error:
             cause = error.os_error
             if isinstance(cause, RefusedAddress) or isinstance(cause.__cause__, RefusedAddress):
@@ -158,16 +232,24 @@ class HttpFetcher:
         except (aiohttp.ClientError, ValueError) as error:
             return _failed("protocol", str(error) or type(error).__name__)
 
+    def _safe_for_access(self, url: str) -> bool:
+        """Secrets of an https site never go out in the clear."""
+        return url.startswith("https:") or not self.plan.start[0].startswith("https:")
+
     def _note_certificate(self, url: str, response: aiohttp.ClientResponse) -> None:
         if isinstance(response, NotedResponse) and response.peer.certificate_ends:
-            self.certificates[split(url).origin] = response.peer.certificate_ends
+            origin = split(url).origin
+            self.certificates[origin] = response.peer.certificate_ends
+            self.tls[origin] = response.peer.tls
 
-    async def _read(self, response: aiohttp.ClientResponse, began: float, first_byte_ms: float, method: str) -> Fetched:
+    async def _read(
+        self, response: aiohttp.ClientResponse, began: float, first_byte_ms: float, method: str, bytes_max: int
+    ) -> Fetched:
         headers = tuple((k.lower(), v) for k, v in response.headers.items())
         version = f"{response.version.major}.{response.version.minor}" if response.version else ""
         body, wire, failure = b"", 0, ""
         if method != "HEAD":
-            body, wire, failure = await self._body(response)
+            body, wire, failure = await self._body(response, bytes_max)
         content_type = response.headers.get("Content-Type", "").partition(";")[0].strip().lower()
         answer = Answer(
             response.status,
@@ -180,14 +262,14 @@ class HttpFetcher:
             len(body),
             first_byte_ms,
             (time.perf_counter() - began) * 1000,
+            response.peer.address if isinstance(response, NotedResponse) else "",
         )
         location = response.headers.get("Location", "") if 300 <= response.status < 400 else ""
         return Fetched(answer, body, location)
 
-    async def _body(self, response: aiohttp.ClientResponse) -> tuple[bytes, int, str]:
+    async def _body(self, response: aiohttp.ClientResponse, limit: int) -> tuple[bytes, int, str]:
         """The decoded body, the bytes over the wire, and a failure if it was cut or could not be decoded."""
         inflate = _inflater(response.headers.get("Content-Encoding", ""))
-        limit = self.plan.bytes_max
         chunks, size, wire = [], 0, 0
         try:
             async for chunk in response.content.iter_chunked(CHUNK_BYTES):

@@ -9,7 +9,7 @@ from typing import Any
 
 from hodcarrier.core.plan import Plan, plan_values
 from hodcarrier.crawl.engine import Crawl
-from hodcarrier.crawl.fetch import HttpFetcher
+from hodcarrier.crawl.fetch import Access, HttpFetcher
 from hodcarrier.runfile.writer import RunWriter
 
 
@@ -30,18 +30,20 @@ async def crawl_into(
     now: Callable[[], datetime],
     should_stop: Callable[[], str] = lambda: "",
     on_commit: Callable[[dict[str, object]], None] = lambda _progress: None,
+    access: Access | None = None,
 ) -> str:
     """Crawl to the end and note how it ended (meta ``end``). Nothing is fetched when the file says it has ended already; the
     end ``leave`` is not noted, so that the crawl goes on next time."""
     ended = writer.meta("end")
     if ended:
         return str(ended)
-    async with HttpFetcher(plan) as fetcher:
+    async with HttpFetcher(plan, access or Access()) as fetcher:
         crawl = Crawl(plan, writer, fetcher, now, should_stop, on_commit)
         end = await crawl.run()
         if end == "leave":
             return end
-        writer.put_meta("certificates", fetcher.certificates)
+        writer.put_meta("certificates", {**(writer.meta("certificates") or {}), **fetcher.certificates})
+        writer.put_meta("tls", {**(writer.meta("tls") or {}), **fetcher.tls})
     writer.put_meta("end", end)
     writer.put_meta("ended_at", now().isoformat())
     writer.db.commit()

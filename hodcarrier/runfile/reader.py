@@ -126,7 +126,7 @@ class RunFile:
 
 
 ANSWER_COLUMNS = (
-    "status, failure, detail, content_type, headers, http_version, wire_bytes, decoded_bytes, first_byte_ms, total_ms"
+    "status, failure, detail, content_type, headers, http_version, wire_bytes, decoded_bytes, first_byte_ms, total_ms, remote"
 )
 
 

@@ -7,6 +7,7 @@ VERSION = 1
 
 ROLES = ("page", "file", "external")
 STATES = ("queued", "done", "disallowed", "skipped")
+PAGE, FILE, EXTERNAL = range(3)
 QUEUED, DONE, DISALLOWED, SKIPPED = range(4)
 FOUND_START, FOUND_LINK, FOUND_SITEMAP, FOUND_LIST, FOUND_REDIRECT, FOUND_EARLIER = 1, 2, 4, 8, 16, 32
 
@@ -42,13 +43,13 @@ CREATE TABLE address (
   state INTEGER NOT NULL,           -- index into queued, done, disallowed, skipped
   depth INTEGER,                    -- clicks from the start; NULL when no link leads here
   found_by INTEGER NOT NULL,        -- 1 start, 2 link, 4 sitemap, 8 list, 16 redirect, 32 earlier run
-  rule TEXT NOT NULL DEFAULT ''     -- the robots.txt rule that keeps it out
+  rule TEXT NOT NULL DEFAULT ''     -- why it was not fetched: the robots.txt rule, or the plan's limit
 );
 CREATE TABLE answer (
   address_id INTEGER PRIMARY KEY REFERENCES address(id),
   status INTEGER, failure TEXT NOT NULL, detail TEXT NOT NULL, content_type TEXT NOT NULL, http_version TEXT NOT NULL,
   wire_bytes INTEGER NOT NULL, decoded_bytes INTEGER NOT NULL, first_byte_ms REAL NOT NULL, total_ms REAL NOT NULL,
-  redirect_id INTEGER, fetched_at TEXT NOT NULL, headers BLOB NOT NULL
+  redirect_id INTEGER, fetched_at TEXT NOT NULL, headers BLOB NOT NULL, remote TEXT NOT NULL
 );
 CREATE TABLE page (
   address_id INTEGER PRIMARY KEY REFERENCES address(id),

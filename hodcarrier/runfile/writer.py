@@ -99,15 +99,28 @@ class RunWriter:
         self._new.append((new, url, schema.ROLES.index(role), state, depth, found_by, rule))
         return new, True
 
+    def mark_linked(self, address_id: int) -> None:
+        """Note that a link leads to an address that is known already."""
+        if not self._found[address_id] & schema.FOUND_LINK:
+            self._found[address_id] |= schema.FOUND_LINK
+            self._flags.add(address_id)
+
     def set_state(self, address_id: int, state: int, rule: str = "") -> None:
         """Change the state of an address at the next commit."""
         self._states[address_id] = (state, rule)
 
     def add_answer(
-        self, address_id: int, answer: Answer, redirect_id: int | None, fetched_at: str, facts: PageFacts | None
+        self,
+        address_id: int,
+        answer: Answer,
+        redirect_id: int | None,
+        fetched_at: str,
+        facts: PageFacts | None,
+        rule: str = "",
     ) -> None:
-        """Record the outcome of a fetch, with the facts when it brought an HTML document."""
-        self.set_state(address_id, schema.DONE)
+        """Record the outcome of a fetch, with the facts when it brought an HTML document. ``rule`` is a robots.txt rule that
+        the plan says not to obey."""
+        self.set_state(address_id, schema.DONE, rule)
         self._answers.append(
             (
                 address_id,
@@ -123,6 +136,7 @@ class RunWriter:
                 redirect_id,
                 fetched_at,
                 pack(answer.headers),
+                answer.remote,
             )
         )
         if facts is not None:
@@ -169,7 +183,7 @@ class RunWriter:
         db.executemany(
             "UPDATE address SET state = ?, rule = ? WHERE id = ?", [(state, rule, i) for i, (state, rule) in self._states.items()]
         )
-        db.executemany("INSERT INTO answer VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?)", self._answers)
+        db.executemany("INSERT INTO answer VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?)", self._answers)
         db.executemany("INSERT INTO page VALUES (?,?,?,?,?,?,?,?,?,?,?,?)", self._pages)
         db.executemany("INSERT INTO listed VALUES (?,?,?)", self._listed)
         db.commit()
@@ -180,9 +194,7 @@ class RunWriter:
 
     def waiting(self) -> list[Waiting]:
         """Addresses still queued, nearest to the start first."""
-        rows = self.db.execute(
-            "SELECT id, url, role, depth FROM address WHERE state = 0 AND role < 2 ORDER BY role, depth IS NULL, depth, id"
-        )
+        rows = self.db.execute("SELECT id, url, role, depth FROM address WHERE state = 0 ORDER BY role, depth IS NULL, depth, id")
         return [Waiting(*row) for row in rows]
 
     def counts(self) -> dict[str, int]:

@@ -29,7 +29,7 @@ def test_pages_are_fetched_once_and_in_order_of_depth() -> None:
     site = (page(link("/b", "/c", "/")), page(link("/d", "/c", "/b#x"), "/b"), page(link("/b"), "/c"), page(doc(), "/d"))
     writer, fetcher, end = crawl(site, make_plan({"parallel": 1}))
     assert end == "complete"
-    pages = [url for url in fetcher.asked if not url.endswith((".txt", ".xml"))]
+    pages = [url for url in fetcher.asked if not url.endswith((".txt", ".xml", ".gz"))]
     assert pages == [ORIGIN + p for p in ("/", "/b", "/c", "/d")]
     assert set(states(writer)) == {"/", "/b", "/c", "/d"}
 
@@ -38,7 +38,7 @@ def test_pages_are_fetched_once_and_in_order_of_depth() -> None:
 def test_parallel_fetches_find_the_same(parallel: int) -> None:
     site = tuple(page(link(f"/{2 * n + 1}", f"/{2 * n + 2}"), f"/{n}" if n else "/") for n in range(40))
     writer, fetcher, _ = crawl(site, make_plan({"parallel": parallel}))
-    assert len([u for u in fetcher.asked if not u.endswith((".txt", ".xml"))]) == len(set(states(writer)))
+    assert len([u for u in fetcher.asked if not u.endswith((".txt", ".xml", ".gz"))]) == len(set(states(writer)))
     assert {p for p, (_, status) in states(writer).items() if status == 200} == {s.path for s in site}
 
 
@@ -50,10 +50,11 @@ def test_redirects_are_recorded_hop_by_hop() -> None:
     assert rows == [(ORIGIN + "/a", 301, ORIGIN + "/b"), (ORIGIN + "/b", 308, ORIGIN + "/c")]
 
 
-def test_redirect_to_another_site_is_not_followed() -> None:
-    writer, fetcher, _ = crawl((page(link("/a")), moved("/a", "https://other.example/")))
-    assert not any("other.example" in url for url in fetcher.asked)
-    assert states(writer, role=2) == {"https://other.example/": (3, None)}
+@pytest.mark.parametrize(("checked", "state"), [(True, 1), (False, 3)])
+def test_a_redirect_to_another_site_is_checked_but_never_followed(checked: bool, state: int) -> None:
+    writer, fetcher, _ = crawl((page(link("/a")), moved("/a", "https://other.example/")), make_plan({"check_external": checked}))
+    assert fetcher.asked.count("https://other.example/") <= 2, "HEAD, then GET where HEAD says no"
+    assert [s for s, _ in states(writer, role=2).values()] == [state]
 
 
 def test_redirect_loop_ends() -> None:
@@ -118,7 +119,7 @@ def test_page_limit_leaves_the_rest_waiting() -> None:
         (page(link("/a", "/b", "/c", "/d")), *(page(doc(), f"/{x}") for x in "abcd")), make_plan({"pages_max": 3, "parallel": 4})
     )
     assert end == "pages"
-    assert len([u for u in fetcher.asked if not u.endswith((".txt", ".xml"))]) == 3
+    assert len([u for u in fetcher.asked if not u.endswith((".txt", ".xml", ".gz"))]) == 3
     assert sorted(state for state, _ in states(writer).values()) == [0, 0, 1, 1, 1]
 
 
@@ -232,7 +233,7 @@ class DyingFetcher(SampleFetcher):
 
     lives = 0
 
-    async def get(self, url: str, method: str = "GET"):  # type: ignore[no-untyped-def]
+    async def get(self, url: str, method: str = "GET", bytes_max: int = 0):  # type: ignore[no-untyped-def]
         if len(self.asked) >= self.lives:
             raise Broken
         return await super().get(url, method)

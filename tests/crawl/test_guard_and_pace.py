@@ -112,34 +112,91 @@ def test_private_addresses_among_public_ones_are_left_out(monkeypatch: pytest.Mo
     assert asyncio.run(once()) == ["9.9.9.9"]
 
 
-@given(st.lists(st.floats(0, 3), max_size=60), st.floats(0.05, 2))
-def test_no_two_starts_are_closer_than_the_interval(gaps: list[float], interval: float) -> None:
-    pace, now, starts = Pace(interval), 0.0, []
+def starts_of(pace: Pace, gaps: list[float]) -> list[float]:
+    """When requests start that somebody wants to send after these gaps."""
+    now, starts = 0.0, []
     for gap in gaps:
         now += gap
-        starts.append(now + pace.reserve(now))
-    assert all(b - a >= interval - 1e-9 for a, b in pairwise(starts))
+        now += pace.wait_s(now)
+        pace.start(now)
+        starts.append(now)
+    return starts
+
+
+@given(st.lists(st.floats(0, 3), max_size=80), st.floats(0.2, 30))
+def test_no_second_holds_more_starts_than_the_rate(gaps: list[float], rate: float) -> None:
+    starts = starts_of(Pace(rate), gaps)
+    assert all(b - a >= 1 / rate - 1e-9 for a, b in pairwise(starts))
+    for n, first in enumerate(starts):
+        assert sum(1 for t in starts[n:] if t < first + 1.0 - 1e-9) <= max(1, int(rate))
 
 
 def test_a_hold_delays_the_next_start() -> None:
-    pace = Pace(0.2)
-    assert pace.reserve(10.0) == 0.0
+    pace = Pace(5)
+    pace.start(10.0)
     pace.hold(10.0, 5.0)
-    assert pace.reserve(10.1) == pytest.approx(4.9)
+    assert pace.wait_s(10.1) == pytest.approx(4.9)
 
 
 def test_a_hold_has_an_end() -> None:
-    pace = Pace(0.2)
+    pace = Pace(5)
     pace.hold(0.0, 1e9)
-    assert pace.reserve(0.0) == HOLD_MAX_S
+    assert pace.wait_s(0.0) == HOLD_MAX_S
 
 
 def test_slowing_down_never_speeds_up() -> None:
-    pace = Pace(0.5)
+    pace = Pace(2)
     pace.slow_to(0.1)
     assert pace.interval_s == 0.5
     pace.slow_to(2.0)
     assert pace.interval_s == 2.0
+
+
+def test_trouble_halves_the_pace_and_good_answers_bring_it_back_slowly() -> None:
+    pace = Pace(10)
+    for _ in range(10):
+        pace.note_answer(50)
+    pace.note_trouble()
+    pace.note_trouble()
+    assert pace.slower == 4.0 and pace.interval_s == pytest.approx(0.4)
+    seen = []
+    for _ in range(400):
+        pace.note_answer(50)
+        seen.append(pace.slower)
+    assert seen[18] == 4.0 and seen[-1] == 1.0
+    assert all(a >= b for a, b in pairwise(seen)), "it only recovers while answers are good"
+
+
+def test_answers_twice_as_slow_as_usual_slow_us_down_by_a_virtual_clock() -> None:
+    pace, now = Pace(10), 0.0
+
+    def ask(times: int, answer_ms: float) -> float:
+        nonlocal now
+        began = now
+        for _ in range(times):
+            now += pace.wait_s(now)
+            pace.start(now)
+            now += answer_ms / 1000
+            pace.note_answer(answer_ms)
+        return times / (now - began)
+
+    ask(10, 300)
+    usual = ask(50, 300)
+    assert pace.slower == 1.0
+    ask(60, 900)
+    assert pace.slower > 3
+    assert ask(10, 900) < usual / 2
+    for _ in range(6):
+        ask(100, 300)
+    assert pace.slower == 1.0
+
+
+def test_a_pace_that_is_not_adaptive_stays_as_it_is() -> None:
+    pace = Pace(10, adaptive=False)
+    for _ in range(40):
+        pace.note_trouble()
+        pace.note_answer(9000)
+    assert pace.interval_s == pytest.approx(0.1)
 
 
 @pytest.mark.parametrize(

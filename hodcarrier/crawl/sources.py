@@ -1,0 +1,130 @@
+"""robots.txt and sitemaps of a crawl: fetched once, recorded, asked."""
+
+from __future__ import annotations
+
+import zlib
+from collections import deque
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+from hodcarrier.core.errors import InvalidUrl
+from hodcarrier.core.plan import Plan
+from hodcarrier.core.robots import READ_LIMIT_BYTES, RobotsTxt, parse
+from hodcarrier.core.sitemaps import BYTES_MAX, Entry, read
+from hodcarrier.core.urls import is_web, normalize, split
+from hodcarrier.core.views import Answer
+from hodcarrier.crawl.fetch import Fetched, Fetcher
+from hodcarrier.runfile.writer import RunWriter
+
+HOPS_MAX = 5
+SITEMAPS_MAX = 500
+USUAL_PLACES = ("/sitemap.xml",)
+LAST_PLACES = ("/sitemap_index.xml", "/sitemap.xml.gz", "/sitemap.txt")
+
+
+@dataclass
+class SiteFiles:
+    """The robots.txt of every origin the crawl meets, and the sitemaps of the site."""
+
+    plan: Plan
+    writer: RunWriter
+    fetcher: Fetcher
+    policies: dict[str, RobotsTxt | None] = field(default_factory=dict)
+
+    def restore(self) -> None:
+        """What an earlier part of this crawl has read already."""
+        for url, status, body in self.writer.db.execute("SELECT url, status, body FROM site_file WHERE kind = 'robots'"):
+            self.policies[split(url).origin] = policy_of(status, zlib.decompress(body))
+
+    async def read_robots(self, origin: str) -> Answer:
+        """Fetch an origin's robots.txt once, over at most five redirects (RFC 9309, 2.3.1.2).
+
+        Its policy becomes ``None`` when it is unreachable: then everything is disallowed (2.3.1.4).
+        """
+        first = origin + "/robots.txt"
+        fetched, hops = await self._follow(first, READ_LIMIT_BYTES + 1)
+        if fetched.location:  # more redirects than that, or one that leads nowhere: as if there were none
+            self.policies[origin] = parse(b"")
+        else:
+            self.policies[origin] = policy_of(fetched.answer.status, fetched.body)
+        self.writer.add_site_file("robots", first, "usual", fetched.answer, hops, fetched.body[:READ_LIMIT_BYTES])
+        return fetched.answer
+
+    async def _follow(self, url: str, bytes_max: int) -> tuple[Fetched, int]:
+        hops = 0
+        fetched = await self.fetcher.get(url, bytes_max=bytes_max)
+        while fetched.location and hops < HOPS_MAX:
+            try:
+                url = normalize(fetched.location, url)
+            except InvalidUrl:
+                break
+            if not is_web(url):
+                break
+            hops += 1
+            fetched = await self.fetcher.get(url, bytes_max=bytes_max)
+        return fetched, hops
+
+    async def verdict(self, url: str) -> tuple[bool, str]:
+        """Whether our agent may fetch an address, and the rule that says no."""
+        origin = split(url).origin
+        if origin not in self.policies:
+            await self.read_robots(origin)
+        policy = self.policies[origin]
+        if policy is None:
+            return False, "robots.txt unreachable"
+        verdict = policy.verdict(self.plan.robots_token, url)
+        return verdict.allowed, f"{verdict.rule} (line {verdict.rule.line})" if verdict.rule and not verdict.allowed else ""
+
+    def crawl_delay_s(self, origin: str) -> float:
+        """The seconds between requests that an origin's robots.txt asks of us; 0 when it asks for none."""
+        policy = self.policies.get(origin)
+        return (policy.crawl_delay(self.plan.robots_token) if policy else None) or 0.0
+
+    async def read_sitemaps(self, origin: str, list_entry: Callable[[str, str, Entry, int], None]) -> None:
+        """Read the plan's sitemaps, those robots.txt names, and the usual places; indexes lead on.
+
+        ``list_entry`` gets the normalised address, the sitemap's address, the entry, and the sitemap's row.
+        """
+        queue: deque[tuple[str, str]] = deque((url, "given") for url in self.plan.sitemaps)
+        if self.plan.use_sitemaps:
+            policy = self.policies.get(origin)
+            queue.extend((raw, "robots") for raw in (policy.sitemaps if policy else ()))
+            queue.extend((origin + path, "usual") for path in USUAL_PLACES)
+        seen: set[str] = set()
+        found = 0
+        last = deque(LAST_PLACES if self.plan.use_sitemaps else ())
+        while (queue or (last and not found)) and len(seen) < SITEMAPS_MAX:
+            raw, how = queue.popleft() if queue else (origin + last.popleft(), "usual")
+            try:
+                url = normalize(raw, origin)
+            except InvalidUrl:
+                continue
+            if url in seen or not is_web(url):
+                continue
+            seen.add(url)
+            if self.plan.obey_robots and not (await self.verdict(url))[0]:
+                continue
+            fetched, hops = await self._follow(url, BYTES_MAX + 1)
+            if fetched.answer.status != 200:
+                if how != "usual" or url == origin + USUAL_PLACES[0]:
+                    self.writer.add_site_file("sitemap", url, how, fetched.answer, hops, b"")
+                continue
+            found += 1
+            row = self.writer.add_site_file("sitemap", url, how, fetched.answer, hops, fetched.body)
+            sitemap = read(fetched.body)
+            for entry in sitemap.entries:
+                try:
+                    target = normalize(entry.loc, url)
+                except InvalidUrl:
+                    continue
+                if sitemap.kind == "index":
+                    queue.append((target, "index"))
+                elif is_web(target):
+                    list_entry(target, url, entry, row)
+
+
+def policy_of(status: int | None, body: bytes) -> RobotsTxt | None:
+    """The rules a robots.txt answer stands for: 2xx its text, 4xx none, 5xx or no answer ``None`` (RFC 9309, 2.3.1)."""
+    if status is None or status >= 500:
+        return None
+    return parse(body if 200 <= status < 300 else b"")
