@@ -18,14 +18,18 @@ from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from hodcarrier.core import encodings
 from hodcarrier.core.facts import Heading, PageFacts, Placed
-from hodcarrier.core.references import TEXT_MAX, Elements, References, clean
+from hodcarrier.core.references import TEXT_MAX, Elements, References, clean, roles_of
 from hodcarrier.core.urls import Resolver, path_pattern
 
 _DOCTYPE = re.compile(r"\s*(?:<!--.*?-->\s*)*<!doctype\s+html", re.I | re.S)
-_JOINING_MARKS = "'-’‐‑"
-_MARKS = '.,;:!?()[]{}<>"`´“”„‘‚«»‹›…–—·•|/\\*_=+~^#@&%$¶§©®™→←'
-_MARKS_TO_BLANKS = str.maketrans({**dict.fromkeys(_MARKS, " "), **dict.fromkeys(_JOINING_MARKS, "")})
-_NOT_MAIN = "nav, header, footer, aside, script, style, noscript, template, [role=navigation], [role=banner], [role=contentinfo]"
+_MARKS = b'.,;:!?()[]{}<>"`|/\\*_=+~^#@&%$'
+_BLANKS = b" \t\n\r\x0b\x0c"
+_JOINING_MARKS = b"'-"
+_LOWER_WITHOUT_MARKS = bytes(ord(" ") if c in _MARKS else ord(chr(c).lower()) if c < 128 else c for c in range(256))
+_WIDE_JOINING_MARKS = [mark.encode() for mark in "’‐‑\u00ad"]
+_WIDE_MARKS = [mark.encode() for mark in "´“”„‘‚«»‹›…–—·•¶§©®™→←\u00a0\u2028\u3000"]
+_NOT_MAIN_TAGS = ("nav", "header", "footer", "aside", "script", "style", "noscript", "template")
+_NOT_MAIN_ROLES = frozenset({"navigation", "banner", "contentinfo"})
 _SKELETON_TAGS = frozenset(
     [
         "body",
@@ -66,7 +70,8 @@ def extract(body: bytes, url: str, content_type: str = "", resolver: Resolver | 
     head_ids = frozenset(n.mem_id for n in head.css("*")) if head is not None else frozenset()
     resolver = resolver or Resolver()
     base, base_raw = _base(elements, url, resolver)
-    found = References(tree, elements, head_ids, partial(resolver.resolve, base=base))
+    roles = roles_of(tree)
+    found = References(elements, roles, head_ids, partial(resolver.resolve, base=base))
     metas = _Metas(elements, head_ids)
     data_types, data_errors = _structured_data(elements)
     return PageFacts(
@@ -97,7 +102,7 @@ def extract(body: bytes, url: str, content_type: str = "", resolver: Resolver | 
         elements=count,
         blocking_scripts=tuple(_blocking(elements, head_ids)),
         template=path_pattern(url) + " " + _skeleton(tree),
-        **_main_text(tree, elements),
+        **_main_text(tree, elements, roles),
     )
 
 
@@ -155,38 +160,53 @@ def _headings(tree: LexborHTMLParser, elements: Elements) -> Iterator[Heading]:
         yield Heading(int((node.tag or "h1")[1]), name[:TEXT_MAX])
 
 
-def _main_text(tree: LexborHTMLParser, elements: Elements) -> dict[str, Any]:
+def _main_text(tree: LexborHTMLParser, elements: Elements, roles: list[tuple[str, LexborNode]]) -> dict[str, Any]:
     """Words of the main text and a hash that is equal for pages with equal main text.
 
     The main text is that of ``<main>`` where there is one, else of the body without navigation, header, footer and
     asides. The tree is cut for this, so it is read last.
     """
-    where = next(iter(elements.get("main", ())), None) or tree.css_first("[role=main]") or tree.body
+    where = next(iter(elements.get("main", ())), None) or next((n for role, n in roles if role == "main"), None) or tree.body
     if where is None:
         return {"words": 0, "text_hash": ""}
-    for node in where.css(_NOT_MAIN):
-        if node.mem_id != where.mem_id:
-            node.decompose()
-    words = words_of(where.text(deep=True, separator=" "))
-    digest = hashlib.blake2b("".join(words).encode("utf-8", "replace"), digest_size=8).hexdigest() if words else ""
-    return {"words": len(words), "text_hash": digest}
+    others = [n for tag in _NOT_MAIN_TAGS for n in elements.get(tag, ())] + [n for role, n in roles if role in _NOT_MAIN_ROLES]
+    for node in _outermost_inside(where, others):
+        node.decompose()
+    words, digest = measure_text(where.text(deep=True, separator=" "))
+    return {"words": words, "text_hash": digest}
 
 
-def words_of(text: str) -> list[str]:
-    """The words of a text in lower case: what is left between white space when marks are taken away.
+def _outermost_inside(where: LexborNode, nodes: list[LexborNode]) -> list[LexborNode]:
+    """Those of the nodes that stand inside ``where`` and in none of the others: what is cut is never touched again."""
+    ids = {node.mem_id for node in nodes}
+    top = where.mem_id
+    found = {}
+    for node in nodes:
+        above = node.parent
+        while above is not None and above.mem_id != top and above.mem_id not in ids:
+            above = above.parent
+        if above is not None and above.mem_id == top:
+            found[node.mem_id] = node
+    return list(found.values())
 
-    Hyphens and apostrophes join what they stand between.
+
+def measure_text(text: str) -> tuple[int, str]:
+    """How many words a text has, and a hash of its letters and digits that leaves case, marks and spacing aside.
+
+    A word is what is left between white space when marks are taken away; hyphens and apostrophes join what they stand
+    between. Worked on UTF-8, which is several times faster than on text.
     """
-    text = text.lower()
     if text.isascii():
-        return text.translate(_MARKS_TO_BLANKS).split()
-    for mark in _JOINING_MARKS:
-        if mark in text:
-            text = text.replace(mark, "")
-    for mark in _MARKS:
-        if mark in text:
-            text = text.replace(mark, " ")
-    return text.split()
+        raw = text.encode()
+    else:
+        raw = text.lower().encode("utf-8", "replace")
+        for mark in _WIDE_JOINING_MARKS:
+            raw = raw.replace(mark, b"")
+        for mark in _WIDE_MARKS:
+            raw = raw.replace(mark, b" ")
+    raw = raw.translate(_LOWER_WITHOUT_MARKS, _JOINING_MARKS)
+    words = len(raw.split())
+    return words, hashlib.blake2b(raw.translate(None, _BLANKS), digest_size=8).hexdigest() if words else ""
 
 
 def _skeleton(tree: LexborHTMLParser) -> str:
@@ -198,15 +218,13 @@ def _skeleton(tree: LexborHTMLParser) -> str:
     stack: list[tuple[LexborNode, str, int]] = [(body, "", 0)]
     while stack:
         node, path, depth = stack.pop()
-        child = node.child
-        while child is not None:
-            if child.tag in _SKELETON_TAGS:
-                here = f"{path}/{child.tag}.{_attribute(child, 'class')}"
-                if here not in shapes:
-                    shapes.add(here)
+        for child in node.iter():
+            tag = child.tag
+            if tag in _SKELETON_TAGS:
+                here = f"{path}/{tag}.{child.attributes.get('class') or ''}"
+                shapes.add(here)
                 if depth < 2:
                     stack.append((child, here, depth + 1))
-            child = child.next
     return hashlib.blake2b("\n".join(sorted(shapes)).encode("utf-8", "replace"), digest_size=4).hexdigest()
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
@@ -26,6 +26,7 @@ _LINK_KINDS = {
     "next": "next",
     "prev": "prev",
 }
+_ROLES = {"complementary": "aside", "banner": "header", "contentinfo": "footer", "navigation": "navigation"}
 TEXT_MAX = 300
 RAW_MAX = 2000
 
@@ -38,7 +39,9 @@ def clean(text: str) -> str:
 class References:
     """Collects the references of one document. ``resolve`` gives a normalised URL, or empty text for none."""
 
-    def __init__(self, tree: LexborHTMLParser, elements: Elements, head_ids: frozenset[int], resolve: Resolve) -> None:
+    def __init__(
+        self, elements: Elements, roles: Iterable[tuple[str, LexborNode]], head_ids: frozenset[int], resolve: Resolve
+    ) -> None:
         self.resolve = resolve
         self.head_ids = head_ids
         self.links: list[Link] = []
@@ -48,10 +51,9 @@ class References:
         self.malformed: list[str] = []
         self.insecure_forms: list[str] = []
         self.refresh = ""
-        self._places = _landmarks(tree, elements)
-        for tag in ("a", "area"):
-            for node in elements.get(tag, ()):
-                self._anchor(node, tag)
+        self._places = _landmarks(elements, roles)
+        self._anchors(elements.get("a", ()), has_text=True)
+        self._anchors(elements.get("area", ()), has_text=False)
         for node in elements.get("link", ()):
             self._link_element(node)
         for node in elements.get("img", ()):
@@ -74,20 +76,27 @@ class References:
             self.links.append(Link(url, kind, raw[:RAW_MAX], text[:TEXT_MAX], landmark, rel))
         return url
 
-    def _anchor(self, node: LexborNode, tag: str) -> None:
-        attributes = node.attributes
-        raw = attributes.get("href")
-        if raw is None:
-            return
-        text = clean(node.text(deep=True)) if tag == "a" else ""
-        kind = "anchor"
-        if not text:
-            if node.css_first("img") is not None:
-                kind = "image-link"
-            text = _name_without_text(node, attributes)
-        rel = attributes.get("rel")
-        place = self._places.get(node.mem_id, "main") if self._places else "main"
-        self._add(raw, kind, text, place, tuple(rel.lower().split()) if rel else ())
+    def _anchors(self, nodes: Iterable[LexborNode], has_text: bool) -> None:
+        """Anchors and areas. They are most of what a page refers to, so this loop is written to be fast."""
+        resolve, places, links = self.resolve, self._places, self.links
+        for node in nodes:
+            attributes = node.attributes
+            raw = attributes.get("href")
+            if raw is None:
+                continue
+            text = " ".join(node.text(deep=True).split()) if has_text else ""
+            kind = "anchor"
+            if not text:
+                if node.css_first("img") is not None:
+                    kind = "image-link"
+                text = _name_without_text(node, attributes)
+            url = resolve(raw)
+            if is_web(url):
+                rel = attributes.get("rel")
+                place = places.get(node.mem_id, "main") if places else "main"
+                links.append(Link(url, kind, raw[:RAW_MAX], text[:TEXT_MAX], place, tuple(rel.lower().split()) if rel else ()))
+            elif not url:
+                self.malformed.append(raw[:TEXT_MAX])
 
     def _link_element(self, node: LexborNode) -> None:
         attributes = node.attributes
@@ -140,19 +149,18 @@ class References:
                 self.refresh = self._add(target.group(1).strip(), "refresh")
 
 
-def _landmarks(tree: LexborHTMLParser, elements: Elements) -> dict[int, str]:
+def roles_of(tree: LexborHTMLParser) -> list[tuple[str, LexborNode]]:
+    """Elements with a ``role``, each with it in lower case."""
+    return [((node.attributes.get("role") or "").strip().lower(), node) for node in tree.css("[role]")]
+
+
+def _landmarks(elements: Elements, roles: Iterable[tuple[str, LexborNode]]) -> dict[int, str]:
     """The landmark of every anchor that stands in one other than main, by the node's memory address."""
     regions: list[tuple[str, LexborNode]] = [("aside", n) for n in elements.get("aside", ())]
     regions += [("header", n) for n in elements.get("header", ()) if _belongs_to_body(n)]
     regions += [("footer", n) for n in elements.get("footer", ())]
     regions += [("navigation", n) for n in elements.get("nav", ())]
-    for role, landmark in (
-        ("complementary", "aside"),
-        ("banner", "header"),
-        ("contentinfo", "footer"),
-        ("navigation", "navigation"),
-    ):
-        regions += [(landmark, n) for n in tree.css(f"[role={role}]")]
+    regions += [(_ROLES[role], n) for role, n in roles if role in _ROLES]
     places: dict[int, str] = {}
     for landmark, region in regions:
         for node in region.css("a, area"):

@@ -55,6 +55,7 @@ class Crawl:
     _waits: Frontier = field(default_factory=Frontier)
     _left_out: dict[str, int] = field(default_factory=dict)
     _states: dict[str, int] = field(default_factory=dict)
+    _external_tasks: set[asyncio.Task[None]] = field(default_factory=set)
     _busy: int = 0
     _busy_pages: int = 0
     _done_pages: int = 0
@@ -78,11 +79,12 @@ class Crawl:
             return problem
         self._restore()
         tasks = [asyncio.create_task(self._work()) for _ in range(self.plan.parallel)]
-        tasks += [asyncio.create_task(self._work_external()) for _ in range(EXTERNAL_WORKERS)]
         try:
             await asyncio.gather(*tasks)
+            while self._external_tasks:
+                await asyncio.gather(*self._external_tasks)
         finally:
-            for task in tasks:
+            for task in (*tasks, *self._external_tasks):
                 task.cancel()
             self._commit()
         if self._end:
@@ -91,7 +93,7 @@ class Crawl:
 
     def _restore(self) -> None:
         for waiting in self.writer.waiting():
-            self._waits.push(waiting)
+            self._push(waiting)
         self._done_pages = self.writer.counts().get("page-done", 0)
         for url, state, rule, row in self.writer.db.execute("SELECT url, state, rule, id FROM address WHERE role = 0"):
             if state != schema.SKIPPED:
@@ -166,7 +168,12 @@ class Crawl:
 
     def _push(self, waiting: Waiting) -> None:
         self._waits.push(waiting)
-        self._changed.set()
+        if waiting.role != schema.EXTERNAL:
+            self._changed.set()
+        elif len(self._external_tasks) < EXTERNAL_WORKERS:
+            task = asyncio.create_task(self._work_external())
+            self._external_tasks.add(task)
+            task.add_done_callback(self._external_tasks.discard)
 
     def _know_page(self, url: str, depth: int | None, found_by: int, nofollow: bool = False) -> int:
         """Know a page of the site, and queue it unless the plan leaves it out; gives its id."""
@@ -258,20 +265,10 @@ class Crawl:
         self._changed.set()
 
     async def _work_external(self) -> None:
-        """Check addresses on other sites, until the site is done and none is left."""
-        while not self._must_end():
-            if self._waits.external:
-                await self._check(self._waits.external.popleft())
-                self._commit_when_due()
-            elif self._busy == 0 and not self._waits.files and not self._may_take_pages():
-                return
-            else:
-                self._changed.clear()
-                await self._changed.wait()
-        self._changed.set()
-
-    def _may_take_pages(self) -> bool:
-        return bool(self._waits.pages) and self._done_pages < self.plan.pages_max
+        """Check addresses on other sites until none is left."""
+        while self._waits.external and not self._must_end():
+            await self._check(self._waits.external.popleft())
+            self._commit_when_due()
 
     def _commit_when_due(self) -> None:
         if self.writer.pending >= COMMIT_PAGES or time.monotonic() - self._committed > COMMIT_EVERY_S:

@@ -102,14 +102,11 @@ class HttpFetcher:
     own_work_s: float = 0.0
     _hosts: dict[str, _Host] = field(default_factory=dict)
     _session: aiohttp.ClientSession | None = None
+    _tls_context: ssl.SSLContext | None = None
 
     async def __aenter__(self) -> HttpFetcher:
-        context = ssl.create_default_context()
-        if self.plan.ca_file:
-            context.load_verify_locations(self.plan.ca_file)
-        connector = aiohttp.TCPConnector(
-            resolver=GuardedResolver(self.plan.host_map, self.plan.allow_private), ssl=context, limit=0, ttl_dns_cache=300
-        )
+        resolver = GuardedResolver(self.plan.host_map, self.plan.allow_private)
+        connector = aiohttp.TCPConnector(resolver=resolver, limit=0, ttl_dns_cache=300)
         self._session = aiohttp.ClientSession(
             connector=connector,
             request_class=NotingRequest,
@@ -131,6 +128,14 @@ class HttpFetcher:
         self._external_timeout = self._timeout(min(EXTERNAL_TIMEOUT_S, self.plan.answer_timeout_s))
         self._access_lines = self.access.header_lines()
         return self
+
+    def _context(self) -> ssl.SSLContext:
+        """How certificates are judged; made when the first https address is asked for, because it takes a while."""
+        if self._tls_context is None:
+            self._tls_context = ssl.create_default_context()
+            if self.plan.ca_file:
+                self._tls_context.load_verify_locations(self.plan.ca_file)
+        return self._tls_context
 
     @staticmethod
     def _timeout(seconds: float) -> aiohttp.ClientTimeout:
@@ -207,6 +212,7 @@ class HttpFetcher:
                 method,
                 URL(url, encoded=True),
                 allow_redirects=False,
+                ssl=self._context() if url.startswith("https:") else True,
                 headers=self._access_lines if own and self._safe_for_access(url) else None,
                 **({} if own else {"timeout": self._external_timeout}),  # type: ignore[arg-type]
             )
