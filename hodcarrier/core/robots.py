@@ -17,17 +17,24 @@ _TOKEN = re.compile(r"[A-Za-z_-]+")
 _LINES = re.compile(r"\r\n|\n|\r")
 _ESCAPE = re.compile(r"%([0-9A-Fa-f]{2})")
 _UNRESERVED = frozenset("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-._~")
+_NEVER_RAW = frozenset('"<>\\^`{|}')
 _OTHER_KEYS = frozenset({"host", "clean-param", "request-rate", "visit-time", "noindex", "content-signal", "content-usage"})
 
 
 @dataclass(frozen=True, slots=True)
 class Rule:
-    """One ``Allow`` or ``Disallow`` line. ``path`` is as written, ``pattern`` normalised for matching."""
+    """One ``Allow`` or ``Disallow`` line. ``path`` is as written, ``pattern`` normalised; its length tells which rule wins."""
 
     allow: bool
     path: str
     line: int
     pattern: str
+
+    def matches(self, path: str) -> bool:
+        """Whether the rule is about a path that :func:`normalize_path` and :func:`escape_special` have prepared."""
+        anchored = self.pattern.endswith("$")
+        body = self.pattern[:-1] if anchored else self.pattern
+        return _matches(body.replace("$", "%24"), anchored, path)
 
     def __str__(self) -> str:
         return f"{'Allow' if self.allow else 'Disallow'}: {self.path}"
@@ -70,11 +77,12 @@ class RobotsTxt:
         path = _path_of(url)
         if path == "/robots.txt":
             return Verdict(True, None)
+        path = escape_special(path)
         best: Rule | None = None
         for rule in self._rules_for(agent):
             longer = best is None or len(rule.pattern) > len(best.pattern)
             tie = best is not None and len(rule.pattern) == len(best.pattern) and rule.allow and not best.allow
-            if (longer or tie) and _matches(rule.pattern, path):
+            if (longer or tie) and rule.matches(path):
                 best = rule
         return Verdict(best is None or best.allow, best)
 
@@ -98,7 +106,7 @@ def product_token(agent: str) -> str:
 
 def parse(body: bytes) -> RobotsTxt:
     """Read a robots.txt. Never fails: what cannot be read is listed in ``unread``."""
-    text = body[:READ_LIMIT_BYTES].decode("utf-8", "replace").removeprefix("\ufeff")
+    text = _whole_lines(body).decode("utf-8", "replace").removeprefix("\ufeff")
     groups: dict[str, list[Rule]] = {}
     delays: dict[str, float] = {}
     sitemaps: list[str] = []
@@ -117,7 +125,7 @@ def parse(body: bytes) -> RobotsTxt:
         elif key == "user-agent":
             if in_rules:
                 current, in_rules = [], False
-            token = "*" if value == "*" else product_token(value)
+            token = "*" if value.split()[:1] == ["*"] else product_token(value)
             current.append(token)
             groups.setdefault(token, [])
         elif key in ("allow", "disallow"):
@@ -151,13 +159,29 @@ def parse(body: bytes) -> RobotsTxt:
     )
 
 
+def _whole_lines(body: bytes) -> bytes:
+    """What is read of a file: a line that the limit cuts in two is left out, because half a rule is another rule."""
+    if len(body) <= READ_LIMIT_BYTES:
+        return body
+    read = body[:READ_LIMIT_BYTES]
+    return read[: max(read.rfind(b"\n"), read.rfind(b"\r")) + 1]
+
+
+def escape_special(path: str) -> str:
+    """A path with ``*`` and ``$`` escaped, so that ``%2A`` and ``%24`` in a rule mean just them (RFC 9309, 2.2.3)."""
+    return path.replace("*", "%2A").replace("$", "%24")
+
+
 def normalize_path(path: str) -> str:
     """A path or pattern in the form that is compared (RFC 9309, 2.2.2).
 
-    Octets outside ASCII are percent-encoded, escapes of unreserved characters are undone, the others get upper-case
-    hexadecimal digits.
+    Octets outside ASCII and characters that no URI holds are percent-encoded, escapes of unreserved characters are undone,
+    the others get upper-case hexadecimal digits.
     """
-    encoded = "".join(c if " " < c < "\x7f" else "".join(f"%{b:02X}" for b in c.encode("utf-8", "replace")) for c in path)
+    encoded = "".join(
+        c if " " < c < "\x7f" and c not in _NEVER_RAW else "".join(f"%{b:02X}" for b in c.encode("utf-8", "replace"))
+        for c in path
+    )
     return _ESCAPE.sub(_unescape, encoded)
 
 
@@ -180,14 +204,13 @@ def _seconds(value: str) -> float | None:
     return seconds if 0 <= seconds < 1e6 else None
 
 
-def _matches(pattern: str, path: str) -> bool:
-    """Whether a pattern with ``*`` and a final ``$`` matches the beginning of a path.
+def _matches(pattern: str, anchored: bool, path: str) -> bool:
+    """Whether a pattern with ``*`` matches the beginning of a path, or (``anchored``) all of it.
 
     The parts between the stars are sought from the left, each as early as possible: linear in the path for every part,
     whatever a site writes into its robots.txt.
     """
-    anchored = pattern.endswith("$")
-    parts = (pattern[:-1] if anchored else pattern).split("*")
+    parts = pattern.split("*")
     if not path.startswith(parts[0]):
         return False
     at = len(parts[0])

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hodcarrier.core.robots import normalize_path, parse, product_token
+from hodcarrier.core.robots import READ_LIMIT_BYTES, normalize_path, parse, product_token
 
 SITE = "https://shop.example"
 
@@ -55,6 +55,20 @@ def allows(text: str, path: str, agent: str = "HodcarrierBot") -> bool:
         ("User-agent: *\n\n\nDisallow: /x", "/x", False),
         ("Disallow: /x", "/x", True),
         ("<html><body>Not found</body></html>", "/x", True),
+        ("User-agent: *\nDisallow: /file-with-a-%2A.html", "/file-with-a-*.html", False),
+        ("User-agent: *\nDisallow: /file-with-a-%2A.html", "/file-with-a-x.html", True),
+        ("User-agent: *\nDisallow: /foo-%24", "/foo-$", False),
+        ("User-agent: *\nDisallow: /foo-%24", "/foo-", True),
+        ("User-agent: *\nDisallow: /foo-%24$", "/foo-$x", True),
+        ('User-agent: *\nDisallow: /a"b', "/a%22b", False),
+        ("User-agent: *\nDisallow: /a%22b", '/a"b', False),
+        ("User-agent: * everybody\nDisallow: /x", "/x", False),
+        ("User-agent: *\nDisallow /x", "/x", True),
+        ("User-agent: *\nDisallow: /a*$", "/a", False),
+        ("User-agent: *\nDisallow: /a**b", "/axxb", False),
+        ("User-agent: *\nDisallow: /$", "/?q", True),
+        ("User-agent: *\nCrawl-delay: 4\nDisallow: /x", "/x", False),
+        ("User-agent: other\nSitemap: https://shop.example/s.xml\nUser-agent: *\nDisallow: /x", "/x", False),
     ],
 )
 def test_rules(text: str, path: str, allowed: bool) -> None:
@@ -162,3 +176,11 @@ def test_normal_form() -> None:
     assert normalize_path("/a%2fb%41ä") == "/a%2FbA%C3%A4"
     assert product_token(" Bot_x/2 y") == "bot_x"
     assert product_token("*") == "*"
+
+
+def test_half_a_line_at_the_limit_is_no_rule() -> None:
+    head = b"User-agent: *\nDisallow: /private\n"
+    filler = b"# " + b"x" * (READ_LIMIT_BYTES - len(head) - len(b"\nDisallow: /") - 2) + b"\nDisallow: /shop\n"
+    robots = parse(head + filler)
+    assert len(head + filler) > READ_LIMIT_BYTES
+    assert not robots.allows("x", SITE + "/private") and robots.allows("x", SITE + "/anything")
