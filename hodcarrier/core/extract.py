@@ -28,6 +28,7 @@ _JOINING_MARKS = b"'-"
 _LOWER_WITHOUT_MARKS = bytes(ord(" ") if c in _MARKS else ord(chr(c).lower()) if c < 128 else c for c in range(256))
 _WIDE_JOINING_MARKS = [mark.encode() for mark in "’‐‑\u00ad"]
 _WIDE_MARKS = [mark.encode() for mark in "´“”„‘‚«»‹›…–—·•¶§©®™→←\u00a0\u2028\u3000"]
+_HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
 _NOT_MAIN_TAGS = ("nav", "header", "footer", "aside", "script", "style", "noscript", "template")
 _NOT_MAIN_ROLES = frozenset({"navigation", "banner", "contentinfo"})
 _SKELETON_TAGS = frozenset(
@@ -62,10 +63,16 @@ def extract(body: bytes, url: str, content_type: str = "", resolver: Resolver | 
     text = encodings.decode(body, encoding)
     tree = LexborHTMLParser(text.replace("\x00", "\ufffd") if "\x00" in text else text)
     elements: dict[str, list[LexborNode]] = {}
-    count = 0
-    for node in tree.css("*"):
-        elements.setdefault(node.tag or "", []).append(node)
-        count += 1
+    headings: list[LexborNode] = []
+    everything = tree.css("*")
+    for node in everything:
+        tag = node.tag or ""
+        if tag in elements:
+            elements[tag].append(node)
+        else:
+            elements[tag] = [node]
+        if tag in _HEADINGS:
+            headings.append(node)
     head = tree.head
     head_ids = frozenset(n.mem_id for n in head.css("*")) if head is not None else frozenset()
     resolver = resolver or Resolver()
@@ -88,7 +95,7 @@ def extract(body: bytes, url: str, content_type: str = "", resolver: Resolver | 
         canonicals=tuple(found.canonicals),
         viewport=next((m.text for m in metas.named["viewport"]), None),
         refresh=found.refresh,
-        headings=tuple(_headings(tree, elements)),
+        headings=tuple(_headings(headings)),
         images=tuple(found.images),
         alternates=tuple(found.alternates),
         links=tuple(found.links),
@@ -99,7 +106,7 @@ def extract(body: bytes, url: str, content_type: str = "", resolver: Resolver | 
         data_types=data_types,
         data_errors=data_errors,
         twice_ids=_twice_ids(tree),
-        elements=count,
+        elements=len(everything),
         blocking_scripts=tuple(_blocking(elements, head_ids)),
         template=path_pattern(url) + " " + _skeleton(tree),
         **_main_text(tree, elements, roles),
@@ -150,9 +157,7 @@ class _Metas:
                 self.social.append((key, clean(attributes.get("content") or "")[:500]))
 
 
-def _headings(tree: LexborHTMLParser, elements: Elements) -> Iterator[Heading]:
-    present = [tag for tag in ("h1", "h2", "h3", "h4", "h5", "h6") if tag in elements]
-    nodes = tree.css(", ".join(present)) if len(present) > 1 else elements[present[0]] if present else ()
+def _headings(nodes: list[LexborNode]) -> Iterator[Heading]:
     for node in nodes:
         name = clean(node.text(deep=True))
         if not name:

@@ -9,7 +9,6 @@ from __future__ import annotations
 import re
 from functools import lru_cache
 from typing import NamedTuple
-from urllib.parse import urlsplit
 
 import ada_url
 
@@ -105,14 +104,20 @@ def fragment_of(url: str) -> str:
 @lru_cache(maxsize=65536)
 def split(url: str) -> Parts:
     """The parts of a normalised http or https URL. Raises :class:`InvalidUrl` for other schemes."""
-    bits = urlsplit(url)
-    if bits.scheme not in ("http", "https") or not bits.hostname:
+    scheme, found, rest = url.partition("://")
+    if not found or scheme not in ("http", "https"):
         raise InvalidUrl(f"“{url[:200]}” is not an http or https address.", "Give one that begins with https://.")
-    host = bits.netloc.rpartition("@")[2]
+    rest = rest.partition("#")[0]
+    head, asked, query = rest.partition("?")
+    place, slash, path = head.partition("/")
+    host = place.rpartition("@")[2]
     name, colon, digits = host.rpartition(":")
+    port = 443 if scheme == "https" else 80
     if colon and digits.isdigit():
-        return Parts(bits.scheme, name, int(digits), bits.path, bits.query)
-    return Parts(bits.scheme, host, 443 if bits.scheme == "https" else 80, bits.path, bits.query)
+        host, port = name, int(digits)
+    if not host:
+        raise InvalidUrl(f"“{url[:200]}” is not an http or https address.", "Give one that begins with https://.")
+    return Parts(scheme, host, port, slash + path, query if asked else "")
 
 
 def is_web(url: str) -> bool:

@@ -21,17 +21,20 @@ class RefusedAddress(OSError):
 
 
 def is_public(text: str) -> bool:
-    """Whether an IP address in any spelling the operating system gives is one of the public internet."""
+    """Whether an IP address in any spelling the operating system gives is one of the public internet.
+
+    IPv4 addresses inside IPv6 ones count as what they lead to; other forms of the reserved ranges are never public.
+    """
     address = ipaddress.ip_address(text.partition("%")[0])
     if isinstance(address, ipaddress.IPv6Address):
         inner = address.ipv4_mapped or address.sixtofour
         if inner is None and address in _NAT64:
             inner = ipaddress.IPv4Address(int(address) & 0xFFFFFFFF)
-        if address.teredo is not None or address in _NAT64_LOCAL:
-            return False
         if inner is not None:
             return is_public(str(inner))
-    return address.is_global and not address.is_multicast
+        if address.teredo is not None or address in _NAT64_LOCAL or address.is_site_local:
+            return False
+    return address.is_global and not address.is_multicast and not address.is_reserved
 
 
 def literal_address(host: str) -> str | None:

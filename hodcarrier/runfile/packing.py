@@ -24,6 +24,16 @@ def pack(value: Any) -> bytes:
     return zlib.compress(_encoder.encode(value), 1)
 
 
+def pack_small(value: Any) -> bytes:
+    """MessagePack as it is: compressing a few hundred bytes costs more than it saves."""
+    return _encoder.encode(value)
+
+
+def unpack_small(blob: bytes) -> Any:
+    """The value of :func:`pack_small`."""
+    return _any_decoder.decode(blob)
+
+
 def unpack(blob: bytes) -> Any:
     """The value of :func:`pack`."""
     return _any_decoder.decode(zlib.decompress(blob))

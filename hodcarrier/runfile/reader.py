@@ -15,7 +15,7 @@ from hodcarrier.core.robots import parse
 from hodcarrier.core.sitemaps import read
 from hodcarrier.core.views import Answer, RobotsFile, SitemapFile
 from hodcarrier.runfile import schema
-from hodcarrier.runfile.packing import unpack, unpack_facts, unpack_links
+from hodcarrier.runfile.packing import unpack, unpack_facts, unpack_links, unpack_small
 
 
 class RunFile:
@@ -133,7 +133,7 @@ ANSWER_COLUMNS = (
 def make_answer(row: tuple[Any, ...]) -> Answer:
     """An :class:`Answer` from a row of :data:`ANSWER_COLUMNS`."""
     status, failure, detail, content_type, headers, *rest = row
-    return Answer(status, failure, detail, content_type, tuple((k, v) for k, v in unpack(headers)), *rest)
+    return Answer(status, failure, detail, content_type, tuple((k, v) for k, v in unpack_small(headers)), *rest)
 
 
 def _quote(path: Path) -> str:

@@ -14,7 +14,7 @@ from hodcarrier.core.errors import DamagedRun
 from hodcarrier.core.facts import PageFacts
 from hodcarrier.core.views import Answer
 from hodcarrier.runfile import schema
-from hodcarrier.runfile.packing import pack, pack_facts, pack_links
+from hodcarrier.runfile.packing import pack_facts, pack_links, pack_small
 
 LEAVE_WAL_TRIES = 20
 
@@ -135,7 +135,7 @@ class RunWriter:
                 round(answer.total_ms, 2),
                 redirect_id,
                 fetched_at,
-                pack(answer.headers),
+                pack_small(answer.headers),
                 answer.remote,
             )
         )
