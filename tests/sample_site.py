@@ -43,7 +43,9 @@ class SampleFetcher:
         await asyncio.sleep(0)
         parts = split(url)
         path = parts.path + ("?" + parts.query if parts.query else "")
-        sample = self.samples.get(path) or Sample(path, "", 404, (("content-type", "text/plain"),))
+        sample = self.samples.get(url if not url.startswith(ORIGIN) else path) or Sample(
+            path, "", 404, (("content-type", "text/plain"),)
+        )
         if sample.failure:
             return Fetched(Answer(None, sample.failure, "as the sample says"))
         body = sample.body.encode() if isinstance(sample.body, str) else sample.body

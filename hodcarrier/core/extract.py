@@ -10,7 +10,7 @@ import hashlib
 import json
 import re
 from collections import Counter, deque
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from functools import partial
 from typing import Any
 
@@ -54,10 +54,13 @@ _SKELETON_TAGS = frozenset(
 )
 
 
-def extract(body: bytes, url: str, content_type: str = "", resolver: Resolver | None = None) -> PageFacts:
+def extract(
+    body: bytes, url: str, content_type: str = "", resolver: Resolver | None = None, expected: Sequence[str] = ()
+) -> PageFacts:
     """All facts of a document fetched from ``url`` (normalised). Never raises for any bytes.
 
-    A ``resolver`` that is kept from page to page remembers what it has resolved.
+    A ``resolver`` that is kept from page to page remembers what it has resolved. ``expected`` are texts that the source is
+    searched for.
     """
     encoding, source = encodings.sniff(body, content_type)
     text = encodings.decode(body, encoding)
@@ -108,6 +111,7 @@ def extract(body: bytes, url: str, content_type: str = "", resolver: Resolver | 
         twice_ids=_twice_ids(tree),
         elements=len(everything),
         blocking_scripts=tuple(_blocking(elements, head_ids)),
+        expected_missing=tuple(snippet for snippet in expected if snippet not in text),
         template=path_pattern(url) + " " + _skeleton(tree),
         **_main_text(tree, elements, roles),
     )

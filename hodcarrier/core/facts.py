@@ -123,7 +123,7 @@ class PageFacts(msgspec.Struct, frozen=True):
     twice_ids: tuple[str, ...] = ()
     elements: int = 0
     blocking_scripts: tuple[str, ...] = ()
-    parsed_head_end: str = ""
+    expected_missing: tuple[str, ...] = ()
 
     @property
     def title(self) -> str:

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from dataclasses import dataclass, field
 
 from hodcarrier.core.urls import split
 
 SESSION_PAGES_MAX = 50
 REPEATS_MAX = 3
+SAME_SEGMENT_MAX = 4
 SEGMENTS_MAX = 40
 EXAMPLES_MAX = 5
 _DIGITS = re.compile(r"\d+")
@@ -36,10 +38,12 @@ def pattern_of(url: str) -> str:
 
 
 def repeats(url: str) -> bool:
-    """Whether the path goes round in circles: a run of one to four segments more than three times in a row, or more than forty
-    segments at all."""
+    """Whether the path goes round in circles: a run of one to four segments more than three times in a row, one segment more
+    than four times at all, or more than forty segments."""
     segments = [s for s in split(url).path.split("/") if s]
-    if len(segments) > SEGMENTS_MAX:
+    if len(segments) <= REPEATS_MAX:
+        return False
+    if len(segments) > SEGMENTS_MAX or max(Counter(segments).values()) > SAME_SEGMENT_MAX:
         return True
     for size in range(1, 5):
         need = size * (REPEATS_MAX + 1)

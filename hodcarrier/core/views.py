@@ -198,6 +198,15 @@ class FileView:
     plan: Plan
 
 
+@dataclass(frozen=True, slots=True)
+class Trap:
+    """A pattern of addresses that the crawl stopped at its limit (0: the path repeats itself)."""
+
+    pattern: str
+    limit: int
+    examples: tuple[str, ...]
+
+
 @dataclass(frozen=True)
 class SiteView:
     """The whole site for its checks."""
@@ -215,6 +224,7 @@ class SiteView:
     certificate_ends: str
     icon_found: bool | None
     icon_linked: bool
+    traps: tuple[Trap, ...]
     plan: Plan
 
 

@@ -313,7 +313,9 @@ class Crawl:
         redirect = self._redirect(waiting, fetched.location) if fetched.location else None
         facts: PageFacts | None = None
         if answer.is_html and answer.status is not None and not fetched.location:
-            facts = self._with_identities(extract(fetched.body, waiting.url, answer.header("content-type"), self.resolver))
+            kind = answer.header("content-type")
+            facts = extract(fetched.body, waiting.url, kind, self.resolver, self.plan.expected)
+            facts = self._with_identities(facts)
             self._know_links(facts, waiting)
         self.writer.add_answer(waiting.id, answer, redirect, self.now().isoformat(), facts, rule)
 

@@ -230,6 +230,10 @@ class HttpFetcher:
         except RefusedAddress as error:
             return _failed("refused-address", str(error))
         except aiohttp.ClientConnectorError as error:
+            if url.startswith("https:") and isinstance(
+                error.os_error, ssl.SSLError | ConnectionResetError | ConnectionAbortedError
+            ):
+                return _failed("tls", f"the handshake broke off: {error.strerror or 'protocol or cipher not shared'}")
             return _failed("connect", error.strerror or str(error))
         except TimeoutError:
             return _failed("timeout", f"no answer in {self.plan.answer_timeout_s:g} s")

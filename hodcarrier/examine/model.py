@@ -51,6 +51,7 @@ class Model:
     file_users: dict[int, list[int]] = field(default_factory=dict)
     file_kinds: dict[int, str] = field(default_factory=dict)
     once_indexable: set[str] = field(default_factory=set)
+    outside_answers: bool = False
 
     @classmethod
     def load(cls, db: sqlite3.Connection, plan: Plan) -> Model:
@@ -65,6 +66,7 @@ class Model:
             item.status, item.failure, item.redirect_id = status, failure, redirect
         listed = {row[0] for row in db.execute("SELECT DISTINCT address_id FROM listed")}
         model = cls(db, plan, known, {k.url: i for i, k in enumerate(known) if i}, listed)
+        model.outside_answers = any(item.role == schema.EXTERNAL and item.status is not None for item in known)
         model._read_graph()
         model._read_verdicts()
         return model
@@ -210,7 +212,7 @@ class Model:
         return Target(
             url,
             item.role < 2,
-            schema.STATES[item.state],
+            "skipped" if item.role == schema.EXTERNAL and not self.outside_answers else schema.STATES[item.state],
             item.status,
             item.failure,
             tuple(hops),

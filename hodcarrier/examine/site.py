@@ -7,7 +7,7 @@ from collections import Counter
 from datetime import UTC, datetime
 
 from hodcarrier.core.urls import split
-from hodcarrier.core.views import SiteView
+from hodcarrier.core.views import SiteView, Trap
 from hodcarrier.examine.model import Model
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.reader import RunFile
@@ -43,6 +43,7 @@ def make_site_view(model: Model, run: RunFile, now: datetime) -> SiteView:
         certificate_ends=ends,
         icon_found=None,
         icon_linked="icon" in model.file_kinds.values(),
+        traps=tuple(Trap(t["pattern"], t["limit"], tuple(t["examples"])) for t in run.meta("traps") or ()),
         plan=model.plan,
     )
 

@@ -1,0 +1,57 @@
+"""A link to another site that ends with an error or nothing.
+
+Answers that other hosts give to programs rather than to people (401, 403, 407, 429, 999, 5xx) and time-outs are unverified,
+and so is everything when no other site answered at all, because then it is our own network that fails.
+"""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, Sample, Unsure, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+DOUBTFUL = frozenset({401, 403, 407, 429, 999})
+OTHER = "https://other.example"
+
+CHECK = Check(
+    severity="medium",
+    subject="page",
+    needs="document",
+    summary="Links to other sites that lead nowhere",
+    why="Visitors who follow the link end in a dead end and blame the page that sent them. Search engines take many such links for neglect.",
+    fix="Find the new address of what was linked, or take the link out.",
+    effort="small",
+    standard="RFC 9110, 15.5",
+    messages={"broken": "The link “{text}” leads to {target}: {outcome}"},
+    cause="target",
+    cause_line="{target}: {outcome}; {pages_text} link to it",
+    examples=(
+        fails("broken")(page(doc(f'<a href="{OTHER}/a">x</a>')), Sample(f"{OTHER}/a", "", 404)),
+        fails("broken")(
+            page(doc(f'<a href="{OTHER}/a">x</a><a href="{OTHER}/b">y</a>')),
+            Sample(f"{OTHER}/a", failure="dns"),
+            Sample(f"{OTHER}/b"),
+        ),
+        passes(page(doc(f'<a href="{OTHER}/a">x</a>')), Sample(f"{OTHER}/a")),
+        passes(page(doc(f'<a href="{OTHER}/a">x</a>')), Sample(f"{OTHER}/a", "", 403)),
+        passes(page(doc(f'<a href="{OTHER}/a">x</a>')), Sample(f"{OTHER}/a", "", 503)),
+        passes(page(doc(f'<a href="{OTHER}/a">x</a>')), Sample(f"{OTHER}/a", failure="dns")),
+        passes(page(doc(f'<a href="{OTHER}/a">x</a>')), Sample(f"{OTHER}/a", "", 404), plan={"check_external": False}),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    for link in page.distinct_links("anchor", "image-link"):
+        target = page.target(link.url)
+        if target.internal or target.state == "unknown":
+            continue
+        status = target.status
+        if target.state != "done":
+            yield Unsure(link.url, "the other site was not asked")
+        elif status in DOUBTFUL or (status or 0) >= 500 or target.failure == "timeout":
+            yield Unsure(link.url, f"the other site answers {status or 'too late'}, which it may tell programs only")
+        elif status is None or status >= 400:
+            snippet = f'<a href="{link.raw}">{link.text}</a>'
+            where = {"text": link.text, "landmark": link.landmark, "snippet": snippet, "selector": f'a[href="{link.raw}"]'}
+            yield Fail("broken", link.url, {"target": link.url, "outcome": target.outcome, **where})

@@ -1,0 +1,45 @@
+"""A pattern of addresses hit the trap guard: calendars without end, filters in every combination, session ids in paths, paths
+that grow or go round in circles. Limits are those of the plan (``pattern_pages_max``, ``query_pages_max``)."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import SiteView
+
+CHECK = Check(
+    severity="medium",
+    subject="site",
+    needs="address",
+    summary="Addresses without end",
+    why="Search engines spend their visits on ever new addresses of the same pages, and come late to those that matter. The crawl stopped here for the same reason.",
+    fix="Do not link to such addresses: end calendars, put filters and sorting behind forms, keep session ids in cookies. Keep the pattern out by robots.txt until then. If these are real pages, raise the limit in the plan.",
+    effort="medium",
+    standard="Good practice",
+    messages={
+        "full": "More than {limit} pages look like {pattern}, such as {example}",
+        "repeats": "Paths go round in circles, such as {example}",
+    },
+    cause="element",
+    examples=(
+        fails("full")(
+            page(doc("".join(f'<a href="/day-{n}">{n}</a>' for n in range(4)))),
+            *(page(doc(), f"/day-{n}") for n in range(4)),
+            plan={"pattern_pages_max": 3},
+        ),
+        passes(
+            page(doc("".join(f'<a href="/day-{n}">{n}</a>' for n in range(3)))),
+            *(page(doc(), f"/day-{n}") for n in range(3)),
+            plan={"pattern_pages_max": 3},
+        ),
+        fails("repeats")(page(doc('<a href="/a/b/a/b/a/b/a/b/">x</a>'))),
+        passes(page(doc('<a href="/a/b/a/b/a/b/">x</a>')), page(doc(), "/a/b/a/b/a/b/")),
+    ),
+)
+
+
+def find(site: SiteView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    for trap in site.traps:
+        key = "full" if trap.limit else "repeats"
+        data = {"limit": trap.limit, "pattern": trap.pattern, "example": trap.examples[0], "examples": list(trap.examples)}
+        yield Fail(key, trap.pattern, data)

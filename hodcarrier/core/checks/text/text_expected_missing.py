@@ -1,0 +1,33 @@
+"""A text that the plan expects in the source of every page is absent, such as a tag the client needs."""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
+from hodcarrier.core.views import PageView
+
+WANTS = {"expected": ["counter.js"]}
+
+CHECK = Check(
+    severity="medium",
+    subject="page",
+    needs="document",
+    summary="Pages that lack an expected text",
+    why="The plan says that every page must carry this text, most often the tag of a counter or of the client's consent banner. Pages without it are missing from somebody's figures.",
+    fix="Put the text into the template of these pages. If some pages shall not have it, waive them.",
+    effort="small",
+    standard="The plan",
+    messages={"missing": "“{snippet}” does not stand in the source of the page"},
+    cause="element",
+    cause_line="“{snippet}” is missing on {pages_text}",
+    examples=(
+        fails("missing")(page(doc()), plan=WANTS),
+        passes(page(doc(head="<title>Rope</title><script src=/counter.js></script>")), plan=WANTS),
+        passes(page(doc())),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    for snippet in page.document.expected_missing:
+        yield Fail("missing", snippet, {"snippet": snippet})
