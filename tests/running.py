@@ -47,6 +47,7 @@ class LocalSite:
     on_request: Callable[[int], None] = lambda _number: None
     asked: list[str] = field(default_factory=list)
     port: int = 0
+    on_headers: Callable[[dict[str, str]], None] = lambda _headers: None
 
     @property
     def address(self) -> str:
@@ -66,6 +67,7 @@ def local_site(*samples: Sample, on_request: Callable[[int], None] = lambda _num
             with lock:
                 site.asked.append(self.path)
                 number = len(site.asked)
+            site.on_headers({name.lower(): value for name, value in self.headers.items()})
             site.on_request(number)
             sample = site.samples.get(self.path) or Sample(self.path, "not here", 404, (("content-type", "text/plain"),))
             body = sample.body.encode() if isinstance(sample.body, str) else sample.body

@@ -5,20 +5,9 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from hodcarrier.cli.output import emit, out, signed
+from hodcarrier.cli.output import SIGNS, emit, out, signed
 from hodcarrier.cli.service import connect, run_of, verb
 from hodcarrier.core.compare import CLASSES
-
-SIGNS = {
-    "new": "▲",
-    "new-with-page": "▲",
-    "new-to-view": "▲",
-    "returned": "↺",
-    "fixed": "▼",
-    "gone-with-page": "▽",
-    "still-there": "■",
-    "unverified": "▨",
-}
 
 
 def add_parser(commands: Any) -> None:

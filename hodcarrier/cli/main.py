@@ -12,6 +12,7 @@ from collections.abc import Sequence
 
 from hodcarrier import __version__
 from hodcarrier.cli import (
+    access,
     attempt,
     benchmark,
     catalogue,
@@ -46,6 +47,7 @@ NOUNS = (
     client,
     site,
     plan,
+    access,
     schedule,
     run_noun,
     finding,

@@ -20,6 +20,17 @@ LINES = Box("    \n    \n ── \n    \n    \n    \n    \n    \n")
 BRICKS = {"low": "▂", "medium": "▄", "high": "▆", "critical": "█"}
 TONES = {"low": "rgb(190,140,110)", "medium": "rgb(204,138,100)", "high": "rgb(190,95,60)", "critical": "bold rgb(200,60,40)"}
 
+SIGNS = {
+    "new": "▲",
+    "new-with-page": "▲",
+    "new-to-view": "▲",
+    "returned": "↺",
+    "fixed": "▼",
+    "gone-with-page": "▽",
+    "still-there": "■",
+    "unverified": "▨",
+}
+
 
 def severity(name: str) -> Text:
     """A severity as a pile and its word; in a tone of clay where the terminal has more than 16 colours."""
@@ -45,6 +56,14 @@ def number(value: float | int | None, digits: int = 1) -> str:
 def count(n: int, noun: str) -> str:
     """``1 page``, ``2 pages``; a noun in -x takes -es."""
     return f"{n:,} {noun}" + ("" if n == 1 else "es" if noun.endswith("x") else "s")
+
+
+def duration(seconds: float) -> str:
+    """A span of time in its two largest units."""
+    minutes, rest = divmod(round(seconds), 60)
+    if minutes < 60:
+        return f"{minutes} min {rest} s" if minutes else f"{rest} s"
+    return f"{minutes // 60} h {minutes % 60} min"
 
 
 def signed(value: float | None) -> str:

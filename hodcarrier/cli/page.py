@@ -6,9 +6,10 @@ import argparse
 from itertools import islice
 from typing import Any
 
-from hodcarrier.cli.output import emit, err
-from hodcarrier.cli.service import connect, noun, run_of, show, verb
+from hodcarrier.cli.output import SIGNS, emit, err, out
+from hodcarrier.cli.service import connect, find_site, noun, run_of, show, verb
 from hodcarrier.core.errors import InvalidInput
+from hodcarrier.core.urls import read_address, split
 
 COLUMNS = [
     ("url", "Address"),
@@ -32,6 +33,9 @@ def add_parser(commands: Any) -> None:
     shown = verb(verbs, "show", "everything known of one page", run_show)
     shown.add_argument("run_id", metavar="RUN")
     shown.add_argument("address")
+    looked = verb(verbs, "look", "fetch and examine one page now, against the last run", run_look)
+    looked.add_argument("address", help="of a page of a site that is set up")
+    looked.add_argument("--site", help="which site, if it is not told by the host")
 
 
 def run_list(args: argparse.Namespace) -> int:
@@ -70,4 +74,28 @@ def run_show(args: argparse.Namespace) -> int:
     emit([{"name": k, "value": v} for k, v in facts.items() if v], "table", [("name", ""), ("value", "")])
     findings = [f.model_dump() for f in page.findings]
     emit(findings, "table", [("severity", "Severity"), ("summary", "Check"), ("message", "Finding")], "No check fails here.")
+    return 0
+
+
+def run_look(args: argparse.Namespace) -> int:
+    """Look at one page."""
+    with connect(args) as desk:
+        key = args.site or split(read_address(args.address)).host
+        found = desk.look(find_site(desk, key).id, args.address)
+    if args.format != "table":
+        return show(args, found, [])
+    page = found.page
+    state = "indexable" if page.why_not == "" else page.why_not or page.state
+    out.print(f"{page.url} · {page.status or page.failure} · {state} · {page.words or 0} words", markup=False)
+    when = f"{found.run_at:%a %d %b %Y %H:%M} UTC" if found.run_at else ""
+    out.print(f"Looked at now, against run {found.run_id} of {when}." if found.run_id else "This site has no run yet.")
+    emit(
+        [c.model_dump() for c in found.changes],
+        "table",
+        [("field", "What changed"), ("base", "In the last run"), ("head", "Now")],
+        "Its facts are as in the last run.",
+    )
+    rows = [{"sign": SIGNS.get(f.change, "·"), **f.model_dump()} for f in found.findings]
+    columns = [("sign", ""), ("change", "Class"), ("severity", "Severity"), ("summary", "Check"), ("message", "Finding")]
+    emit(rows, "table", columns, "No check fails here, then or now.")
     return 0

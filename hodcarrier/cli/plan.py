@@ -1,9 +1,11 @@
-"""``hodcarrier plan show|edit``."""
+"""``hodcarrier plan show|edit|explain|try|export|import|copy``."""
 
 from __future__ import annotations
 
 import argparse
 import json
+import sys
+from pathlib import Path
 from typing import Any
 
 from hodcarrier.cli.output import emit, err
@@ -19,6 +21,19 @@ def add_parser(commands: Any) -> None:
     edited = verb(verbs, "edit", "change settings: plan edit SITE rate_per_s=2 checks_off='[\"text-thin\"]'", run_edit)
     edited.add_argument("site")
     edited.add_argument("settings", nargs="+", metavar="NAME=VALUE", help="value as JSON, or plain text")
+    verb(verbs, "explain", "what every setting means", run_explain)
+    tried = verb(verbs, "try", "what settings would do with sample addresses, before saving them", run_try)
+    tried.add_argument("site")
+    tried.add_argument("settings", nargs="*", metavar="NAME=VALUE")
+    tried.add_argument("--address", action="append", default=[], help="a sample (repeat); left out: pages of the latest run")
+    exported = verb(verbs, "export", "the plan as TOML, on stdout", run_export)
+    exported.add_argument("site")
+    imported = verb(verbs, "import", "replace the plan by one in TOML", run_import)
+    imported.add_argument("site")
+    imported.add_argument("file", type=Path, help="a TOML file, or - for stdin")
+    copied = verb(verbs, "copy", "take over another site's plan, but for its addresses", run_copy)
+    copied.add_argument("source", metavar="FROM")
+    copied.add_argument("site", metavar="TO")
 
 
 def run_show(args: argparse.Namespace) -> int:
@@ -40,10 +55,9 @@ def run_show(args: argparse.Namespace) -> int:
     return 0
 
 
-def run_edit(args: argparse.Namespace) -> int:
-    """Change the plan."""
+def _read_settings(items: list[str]) -> dict[str, Any]:
     values: dict[str, Any] = {}
-    for item in args.settings:
+    for item in items:
         name, equals, text = item.partition("=")
         if not equals:
             raise InvalidInput(f"“{item}” is not NAME=VALUE.", "Write it as rate_per_s=2.")
@@ -51,8 +65,61 @@ def run_edit(args: argparse.Namespace) -> int:
             values[name] = json.loads(text)
         except ValueError:
             values[name] = text
+    return values
+
+
+def run_edit(args: argparse.Namespace) -> int:
+    """Change the plan."""
+    values = _read_settings(args.settings)
     with connect(args) as desk:
         site = find_site(desk, args.site)
         plan = desk.change_plan(site.id, values, desk.plan(site.id).version)
     err.print(f"Changed the plan of {site.host} (version {plan.version}). Future runs use it.")
+    return 0
+
+
+def run_explain(args: argparse.Namespace) -> int:
+    """Print what every setting means."""
+    with connect(args) as desk:
+        rows = [s.model_dump() for s in desk.plan_settings()]
+    emit(rows, args.format, [("group_name", "About"), ("name", "Setting"), ("label", "Called"), ("text", "What it does")])
+    return 0
+
+
+def run_try(args: argparse.Namespace) -> int:
+    """Print what would be fetched."""
+    with connect(args) as desk:
+        rows = desk.preview_plan(find_site(desk, args.site).id, _read_settings(args.settings), args.address)
+    plain = [r.model_dump() for r in rows]
+    emit(plain, args.format, [("fetched", "Fetched"), ("url", "Address"), ("why", "Why not")])
+    err.print(f"{sum(r.fetched for r in rows)} of {len(rows)} addresses would be fetched. Nothing was saved.")
+    return 0
+
+
+def run_export(args: argparse.Namespace) -> int:
+    """Write the plan as TOML."""
+    with connect(args) as desk:
+        sys.stdout.write(desk.plan_toml(find_site(desk, args.site).id))
+    return 0
+
+
+def run_import(args: argparse.Namespace) -> int:
+    """Replace the plan."""
+    try:
+        text = sys.stdin.read() if str(args.file) == "-" else args.file.read_text()
+    except (OSError, UnicodeDecodeError) as error:
+        raise InvalidInput(f"{args.file} cannot be read: {error}.", "Check the path.", "file") from None
+    with connect(args) as desk:
+        site = find_site(desk, args.site)
+        plan = desk.replace_plan(site.id, text)
+    err.print(f"Replaced the plan of {site.host} (version {plan.version}). Future runs use it.")
+    return 0
+
+
+def run_copy(args: argparse.Namespace) -> int:
+    """Copy a plan."""
+    with connect(args) as desk:
+        source, site = find_site(desk, args.source), find_site(desk, args.site)
+        plan = desk.copy_plan(site.id, source.id)
+    err.print(f"{site.host} has the plan of {source.host} now (version {plan.version}), with its own addresses.")
     return 0

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from datetime import date
 from typing import Any, TypeVar
 
@@ -13,16 +13,24 @@ from pydantic import BaseModel, TypeAdapter, ValidationError
 from hodcarrier.client.errors import RequestFailed, Unreachable
 from hodcarrier.wire.base import Listed, Problem
 from hodcarrier.wire.people import MemberBody, MemberChange, MemberOut, SignInBody, TokenBody, TokenOut
-from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, ComparisonOut, FindingRow, PageOut, PageRow
+from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, ComparisonOut, FindingRow, LookOut, PageOut, PageRow
 from hodcarrier.wire.sites import (
+    AccessBody,
+    AccessOut,
     ClientBody,
     ClientOut,
+    LookBody,
     PlanBody,
+    PlanCopy,
     PlanOut,
+    PlanToml,
+    PreviewBody,
+    PreviewRow,
     RunBrief,
     RunOut,
     ScheduleBody,
     ScheduleOut,
+    SettingOut,
     SiteBody,
     SiteOut,
 )
@@ -200,6 +208,39 @@ class Hodcarrier:
         """Change a plan; with ``version`` only if nobody else changed it."""
         return self._send(PlanOut, "PATCH", f"/sites/{site_id}/plan", PlanBody(values=values), version)
 
+    def plan_settings(self) -> list[SettingOut]:
+        """What every setting of a plan means."""
+        return self._get(list[SettingOut], "/plan-settings")
+
+    def preview_plan(self, site_id: int, values: dict[str, Any], addresses: Sequence[str] = ()) -> list[PreviewRow]:
+        """Try values of a plan on addresses; without any, on pages of the latest run."""
+        body = PreviewBody(values=values, addresses=list(addresses))
+        return self._send(list[PreviewRow], "POST", f"/sites/{site_id}/plan/preview", body)
+
+    def plan_toml(self, site_id: int) -> str:
+        """A plan as TOML."""
+        return self._get(PlanToml, f"/sites/{site_id}/plan/toml").toml
+
+    def replace_plan(self, site_id: int, toml: str) -> PlanOut:
+        """Replace a plan by one in TOML."""
+        return self._send(PlanOut, "PUT", f"/sites/{site_id}/plan/toml", PlanToml(toml=toml))
+
+    def copy_plan(self, site_id: int, from_site: int) -> PlanOut:
+        """Take over another site's plan."""
+        return self._send(PlanOut, "POST", f"/sites/{site_id}/plan/copy", PlanCopy(from_site=from_site))
+
+    def access(self, site_id: int) -> AccessOut:
+        """What kinds of access a site has; never a secret."""
+        return self._get(AccessOut, f"/sites/{site_id}/access")
+
+    def set_access(self, site_id: int, body: AccessBody) -> AccessOut:
+        """Keep what opens a site."""
+        return self._send(AccessOut, "PUT", f"/sites/{site_id}/access", body)
+
+    def remove_access(self, site_id: int) -> None:
+        """Forget what opens a site."""
+        self.request("DELETE", f"/sites/{site_id}/access")
+
     def schedule(self, site_id: int) -> ScheduleOut:
         """When a site is audited."""
         return self._get(ScheduleOut, f"/sites/{site_id}/schedule")
@@ -266,14 +307,28 @@ class Hodcarrier:
         """Stop a run."""
         return self._send(RunOut, "POST", f"/runs/{run}/stop")
 
+    def watch(self, run: str) -> Iterator[RunOut]:
+        """A run as it goes: one value whenever its state or progress changes, the last when it has ended."""
+        with self._http.stream("GET", f"/runs/{run}/events", timeout=httpx.Timeout(60, read=60)) as response:
+            if response.status_code >= 400:
+                response.read()
+                raise RequestFailed(_problem(response))
+            for line in response.iter_lines():
+                if line.startswith("data: "):
+                    yield RunOut.model_validate_json(line.removeprefix("data: "))
+
     def wait(self, run: str, progress: Callable[[RunOut], None] = lambda _run: None, every_s: float = 0.5) -> RunOut:
-        """Wait until a run has ended; ``progress`` is called with each look at it."""
+        """Wait until a run has ended; ``progress`` is called with each change. A connection that breaks is made anew."""
         while True:
+            try:
+                for found in self.watch(run):
+                    progress(found)
+            except httpx.TransportError:
+                time.sleep(every_s)
             found = self.run(run)
-            progress(found)
             if found.state in ENDED:
+                progress(found)
                 return found
-            time.sleep(every_s)
 
     def checks(self, run: str) -> list[CheckRow]:
         """Checks that failed, in the order of work."""
@@ -302,6 +357,10 @@ class Hodcarrier:
     def page(self, run: str, url: str) -> PageOut:
         """Everything known of one URL."""
         return self._get(PageOut, f"/runs/{run}/page", url=url)
+
+    def look(self, site_id: int, url: str) -> LookOut:
+        """Fetch and examine one page now, against the last run."""
+        return self._send(LookOut, "POST", f"/sites/{site_id}/look", LookBody(url=url))
 
     def export(self, run: str, form: str) -> bytes:
         """Findings as csv, json or sarif, or the run file itself."""

@@ -92,6 +92,15 @@ class Site(Base):
     schedule: Mapped[Schedule | None] = relationship(back_populates="site", cascade="all, delete-orphan")
 
 
+class SiteAccess(Base):
+    """What opens a site that is not public, sealed by the vault."""
+
+    __tablename__ = "site_access"
+    site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"), primary_key=True)
+    sealed: Mapped[str] = mapped_column(Text)
+    changed_at: Mapped[datetime]
+
+
 class Schedule(Base):
     """When a site's runs are due, and who is told."""
 

@@ -19,7 +19,7 @@ from starlette.exceptions import HTTPException
 from hodcarrier import __version__
 from hodcarrier.core import errors
 from hodcarrier.register.database import open_register
-from hodcarrier.service import routes
+from hodcarrier.service import routes, site_routes
 from hodcarrier.service.mail import LogMailer, SmtpMailer
 from hodcarrier.service.settings import Settings
 from hodcarrier.service.supervisor import Supervisor
@@ -75,7 +75,8 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
         generate_unique_id_function=lambda route: route.name,
     )
     app.state.settings, app.state.work, app.state.supervisor, app.state.building = settings, work, supervisor, ""
-    app.include_router(routes.router, prefix="/api/v1")
+    for module in (routes, site_routes):
+        app.include_router(module.router, prefix="/api/v1")
     app.add_exception_handler(errors.HodcarrierError, _on_error)
     app.add_exception_handler(RequestValidationError, _on_invalid)
     app.add_exception_handler(HTTPException, _on_http)

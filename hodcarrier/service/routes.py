@@ -2,98 +2,44 @@
 
 from __future__ import annotations
 
-from datetime import date
+import asyncio
+from collections.abc import AsyncIterator
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Depends, Header, Query, Request, Response
-from fastapi.responses import FileResponse
+from fastapi import APIRouter, Query, Request, Response
+from fastapi.responses import FileResponse, StreamingResponse
 
 from hodcarrier import __version__
 from hodcarrier.core import catalogue
-from hodcarrier.core.errors import InvalidInput, NotFound, SignInNeeded
-from hodcarrier.register.models import Member
+from hodcarrier.core.errors import InvalidInput, NotFound
 from hodcarrier.report.document import draw_html, draw_pdf
 from hodcarrier.report.tables import FINDING_FIELDS, to_csv, to_json, to_sarif
 from hodcarrier.runfile import results
-from hodcarrier.usecases import benchmarks, comparisons, desk, members, reports, runs, sites, todos, trends
+from hodcarrier.service.deps import COOKIE, PROBLEMS, Anybody, Staff, Version, Work, version_of
+from hodcarrier.usecases import benchmarks, comparisons, desk, members, reports, runs, todos
 from hodcarrier.usecases.workspace import Workspace, latest_run_id
-from hodcarrier.wire.base import Listed, Problem
+from hodcarrier.wire.base import Listed
 from hodcarrier.wire.people import MemberBody, MemberChange, MemberOut, SignInBody, TokenBody, TokenOut
 from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, ComparisonOut, FindingRow, PageOut, PageRow
 from hodcarrier.wire.sites import (
-    ClientBody,
-    ClientOut,
-    PlanBody,
-    PlanOut,
     RunBrief,
     RunOut,
-    ScheduleBody,
-    ScheduleOut,
-    SiteBody,
-    SiteOut,
 )
 from hodcarrier.wire.work import (
     BenchmarkBody,
     BenchmarkBrief,
     BenchmarkOut,
     DeskOut,
-    MetricImport,
-    MetricRow,
-    RemarkBody,
-    RemarkOut,
     ReportBody,
     ReportOut,
     TodoBody,
     TodoChange,
     TodoOut,
-    TrendOut,
-    WaiverBody,
-    WaiverOut,
 )
 
-COOKIE = "hodcarrier_session"
-_PROBLEMS: dict[int | str, dict[str, Any]] = {code: {"model": Problem} for code in (401, 403, 404, 409, 422)}
-router = APIRouter(responses=_PROBLEMS)
-
-
-def workspace(request: Request) -> Workspace:
-    """The workspace of the application."""
-    found: Workspace = request.app.state.work
-    return found
-
-
-Work = Annotated[Workspace, Depends(workspace)]
-
-
-def anybody(request: Request, work: Work) -> Member:
-    """Who asks: by bearer token or by the console's session. Raises :class:`SignInNeeded`."""
-    kind, _, secret = request.headers.get("authorization", "").partition(" ")
-    if kind.lower() == "bearer" and secret:
-        return members.member_of_token(work, secret.strip())
-    cookie = request.cookies.get(COOKIE)
-    if not cookie:
-        raise SignInNeeded("You are signed out.", "Sign in, or send a bearer token.")
-    return members.member_of_session(work, cookie)
-
-
-def staff(member: Annotated[Member, Depends(anybody)]) -> Member:
-    """A member of the agency; guests are turned away."""
-    members.allow(member, "owner", "lead", "analyst", "writer", "developer", "account")
-    return member
-
-
-Anybody = Annotated[Member, Depends(anybody)]
-Staff = Annotated[Member, Depends(staff)]
-Version = Annotated[str | None, Header(alias="If-Match", description="the version that was loaded")]
-
-
-def _version(text: str | None) -> int | None:
-    if text is None:
-        return None
-    try:
-        return int(text.strip('" '))
-    except ValueError:
-        raise InvalidInput(f"If-Match “{text}” is not a version.", "Send the version that was loaded.", "If-Match") from None
+router = APIRouter(responses=PROBLEMS)
+EVENTS_EVERY_S = 0.5
+KEEP_ALIVE_S = 15.0
 
 
 # -- people ----------------------------------------------------------------------------------------------------
@@ -162,162 +108,6 @@ def revoke_token(token_id: int, work: Work, member: Staff) -> None:
     members.revoke_token(work, member, token_id)
 
 
-# -- clients and sites -------------------------------------------------------------------------------------------
-
-
-@router.get("/clients", tags=["clients"])
-def list_clients(work: Work, member: Anybody) -> list[ClientOut]:
-    """Clients with their sites."""
-    return sites.list_clients(work, member.client_id if member.role == "guest" else None)
-
-
-@router.post("/clients", status_code=201, tags=["clients"])
-def add_client(body: ClientBody, work: Work, member: Staff) -> ClientOut:
-    """Add a client."""
-    return sites.add_client(work, body, member)
-
-
-@router.delete("/clients/{client_id}", status_code=204, tags=["clients"])
-def remove_client(client_id: int, work: Work, member: Staff) -> None:
-    """Remove a client and everything kept for it."""
-    members.allow(member, "owner", "lead")
-    sites.remove_client(work, client_id, member)
-
-
-@router.get("/sites", tags=["sites"])
-def list_sites(work: Work, _member: Staff, kind: str = "", client: int | None = None) -> list[SiteOut]:
-    """Sites, own ones and competitors."""
-    return sites.list_sites(work, kind, client)
-
-
-@router.post("/sites", status_code=201, tags=["sites"])
-def add_site(body: SiteBody, work: Work, member: Staff, request: Request) -> SiteOut:
-    """Add a site; an address is enough."""
-    _check_plan(request, member, body.plan)
-    return sites.add_site(work, body, member)
-
-
-@router.get("/sites/{site_id}", tags=["sites"])
-def get_site(site_id: int, work: Work, member: Anybody) -> SiteOut:
-    """One site."""
-    site = sites.get_site(work, site_id)
-    members.allow_client(member, site.client_id)
-    return site
-
-
-@router.delete("/sites/{site_id}", status_code=204, tags=["sites"])
-def remove_site(site_id: int, work: Work, member: Staff) -> None:
-    """Remove a site and its records."""
-    members.allow(member, "owner", "lead")
-    sites.remove_site(work, site_id, member)
-
-
-@router.get("/sites/{site_id}/plan", tags=["sites"])
-def get_plan(site_id: int, work: Work, _member: Staff, response: Response) -> PlanOut:
-    """A site's plan."""
-    plan = sites.get_plan(work, site_id)
-    response.headers["ETag"] = f'"{plan.version}"'
-    return plan
-
-
-@router.patch("/sites/{site_id}/plan", tags=["sites"])
-def change_plan(site_id: int, body: PlanBody, work: Work, member: Staff, request: Request, version: Version = None) -> PlanOut:
-    """Change a plan; future runs use it."""
-    _check_plan(request, member, body.values)
-    return sites.change_plan(work, site_id, body.values, _version(version), member)
-
-
-def _check_plan(request: Request, member: Member, values: dict[str, Any]) -> None:
-    """Private addresses and host mappings reach into our own network: only an owner may set them, or the operator for all."""
-    if (
-        values.get("allow_private") or values.get("host_map") or values.get("ca_file")
-    ) and not request.app.state.settings.allow_private:
-        members.allow(member, "owner")
-
-
-@router.get("/sites/{site_id}/schedule", tags=["sites"])
-def get_schedule(site_id: int, work: Work, _member: Staff) -> ScheduleOut:
-    """When a site is audited."""
-    found = sites.get_site(work, site_id).schedule
-    if found is None:
-        raise NotFound("This site has no schedule.", "Set one with `hodcarrier schedule edit SITE`.")
-    return found
-
-
-@router.put("/sites/{site_id}/schedule", tags=["sites"])
-def set_schedule(site_id: int, body: ScheduleBody, work: Work, member: Staff) -> ScheduleOut:
-    """Set when a site is audited, and who is told."""
-    return sites.set_schedule(work, site_id, body, member)
-
-
-@router.delete("/sites/{site_id}/schedule", status_code=204, tags=["sites"])
-def remove_schedule(site_id: int, work: Work, member: Staff) -> None:
-    """Audit the site no more by itself."""
-    sites.remove_schedule(work, site_id, member)
-
-
-@router.get("/sites/{site_id}/remarks", tags=["sites"])
-def list_remarks(site_id: int, work: Work, _member: Staff) -> list[RemarkOut]:
-    """Remarks on a site's timeline."""
-    return sites.list_remarks(work, site_id)
-
-
-@router.post("/sites/{site_id}/remarks", status_code=201, tags=["sites"])
-def add_remark(site_id: int, body: RemarkBody, work: Work, member: Staff) -> RemarkOut:
-    """Pin a remark to a day."""
-    return sites.add_remark(work, site_id, body, member)
-
-
-@router.delete("/remarks/{remark_id}", status_code=204, tags=["sites"])
-def remove_remark(remark_id: int, work: Work, _member: Staff) -> None:
-    """Take a remark away."""
-    sites.remove_remark(work, remark_id)
-
-
-@router.get("/sites/{site_id}/waivers", tags=["sites"])
-def list_waivers(site_id: int, work: Work, _member: Staff) -> list[WaiverOut]:
-    """Waivers of a site."""
-    return sites.list_waivers(work, site_id)
-
-
-@router.post("/sites/{site_id}/waivers", status_code=201, tags=["sites"])
-def add_waiver(site_id: int, body: WaiverBody, work: Work, member: Staff) -> WaiverOut:
-    """Waive a check on a place, a page, a pattern or the site; the next run counts it so."""
-    return sites.add_waiver(work, site_id, body, member)
-
-
-@router.delete("/waivers/{waiver_id}", status_code=204, tags=["sites"])
-def remove_waiver(waiver_id: int, work: Work, member: Staff) -> None:
-    """End a waiver."""
-    sites.remove_waiver(work, waiver_id, member)
-
-
-@router.get("/sites/{site_id}/metrics", tags=["sites"])
-def list_metrics(site_id: int, work: Work, _member: Staff) -> list[MetricRow]:
-    """Imported figures of a site."""
-    return sites.list_metrics(work, site_id)
-
-
-@router.post("/sites/{site_id}/metrics", status_code=201, tags=["sites"])
-def import_metrics(site_id: int, body: MetricImport, work: Work, member: Staff) -> list[MetricRow]:
-    """Import figures from a CSV table: all rows or none."""
-    return sites.import_metrics(work, site_id, body.csv, member)
-
-
-@router.get("/sites/{site_id}/trend", tags=["sites"])
-def get_trend(
-    site_id: int,
-    work: Work,
-    member: Anybody,
-    figure: str = "health",
-    start: Annotated[date | None, Query(alias="from")] = None,
-    end: Annotated[date | None, Query(alias="to")] = None,
-) -> TrendOut:
-    """A figure over the runs of a site."""
-    members.allow_client(member, sites.get_site(work, site_id).client_id)
-    return trends.get_trend(work, site_id, figure, start, end)
-
-
 # -- runs --------------------------------------------------------------------------------------------------------
 
 
@@ -348,6 +138,32 @@ def start_run(site_id: int, work: Work, member: Staff) -> RunBrief:
 def get_run(run_id: str, work: Work, _member: Staff) -> RunOut:
     """A run with its summary or progress."""
     return runs.get_run(work, _run_id(work, run_id))
+
+
+@router.get("/runs/{run_id}/events", tags=["runs"], response_class=StreamingResponse)
+async def watch_run(run_id: str, work: Work, _member: Staff) -> StreamingResponse:
+    """The run as server-sent events: one whenever its state or progress changes, the last when it has ended."""
+    await asyncio.to_thread(runs.get_run, work, run_id)
+    headers = {"Cache-Control": "no-store", "X-Accel-Buffering": "no"}
+    return StreamingResponse(_events(work, run_id), media_type="text/event-stream", headers=headers)
+
+
+async def _events(work: Workspace, run_id: str) -> AsyncIterator[str]:
+    told = ""
+    silent_s = 0.0
+    while True:
+        run = await asyncio.to_thread(runs.get_run, work, run_id)
+        said = run.model_dump_json(exclude={"plan", "summary", "changes"})
+        if said != told:
+            told, silent_s = said, 0.0
+            yield f"event: run\ndata: {said}\n\n"
+        elif silent_s >= KEEP_ALIVE_S:
+            silent_s = 0.0
+            yield ": still here\n\n"
+        if run.state not in runs.ACTIVE:
+            return
+        await asyncio.sleep(EVENTS_EVERY_S)
+        silent_s += EVENTS_EVERY_S
 
 
 @router.post("/runs/{run_id}/stop", status_code=202, tags=["runs"])
@@ -493,7 +309,7 @@ def get_todo(todo_id: int, work: Work, _member: Staff) -> TodoOut:
 @router.patch("/todos/{todo_id}", tags=["work"])
 def change_todo(todo_id: int, body: TodoChange, work: Work, member: Staff, version: Version = None) -> TodoOut:
     """Change a to-do or comment on it."""
-    return todos.change_todo(work, todo_id, body, _version(version), member)
+    return todos.change_todo(work, todo_id, body, version_of(version), member)
 
 
 @router.get("/benchmarks", tags=["work"])

@@ -17,7 +17,7 @@ from sqlalchemy import select
 from hodcarrier.core.errors import HodcarrierError
 from hodcarrier.register.models import Run
 from hodcarrier.service.worker import EXIT_DONE, EXIT_LATER
-from hodcarrier.usecases import runs
+from hodcarrier.usecases import plans, runs
 from hodcarrier.usecases.workspace import Workspace
 
 TICK_S = 0.25
@@ -94,9 +94,15 @@ class Supervisor:
             path = self.work.folder / f"{run_id}.job"
             path.write_text(json.dumps(job))
             environment = {k: v for k, v in os.environ.items() if not k.lower().endswith("_proxy")}
-            self.processes[run_id] = await asyncio.create_subprocess_exec(
-                sys.executable, "-m", "hodcarrier.service.worker", str(path), env=environment, start_new_session=True
+            command = [sys.executable, "-m", "hodcarrier.service.worker", str(path)]
+            process = await asyncio.create_subprocess_exec(
+                *command, env=environment, start_new_session=True, stdin=asyncio.subprocess.PIPE
             )
+            self.processes[run_id] = process
+            access = await asyncio.to_thread(plans.open_access, self.work, job["site_id"])
+            assert process.stdin is not None
+            process.stdin.write((json.dumps(access) if access else "").encode() + b"\n")
+            process.stdin.close()
 
     async def _reap(self) -> None:
         for run_id, process in list(self.processes.items()):

@@ -1,7 +1,7 @@
 """The worker process of one run: crawl, examine, leave a finished run file. ``python -m hodcarrier.service.worker JOB``.
 
 The job file is JSON: ``run_id``, ``folder``, ``plan``, ``base`` (path of the run file before, or ``null``), ``waivers``,
-``clock_offset_s``. SIGUSR1 means: stop, a person asked for it, and examine what is there. SIGTERM, or the death of the
+``clock_offset_s``. Access to a site that is not public comes as a line of JSON on stdin. SIGUSR1 means: stop, a person asked for it, and examine what is there. SIGTERM, or the death of the
 service, means: leave the file as it is, to be gone on with later.
 """
 
@@ -21,6 +21,7 @@ import structlog
 
 from hodcarrier.core.plan import read_plan
 from hodcarrier.core.waivers import Waiver
+from hodcarrier.crawl.fetch import Access
 from hodcarrier.crawl.session import crawl_into, open_part
 from hodcarrier.examine.engine import examine
 from hodcarrier.runfile.reader import RunFile
@@ -39,7 +40,12 @@ def read_waivers(rows: list[dict[str, Any]]) -> list[Waiver]:
     return [Waiver(r["check"], r["pattern"], r["fingerprint"], day(r["start"]), day(r["end"])) for r in rows]
 
 
-async def work(job: dict[str, Any], parent: int) -> int:
+def read_access(line: str) -> Access:
+    """Access to the site, which comes over stdin so that it is never in a file or in the list of processes."""
+    return Access(**json.loads(line)) if line.strip() else Access()
+
+
+async def work(job: dict[str, Any], parent: int, access: Access) -> int:
     """Do one run; returns the exit code."""
     folder = Path(job["folder"])
     part, whole = folder / f"{job['run_id']}.part", folder / f"{job['run_id']}.sqlite"
@@ -70,7 +76,7 @@ async def work(job: dict[str, Any], parent: int) -> int:
 
     plan = read_plan(job["plan"])
     writer = open_part(part, plan, {"run_id": job["run_id"], "site": job.get("site", ""), "started_at": now().isoformat()})
-    end = await crawl_into(writer, plan, now, should_stop, tell)
+    end = await crawl_into(writer, plan, now, should_stop, tell, access)
     if end == "leave":
         writer.close()
         return EXIT_LATER
@@ -100,7 +106,7 @@ def main() -> int:
         except BlockingIOError:
             return EXIT_LATER
         try:
-            return asyncio.run(work(job, os.getppid()))
+            return asyncio.run(work(job, os.getppid(), read_access(sys.stdin.readline())))
         except Exception as error:
             log.exception("worker failed")
             (Path(job["folder"]) / f"{job['run_id']}.failed").write_text(f"the worker broke off: {type(error).__name__}: {error}")

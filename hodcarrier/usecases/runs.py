@@ -107,6 +107,7 @@ def begin_run(work: Workspace, run_id: str) -> dict[str, Any]:
         return {
             "run_id": run.id,
             "site": run.site.host,
+            "site_id": run.site_id,
             "folder": str(work.folder),
             "plan": run.plan,
             "base": str(base_path) if base_path and base_path.exists() else None,

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from hodcarrier.core import catalogue
 from hodcarrier.core.errors import Conflict, InvalidInput, InvalidSchedule, NotFound
-from hodcarrier.core.plan import Plan, plan_values, read_plan
+from hodcarrier.core.plan import plan_values, read_plan
 from hodcarrier.core.schedule import read_recurrence, short_rule
 from hodcarrier.core.urls import read_address
 from hodcarrier.core.waivers import Waiver
@@ -20,7 +20,6 @@ from hodcarrier.usecases.workspace import Workspace, fetch, log
 from hodcarrier.wire.sites import (
     ClientBody,
     ClientOut,
-    PlanOut,
     RunBrief,
     ScheduleBody,
     ScheduleOut,
@@ -160,33 +159,6 @@ def run_brief(run: Run) -> RunBrief:
         findings=summary.get("findings"),
         end_words=summary.get("end_words", ""),
     )
-
-
-def get_plan(work: Workspace, site_id: int) -> PlanOut:
-    """A site's plan."""
-    with work.session() as session:
-        site = fetch(session, Site, site_id, "site")
-        return PlanOut(values=site.plan, version=site.plan_version, defaults=plan_values(Plan()))
-
-
-def change_plan(work: Workspace, site_id: int, values: dict[str, object], version: int | None, member: Member) -> PlanOut:
-    """Change a plan; future runs use it. Raises :class:`Conflict` when somebody else changed it since ``version``."""
-    with work.session() as session:
-        site = fetch(session, Site, site_id, "site")
-        if version is not None and version != site.plan_version:
-            raise Conflict("Somebody changed this plan in the meantime.", "Load it again and repeat your change.")
-        plan = read_plan({**site.plan, **values})
-        unknown = set(plan.thresholds) - {name for e in catalogue.load().values() for name in e.check.limits}
-        if unknown:
-            raise InvalidInput(
-                f"No check has a limit called {', '.join(sorted(unknown))}.", "See `hodcarrier catalogue show ID`.", "thresholds"
-            )
-        for check in plan.checks_off:
-            catalogue.get(check)
-        site.plan = plan_values(plan)
-        site.plan_version += 1
-        log(session, work.now(), member.id, "plan changed", site.host)
-        return PlanOut(values=site.plan, version=site.plan_version, defaults=plan_values(Plan()))
 
 
 def schedule_out(row: Schedule) -> ScheduleOut:

@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from hodcarrier.core.errors import NotFound
 from hodcarrier.register.models import Base, LogEntry, Run, Site
+from hodcarrier.register.vault import Vault
 from hodcarrier.runfile.reader import RunFile
 
 Record = TypeVar("Record", bound=Base)
@@ -42,6 +43,11 @@ class Workspace:
         """One transaction: committed at the end, rolled back when anything is raised."""
         with self.register.begin() as session:
             yield session
+
+    @property
+    def vault(self) -> Vault:
+        """Seals secrets; its key lies beside the register."""
+        return Vault(self.folder.parent / "access.key")
 
     def run_path(self, run_id: str) -> Path:
         """Where the file of a finished run is."""

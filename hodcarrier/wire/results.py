@@ -164,6 +164,22 @@ class PageChange(Wire):
     head: str
 
 
+class LookFinding(FindingRow):
+    """A finding of a page looked at now, or one of the last run that is gone."""
+
+    change: str
+
+
+class LookOut(Wire):
+    """One page looked at again now, against the last run (none yet: ``run_id`` is null)."""
+
+    page: PageOut
+    run_id: str | None
+    run_at: datetime | None
+    changes: list[PageChange]
+    findings: list[LookFinding]
+
+
 class ComparisonOut(Wire):
     """Two runs of one site side by side."""
 

@@ -75,6 +75,70 @@ class PlanBody(Wire):
     values: dict[str, Any] = Field(examples=[{"rate_per_s": 2, "thresholds": {"words_min": 120}}])
 
 
+class PlanToml(Wire):
+    """A plan as TOML."""
+
+    toml: str = Field(examples=["rate_per_s = 2.0\n"])
+
+
+class PlanCopy(Wire):
+    """Which site's plan to take over."""
+
+    from_site: int
+
+
+class PreviewBody(Wire):
+    """Values to try and addresses to try them on; no addresses: pages of the latest run."""
+
+    values: dict[str, Any] = Field(default_factory=dict, examples=[{"exclude": ["/basket*"]}])
+    addresses: list[str] = Field(default_factory=list, max_length=500)
+
+
+class PreviewRow(Wire):
+    """What a plan would do with an address."""
+
+    url: str
+    fetched: bool
+    why: str
+
+
+class SettingOut(Wire):
+    """What a setting of a plan means."""
+
+    name: str
+    group: str
+    group_name: str
+    label: str
+    text: str
+    kind: str
+    advanced: bool
+    choices: list[str]
+
+
+class LookBody(Wire):
+    """Which page to look at."""
+
+    url: str = Field(examples=["https://tidewrack.example/contact"])
+
+
+class AccessBody(Wire):
+    """What opens a site that is not public. Sealed when it is kept, and never shown again."""
+
+    username: str = Field(default="", repr=False, max_length=500)
+    password: str = Field(default="", repr=False, max_length=2000)
+    headers: dict[str, str] = Field(default_factory=dict, repr=False)
+    cookies: dict[str, str] = Field(default_factory=dict, repr=False)
+
+
+class AccessOut(Wire):
+    """What kinds of access are kept: the names of headers and cookies, and no value."""
+
+    password: bool = False
+    headers: list[str] = []
+    cookies: list[str] = []
+    changed_at: datetime | None = None
+
+
 class RunBrief(Wire):
     """A run in a list."""
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { age, bytes, gain, gap, place, plural, shorten, signed } from "./words";
+import { age, bytes, gain, gap, place, plural, shorten, signed, span } from "./words";
 
 describe("figures in words", () => {
   it.each([
@@ -13,6 +13,11 @@ describe("figures in words", () => {
     [2, "page", "2 pages"],
     [1200, "fix", "1,200 fixes"],
   ])("counts %s %s", (n, noun, text) => expect(plural(n, noun)).toBe(text));
+  it.each([
+    [42, "42 s"],
+    [125, "2 min 5 s"],
+    [7320, "2 h 2 min"],
+  ])("shows %s seconds as %s", (n, text) => expect(span(n)).toBe(text));
   it("calls no gain none", () => expect(gain(0)).toBe("none"));
   it("shows a gap of bytes in a readable unit", () => expect(gap(-2230, "bytes")).toBe("−2.2 KiB"));
   it("says level where there is no gap", () => expect(gap(0, "%")).toBe("level"));

@@ -54,6 +54,13 @@ export function bytes(n: number | null | undefined): string {
   return n < 1024 ? `${n} B` : n < 1_048_576 ? `${one.format(n / 1024)} KiB` : `${one.format(n / 1_048_576)} MiB`;
 }
 
+/** Seconds in their two largest units. */
+export function span(seconds: number): string {
+  const minutes = Math.floor(seconds / 60);
+  if (minutes >= 60) return `${Math.floor(minutes / 60)} h ${minutes % 60} min`;
+  return minutes ? `${minutes} min ${Math.round(seconds % 60)} s` : `${Math.round(seconds)} s`;
+}
+
 export function duration(from: string | null | undefined, to: string | null | undefined): string {
   if (!from || !to) return "";
   const seconds = Math.max(0, Math.round((new Date(to).getTime() - new Date(from).getTime()) / 1000));

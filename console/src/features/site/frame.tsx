@@ -1,8 +1,8 @@
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useMatch, useParams } from "react-router";
 import type { Run, RunBrief, Site } from "../../api/client";
 import { useChange, useRead } from "../../api/hooks";
-import { count, duration, moment } from "../../lib/words";
+import { count, duration, moment, span } from "../../lib/words";
 import { Address, Button, buttonClass, Card, Heading, LinkButton, Loaded, Trouble } from "../../ui/parts";
 import { useQueryClient } from "@tanstack/react-query";
 
@@ -104,18 +104,39 @@ type Figures = {
   known?: number;
   per_s?: number;
   elapsed_s?: number;
+  left_s?: number | null;
+  slower?: number;
   recent?: [string, number | null, string][];
 };
 
+/** A run as the service tells it by server-sent events; the browser connects anew by itself. */
+function useRunEvents(id: string): Run | null {
+  const [run, setRun] = useState<Run | null>(null);
+  const cache = useQueryClient();
+  useEffect(() => {
+    const source = new EventSource(`/api/v1/runs/${id}/events`);
+    source.addEventListener("run", (event) => {
+      const told = JSON.parse((event as MessageEvent<string>).data) as Run;
+      setRun(told);
+      if (told.finished_at) {
+        source.close();
+        void cache.invalidateQueries({ predicate: (q) => String(q.queryKey[0]).startsWith("/sites") });
+      }
+    });
+    return () => source.close();
+  }, [id, cache]);
+  return run;
+}
+
 function Progress({ id }: { id: string }) {
-  const run = useRead<Run>(`/runs/${id}`, 1000);
+  const run = useRunEvents(id);
   const stop = useChange<Record<string, never>>("POST", `/runs/${id}/stop`);
-  if (!run.data) return null;
-  const figures = (run.data.progress ?? {}) as Figures;
+  if (!run) return null;
+  const figures = (run.progress ?? {}) as Figures;
   return (
     <Card
       className="mb-3.5"
-      title={<span role="status">Audit under way: {run.data.state}</span>}
+      title={<span role="status">Audit under way: {run.state}</span>}
       aside={
         <LinkButton disabled={stop.isPending} onClick={() => stop.mutate({})}>
           Stop; examine what is there
@@ -125,6 +146,8 @@ function Progress({ id }: { id: string }) {
       <p>
         {count(figures.pages_done ?? 0)} pages fetched · {count(figures.queued ?? 0)} waiting ·{" "}
         {count(figures.known ?? 0)} addresses known · {figures.per_s ?? 0} pages a second
+        {figures.left_s ? ` · ${span(figures.left_s)} left` : ""}
+        {(figures.slower ?? 1) > 1 && ` · ${figures.slower} times slower than planned, because the host struggles`}
       </p>
       <ul className="text-ink-3 mt-1 text-sm">
         {(figures.recent ?? []).slice(-4).map(([url, status, failure]) => (

@@ -1,9 +1,9 @@
 import { Link, useSearchParams } from "react-router";
-import type { Page } from "../../api/client";
-import { useRead } from "../../api/hooks";
-import { age, bytes, count, place, points } from "../../lib/words";
-import { Address, Card, Loaded, Table } from "../../ui/parts";
-import { Course, Severity } from "../../ui/signs";
+import type { Look, Page } from "../../api/client";
+import { useChange, useRead } from "../../api/hooks";
+import { age, bytes, count, moment, place, plural, points } from "../../lib/words";
+import { Address, Button, Card, Loaded, Table, Trouble } from "../../ui/parts";
+import { Change, Course, Severity } from "../../ui/signs";
 import { useSite } from "./context";
 import { NoRun } from "./no-run";
 
@@ -23,14 +23,22 @@ export function PageScreen() {
 function Content({ page }: { page: Page }) {
   const { site, run } = useSite();
   const now = new Date(run?.requested_at ?? 0);
+  const look = useChange<{ url: string }, Look>("POST", `/sites/${site.id}/look`);
   return (
     <>
       <div className="mb-3 flex flex-wrap items-center justify-between gap-2">
         <h2 className="font-mono text-base font-semibold break-all">{page.url}</h2>
-        <a href={page.url} target="_blank" rel="noreferrer">
-          open the page
-        </a>
+        <span className="flex items-center gap-3">
+          <a href={page.url} target="_blank" rel="noreferrer">
+            open the page
+          </a>
+          <Button disabled={look.isPending} onClick={() => look.mutate({ url: page.url })}>
+            {look.isPending ? "Looking …" : "Look again now"}
+          </Button>
+        </span>
       </div>
+      {look.error && <Trouble error={look.error} />}
+      {look.data && <Looked look={look.data} />}
       <div className="grid items-start gap-4 lg:grid-cols-2">
         <Card title="Facts">
           <Facts page={page} />
@@ -141,6 +149,35 @@ function Content({ page }: { page: Page }) {
         </dl>
       </Card>
     </>
+  );
+}
+
+/** What a fresh look at the page found, against the last run. */
+function Looked({ look }: { look: Look }) {
+  return (
+    <Card className="mb-3.5" title="Looked at again just now" aside={`against the run of ${moment(look.run_at)}`}>
+      <p role="status" className="mb-2">
+        {look.page.status ?? look.page.failure} · {plural(look.page.words ?? 0, "word")} ·{" "}
+        {look.changes.length ? plural(look.changes.length, "fact") + " changed" : "its facts are as in the last run"}
+      </p>
+      {look.changes.map((c) => (
+        <p key={c.field} className="break-words">
+          <b>{c.field}</b>: {c.base} → {c.head}
+        </p>
+      ))}
+      <Table
+        rows={look.findings}
+        id={(r) => r.fingerprint}
+        caption="Findings now and in the last run"
+        empty="No check fails on this page, then or now."
+        columns={[
+          { head: "Class", cell: (r) => <Change name={r.change} /> },
+          { head: "Severity", cell: (r) => <Severity name={r.severity} /> },
+          { head: "Check", cell: (r) => r.summary },
+          { head: "Finding", cell: (r) => <span className="break-words">{r.message}</span> },
+        ]}
+      />
+    </Card>
   );
 }
 

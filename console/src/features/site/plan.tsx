@@ -3,32 +3,9 @@ import type { Plan, Waiver } from "../../api/client";
 import { useChange, useRead } from "../../api/hooks";
 import { day, moment } from "../../lib/words";
 import { Address, Button, Card, Field, LinkButton, Loaded, Table, Trouble } from "../../ui/parts";
+import { AccessCard } from "./access";
 import { useSite } from "./context";
-
-type Setting = { name: string; label: string; hint: string; kind: "number" | "text" | "list" | "bool" };
-const SETTINGS: Setting[] = [
-  { name: "start", label: "Start addresses", hint: "One a line; the crawl begins here", kind: "list" },
-  {
-    name: "pages_max",
-    label: "Pages at most",
-    hint: "The crawl ends here; pages beyond are unverified",
-    kind: "number",
-  },
-  { name: "rate_per_s", label: "Requests per second", hint: "For each host; fewer is gentler", kind: "number" },
-  { name: "parallel", label: "Requests at once", hint: "For each host", kind: "number" },
-  { name: "path_prefix", label: "Only below this path", hint: "Such as /shop/; empty: the whole host", kind: "text" },
-  { name: "drop_parameters", label: "Query parameters to drop", hint: "One a line, such as sessionid", kind: "list" },
-  { name: "checks_off", label: "Checks switched off", hint: "Ids, one a line", kind: "list" },
-  {
-    name: "obey_robots",
-    label: "Obey robots.txt",
-    hint: "Switch off only for sites we are hired to audit",
-    kind: "bool",
-  },
-  { name: "obey_crawl_delay", label: "Obey Crawl-delay", hint: "The pause that robots.txt asks for", kind: "bool" },
-  { name: "agent", label: "User-Agent", hint: "How we introduce ourselves", kind: "text" },
-  { name: "time_zone", label: "Time zone", hint: "Such as Europe/London", kind: "text" },
-];
+import { PlanForm } from "./plan-form";
 
 export function PlanScreen() {
   const { site } = useSite();
@@ -42,95 +19,10 @@ export function PlanScreen() {
       </Card>
       <div className="min-w-0 space-y-3.5">
         {site.kind === "own" && <ScheduleCard />}
+        <AccessCard />
         <Waivers />
       </div>
     </div>
-  );
-}
-
-function PlanForm({ plan }: { plan: Plan }) {
-  const { site } = useSite();
-  const given = plan.values as Record<string, unknown>;
-  const [values, setValues] = useState<Record<string, string | boolean>>(() =>
-    Object.fromEntries(
-      SETTINGS.map((s) => [
-        s.name,
-        s.kind === "bool"
-          ? Boolean(given[s.name])
-          : s.kind === "list"
-            ? (given[s.name] as string[]).join("\n")
-            : String(given[s.name]),
-      ]),
-    ),
-  );
-  const save = useChange<{ values: Record<string, unknown> }>("PATCH", `/sites/${site.id}/plan`, plan.version);
-  const send = () =>
-    save.mutate({
-      values: Object.fromEntries(
-        SETTINGS.map((s) => {
-          const value = values[s.name];
-          if (s.kind === "number") return [s.name, Number(value)];
-          if (s.kind === "list")
-            return [
-              s.name,
-              String(value)
-                .split("\n")
-                .map((t) => t.trim())
-                .filter(Boolean),
-            ];
-          return [s.name, value];
-        }),
-      ),
-    });
-  return (
-    <form
-      className="space-y-3"
-      onSubmit={(e) => {
-        e.preventDefault();
-        send();
-      }}
-    >
-      <div className="grid gap-3 sm:grid-cols-2">
-        {SETTINGS.map((s) => (
-          <Field key={s.name} label={s.label} hint={s.hint}>
-            {(c) =>
-              s.kind === "bool" ? (
-                <input
-                  type="checkbox"
-                  className="size-4"
-                  checked={Boolean(values[s.name])}
-                  onChange={(e) => setValues({ ...values, [s.name]: e.target.checked })}
-                />
-              ) : s.kind === "list" ? (
-                <textarea
-                  className={`${c} font-mono text-sm`}
-                  rows={2}
-                  value={String(values[s.name])}
-                  onChange={(e) => setValues({ ...values, [s.name]: e.target.value })}
-                />
-              ) : (
-                <input
-                  className={c}
-                  type={s.kind === "number" ? "number" : "text"}
-                  step="any"
-                  value={String(values[s.name])}
-                  onChange={(e) => setValues({ ...values, [s.name]: e.target.value })}
-                />
-              )
-            }
-          </Field>
-        ))}
-      </div>
-      {save.error && <Trouble error={save.error} />}
-      {save.isSuccess && (
-        <p role="status" className="text-good">
-          Saved. The next run uses it.
-        </p>
-      )}
-      <Button main type="submit" disabled={save.isPending}>
-        Save the plan
-      </Button>
-    </form>
   );
 }
 

@@ -1,0 +1,23 @@
+import { describe, expect, it } from "vitest";
+import { read, write } from "./settings";
+
+describe("settings of a plan", () => {
+  it.each([
+    ["lines", ["/shop/*", "/help/*"], "/shop/*\n/help/*"],
+    ["lines", [], ""],
+    ["number", 2.5, "2.5"],
+    ["text", "own", "own"],
+    ["figures", { words_min: 120 }, "words_min = 120"],
+    ["pairs", { "a.example:80": "127.0.0.1:81" }, "a.example:80 = 127.0.0.1:81"],
+  ])("%s go to the form and come back unchanged", (kind, value, shown) => {
+    expect(read(kind, value)).toBe(shown);
+    expect(write(kind, shown)).toEqual(value);
+  });
+  it("keeps switches", () => expect(write("switch", read("switch", true))).toBe(true));
+  it("leaves out blank lines and blanks around", () => expect(write("lines", " /a \n\n /b")).toEqual(["/a", "/b"]));
+  it("sends what is no number as it is, for the service to answer", () => {
+    expect(write("number", "many")).toBe("many");
+    expect(write("figures", "words_min = many")).toEqual({ words_min: "many" });
+  });
+  it("shows a setting that is not there yet as empty", () => expect(read("lines", undefined)).toBe(""));
+});

@@ -1,0 +1,170 @@
+"""One page looked at again now: fetched, examined, and set against the last run, which stays as it is.
+
+The page is crawled into a small run of its own in memory. What the last run knows of the addresses it refers to is borrowed, so
+that its links can be judged without fetching them.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import sqlite3
+from dataclasses import dataclass
+from datetime import datetime
+
+import msgspec
+
+from hodcarrier.core.compare import classify
+from hodcarrier.core.errors import InvalidInput, NotFound, Unavailable
+from hodcarrier.core.plan import Plan, plan_values, read_plan
+from hodcarrier.core.scope import Scope
+from hodcarrier.core.urls import read_address
+from hodcarrier.crawl.fetch import Access
+from hodcarrier.crawl.session import crawl_into
+from hodcarrier.examine.engine import Examination
+from hodcarrier.runfile import results, schema
+from hodcarrier.runfile.packing import unpack_ids
+from hodcarrier.runfile.reader import RunFile
+from hodcarrier.runfile.sights import Sights
+from hodcarrier.runfile.writer import RunWriter
+from hodcarrier.usecases import plans
+from hodcarrier.usecases.workspace import Workspace, latest_run_id
+from hodcarrier.wire.results import LookFinding, LookOut, PageChange, PageOut
+
+SECONDS_MAX = 60
+COMPARED = ("status", "title", "description", "h1", "canonical", "words", "why_not")
+
+
+@dataclass(frozen=True)
+class _Looked:
+    """The small run, with the last one beside it."""
+
+    run: RunFile
+    url: str
+    plan: Plan
+    base: RunFile | None
+
+
+def look(work: Workspace, site_id: int, address: str) -> LookOut:
+    """Look at one page of a site. Raises :class:`InvalidInput` for an address that is not of the site, :class:`Unavailable` when its
+    host does not answer."""
+    plan = read_plan(plans.get_plan(work, site_id).values)
+    scope = Scope.of(plan)
+    url = scope.identity(read_address(address))
+    if not scope.on_site(url):
+        raise InvalidInput(f"{url} is not on {plan.host}.", "Give an address of this site.", "url")
+    run_id = _last_run(work, site_id)
+    if run_id is None:
+        return _answer(_fetch(work, site_id, plan, url, None), None, None)
+    with work.open_run(run_id) as base:
+        looked = _fetch(work, site_id, plan, url, base)
+        moment = datetime.fromisoformat(base.meta("started_at") or base.meta("finished_at"))
+        return _answer(looked, run_id, moment)
+
+
+def _last_run(work: Workspace, site_id: int) -> str | None:
+    with work.session() as session:
+        try:
+            return latest_run_id(session, site_id)
+        except NotFound:
+            return None
+
+
+def _fetch(work: Workspace, site_id: int, plan: Plan, url: str, base: RunFile | None) -> _Looked:
+    alone = msgspec.structs.replace(
+        plan,
+        start=(url,),
+        use_links=False,
+        use_sitemaps=False,
+        sitemaps=(),
+        addresses=(),
+        check_files=False,
+        check_external=False,
+        pages_max=1,
+        time_max_s=SECONDS_MAX,
+    )
+    opened = plans.open_access(work, site_id)
+    writer = RunWriter.create(":memory:", {"plan": plan_values(alone), "run_id": "look"})
+    end = asyncio.run(crawl_into(writer, alone, work.now, access=Access(**opened) if opened else None))
+    if end.startswith("failed: "):
+        raise Unavailable(f"The page cannot be looked at: {end.removeprefix('failed: ')}", "Try again later.")
+    if base is not None:
+        _borrow(writer.db, base)
+    examination = Examination(writer.db, work.now(), base, ())
+    _place(examination, url, base)
+    examination.run_all()
+    writer.db.execute("DELETE FROM inlink")  # the ids in it are those of the last run
+    return _Looked(RunFile(writer.db), url, alone, base)
+
+
+def _borrow(db: sqlite3.Connection, base: RunFile) -> None:
+    """Give the addresses that the page refers to the outcome they had in the last run."""
+    known = {url: row for row, url in db.execute("SELECT id, url FROM address WHERE state != ?", (schema.DONE,))}
+    for url, row in known.items():
+        found = base.rows(
+            "SELECT a.role, a.state, n.status, n.failure, t.url FROM address a LEFT JOIN answer n ON n.address_id = a.id"
+            " LEFT JOIN address t ON t.id = n.redirect_id WHERE a.url = ?",
+            url,
+        )
+        if not found:
+            continue
+        role, state, status, failure, target = found[0]
+        db.execute("UPDATE address SET role = ?, state = ? WHERE id = ?", (role, state, row))
+        if state == schema.DONE and failure is not None:
+            values = (row, status, failure, "", "", "", 0, 0, 0.0, 0.0, known.get(target), "", b"\x90", "")
+            db.execute("INSERT OR IGNORE INTO answer VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?)", values)
+    db.commit()
+
+
+def _place(examination: Examination, url: str, base: RunFile | None) -> None:
+    """Put the page where it stands in the site: its links in, its depth, whether a sitemap lists it."""
+    model = examination.model
+    here = model.ids[url]
+    there = base.address_id(url) if base is not None else None
+    if base is None or there is None:
+        return
+    sources = base.rows("SELECT sources FROM inlink WHERE target_id = ?", there)
+    model.inlinks[here] = unpack_ids(sources[0][0]) if sources else []
+    if base.rows("SELECT 1 FROM listed WHERE address_id = ?", there):
+        model.listed.add(here)
+    depth, found_by = base.rows("SELECT depth, found_by FROM address WHERE id = ?", there)[0]
+    model.known[here].depth, model.known[here].found_by = depth, found_by
+
+
+def _answer(looked: _Looked, run_id: str | None, run_at: datetime | None) -> LookOut:
+    page = results.page(looked.run, looked.url)
+    now = {row["fingerprint"]: row for row in page["findings"]}
+    before = {}
+    changes: list[PageChange] = []
+    if looked.base is not None and looked.base.address_id(looked.url) is not None:
+        old = results.page(looked.base, looked.url)
+        page["links_in"] = old["links_in"]
+        before = {row["fingerprint"]: row for row in old["findings"] if row["subject"] == looked.url}
+        changes = [
+            PageChange(url=looked.url, field=name, base=_shown(old[name]), head=_shown(page[name]))
+            for name in COMPARED
+            if old[name] != page[name]
+        ]
+    sights_now = Sights(looked.run.db, complete=False)
+    sights_before = Sights(looked.base.db, complete=False) if looked.base is not None else None
+    findings = []
+    for fingerprint, row in {**before, **now}.items():
+        key = bytes.fromhex(fingerprint)
+        sight = sights_now.of(key, row["check"], row["subject"])
+        if sights_before is None:
+            change = "new"
+        else:
+            change = classify(sights_before.of(key, row["check"], row["subject"]), sight, False)
+        if change == "fixed" and not _judged_alone(looked, row["check"]):
+            change = "unverified"
+        findings.append(LookFinding(change=change, **row))
+    return LookOut(page=PageOut(**page), run_id=run_id, run_at=run_at, changes=changes, findings=findings)
+
+
+def _judged_alone(looked: _Looked, check: str) -> bool:
+    """Whether a check can pass on one page alone; groups, files and the site need the whole run."""
+    found = looked.run.rows("SELECT subject FROM check_state WHERE id = ?", check)
+    return bool(found) and found[0][0] == "page"
+
+
+def _shown(value: object) -> str:
+    return "none" if value in (None, "") else str(value)

@@ -1,0 +1,158 @@
+"""Plans: read, changed, previewed, copied, taken in and out as TOML; and access to sites that are not public."""
+
+from __future__ import annotations
+
+import tomllib
+from typing import Any
+
+import tomli_w
+from sqlalchemy.orm import Session
+
+from hodcarrier.core import catalogue
+from hodcarrier.core.errors import Conflict, InvalidInput, InvalidPlan, InvalidUrl
+from hodcarrier.core.plan import Plan, plan_values, read_plan
+from hodcarrier.core.scope import preview
+from hodcarrier.core.settings import OWN_TO_A_SITE
+from hodcarrier.core.urls import normalize, read_address
+from hodcarrier.register.models import Member, Site, SiteAccess
+from hodcarrier.usecases.workspace import Workspace, fetch, latest_run_id, log
+from hodcarrier.wire.sites import AccessBody, AccessOut, PlanOut, PreviewRow
+
+SAMPLES_MAX = 500
+
+
+def get_plan(work: Workspace, site_id: int) -> PlanOut:
+    """A site's plan."""
+    with work.session() as session:
+        return _plan_out(fetch(session, Site, site_id, "site"))
+
+
+def _plan_out(site: Site) -> PlanOut:
+    """A plan with every setting; those that came with a later release have their defaults."""
+    return PlanOut(values=plan_values(read_plan(site.plan)), version=site.plan_version, defaults=plan_values(Plan()))
+
+
+def change_plan(work: Workspace, site_id: int, values: dict[str, object], version: int | None, member: Member) -> PlanOut:
+    """Change a plan; future runs use it. Raises :class:`Conflict` when somebody else changed it since ``version``."""
+    with work.session() as session:
+        site = fetch(session, Site, site_id, "site")
+        if version is not None and version != site.plan_version:
+            raise Conflict("Somebody changed this plan in the meantime.", "Load it again and repeat your change.")
+        return _save(work, session, site, {**site.plan, **values}, member)
+
+
+def _save(work: Workspace, session: Session, site: Site, values: dict[str, Any], member: Member) -> PlanOut:
+    plan = read_plan(values)
+    unknown = set(plan.thresholds) - {name for e in catalogue.load().values() for name in e.check.limits}
+    if unknown:
+        raise InvalidInput(
+            f"No check has a limit called {', '.join(sorted(unknown))}.", "See `hodcarrier catalogue show ID`.", "thresholds"
+        )
+    for check in plan.checks_off:
+        catalogue.get(check)
+    site.plan = plan_values(plan)
+    site.plan_version += 1
+    log(session, work.now(), member.id, "plan changed", site.host)
+    return _plan_out(site)
+
+
+def copy_plan(work: Workspace, site_id: int, source_id: int, member: Member) -> PlanOut:
+    """Take over another site's plan, but for what belongs to that site alone: addresses, path, host mapping."""
+    with work.session() as session:
+        site, source = fetch(session, Site, site_id, "site"), fetch(session, Site, source_id, "site")
+        taken = {name: value for name, value in plan_values(read_plan(source.plan)).items() if name not in OWN_TO_A_SITE}
+        return _save(work, session, site, {**site.plan, **taken}, member)
+
+
+def preview_plan(work: Workspace, site_id: int, values: dict[str, Any], addresses: list[str]) -> list[PreviewRow]:
+    """What a plan with these values would fetch, on sample addresses; without any, on pages of the latest run."""
+    with work.session() as session:
+        site = fetch(session, Site, site_id, "site")
+        plan = read_plan({**site.plan, **values})
+        if not addresses:
+            with work.open_run(latest_run_id(session, site_id)) as run:
+                sql = "SELECT url FROM address WHERE role = 0 ORDER BY id LIMIT ?"
+                addresses = [url for (url,) in run.rows(sql, SAMPLES_MAX)]
+    samples = []
+    for address in addresses[:SAMPLES_MAX]:
+        try:
+            samples.append(
+                normalize(address.strip(), plan.start[0]) if address.strip().startswith("/") else read_address(address)
+            )
+        except InvalidUrl as error:
+            raise InvalidInput(error.message, error.hint, "addresses") from None
+    return [PreviewRow(url=url, fetched=fetched, why=why) for url, fetched, why in preview(plan, samples)]
+
+
+def plan_toml(work: Workspace, site_id: int) -> str:
+    """The settings of a plan that differ from their defaults, as TOML."""
+    found = get_plan(work, site_id)
+    values = {name: value for name, value in found.values.items() if value != found.defaults[name]}
+    with work.session() as session:
+        host = fetch(session, Site, site_id, "site").host
+    return f"# The plan of {host}. Settings that are not named have their defaults.\n" + tomli_w.dumps(
+        values, multiline_strings=True
+    )
+
+
+def read_toml(text: str) -> dict[str, Any]:
+    """The settings in a TOML text. Raises :class:`InvalidPlan` naming the line that cannot be read."""
+    try:
+        return tomllib.loads(text)
+    except tomllib.TOMLDecodeError as error:
+        raise InvalidPlan(f"That is not TOML: {error}.", "Correct that line.", "toml") from None
+
+
+def replace_plan(work: Workspace, site_id: int, values: dict[str, Any], member: Member) -> PlanOut:
+    """A whole new plan: what it does not name gets its default, but the site keeps its start address."""
+    with work.session() as session:
+        site = fetch(session, Site, site_id, "site")
+        return _save(work, session, site, {"start": site.plan["start"], **values}, member)
+
+
+def set_access(work: Workspace, site_id: int, body: AccessBody, member: Member) -> AccessOut:
+    """Keep what opens a site, sealed. It is never shown again. Raises :class:`InvalidInput` for lines no header may carry."""
+    for name, value in (*body.headers.items(), *body.cookies.items()):
+        if not name.isascii() or any(c in name + value for c in "\r\n\0") or ":" in name or not name.strip():
+            raise InvalidInput(f"“{name}” cannot be sent.", "Use plain names, and values on one line.", "headers")
+    with work.session() as session:
+        site = fetch(session, Site, site_id, "site")
+        row = session.get(SiteAccess, site_id) or SiteAccess(site_id=site_id)
+        row.sealed, row.changed_at = work.vault.seal(body.model_dump()), work.now()
+        session.add(row)
+        log(session, work.now(), member.id, "access set", site.host)
+        return _access_out(body, row)
+
+
+def get_access(work: Workspace, site_id: int) -> AccessOut:
+    """What kinds of access a site has, without any secret."""
+    with work.session() as session:
+        fetch(session, Site, site_id, "site")
+        row = session.get(SiteAccess, site_id)
+        return _access_out(AccessBody.model_validate(work.vault.open(row.sealed)), row) if row else AccessOut()
+
+
+def _access_out(body: AccessBody, row: SiteAccess) -> AccessOut:
+    return AccessOut(
+        password=bool(body.username or body.password),
+        headers=sorted(body.headers),
+        cookies=sorted(body.cookies),
+        changed_at=row.changed_at,
+    )
+
+
+def remove_access(work: Workspace, site_id: int, member: Member) -> None:
+    """Forget what opens a site."""
+    with work.session() as session:
+        site = fetch(session, Site, site_id, "site")
+        row = session.get(SiteAccess, site_id)
+        if row is not None:
+            session.delete(row)
+            log(session, work.now(), member.id, "access removed", site.host)
+
+
+def open_access(work: Workspace, run_site_id: int) -> dict[str, Any] | None:
+    """What opens a site, for its crawl alone."""
+    with work.session() as session:
+        row = session.get(SiteAccess, run_site_id)
+        return work.vault.open(row.sealed) if row else None

@@ -1,0 +1,86 @@
+"""A page looked at again now: what has changed since the last run, without touching it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import pytest
+
+from hodcarrier.client import RequestFailed
+from hodcarrier.core.catalogue import doc, gone, page
+from hodcarrier.wire.sites import SiteBody
+from tests.running import LocalSite, Service, local_site
+
+FULL = "<title>A title of some length</title><meta name=description content='What it is'>"
+
+
+@pytest.fixture(scope="module")
+def audited(service: Service) -> Iterator[tuple[LocalSite, int]]:
+    with (
+        local_site(
+            page(doc('<h1>Front</h1><a href="/a">A</a><a href="/gone">gone</a>', FULL)),
+            page(doc('<h1>A</h1><a href="/gone">gone</a><a href="/">up</a>', "<title>Another title here</title>"), "/a"),
+            gone("/gone"),
+        ) as site,
+        service.client() as desk,
+    ):
+        client = desk.add_client("Looked at")
+        made = desk.add_site(SiteBody(client_id=client.id, address=site.address, plan={"allow_private": True, "rate_per_s": 500}))
+        desk.wait(desk.start_run(made.id).id, every_s=0.1)
+        yield site, made.id
+
+
+def classes(service: Service, audited: tuple[LocalSite, int], path: str) -> dict[str, str]:
+    site, number = audited
+    with service.client() as desk:
+        return {f.check: f.change for f in desk.look(number, site.address + path).findings}
+
+
+def test_nothing_changed(service: Service, audited: tuple[LocalSite, int]) -> None:
+    found = classes(service, audited, "a")
+    assert found["desc-missing"] == found["link-broken"] == "still-there"
+    assert set(found.values()) <= {"still-there", "unverified"}
+
+
+def test_what_was_mended_and_what_broke(service: Service, audited: tuple[LocalSite, int]) -> None:
+    site, number = audited
+    before = site.samples["/a"]
+    asked = len(site.asked)
+    try:
+        site.samples["/a"] = page(doc("<h1></h1>", FULL.replace("A title", "One title")), "/a")
+        with service.client() as desk:
+            run = desk.run(f"latest-{number}")
+            found = desk.look(number, site.address + "a")
+            assert desk.run(f"latest-{number}") == run, "the run stays as it is"
+        classed = {f.check: f.change for f in found.findings}
+        assert classed["desc-missing"] == classed["link-broken"] == "fixed"
+        assert classed["text-h1-empty"] == "new"
+        assert {"title", "description", "h1"} <= {c.field for c in found.changes}
+        assert found.run_id == run.id
+        assert sorted(site.asked[asked:]) == ["/a", "/robots.txt"], "nothing else is fetched"
+    finally:
+        site.samples["/a"] = before
+
+
+def test_a_page_that_is_gone_now(service: Service, audited: tuple[LocalSite, int]) -> None:
+    site, _ = audited
+    before = site.samples.pop("/a")
+    try:
+        found = classes(service, audited, "a")
+    finally:
+        site.samples["/a"] = before
+    assert found["reach-not-found"] == "new" and found["desc-missing"] == "gone-with-page"
+
+
+def test_an_address_of_another_site_is_refused(service: Service, audited: tuple[LocalSite, int]) -> None:
+    with service.client() as desk, pytest.raises(RequestFailed, match="is not on"):
+        desk.look(audited[1], "https://elsewhere.example/")
+
+
+def test_progress_is_told_until_the_run_has_ended(service: Service, audited: tuple[LocalSite, int]) -> None:
+    with service.client() as desk:
+        told = list(desk.watch(desk.start_run(audited[1]).id))
+        assert [run.state for run in told][-1] == "done"
+        assert any(run.progress for run in told)
+        with pytest.raises(RequestFailed, match="no run"):
+            list(desk.watch("nothing"))
