@@ -14,7 +14,7 @@ test: install
 	@sh scripts/test.sh
 
 bench: install
-	@LARGE=$(LARGE) $(BIN)/python -m bench
+	@LARGE=$(LARGE) KILLS=$(KILLS) $(BIN)/python -m bench
 
 fmt: install
 	@$(BIN)/ruff format -q . && $(BIN)/ruff check -q --fix . && cd console && npm run -s fmt

@@ -1,7 +1,7 @@
 """``make bench``: what crawling and examining cost against a bare loop, in one run.
 
 Interleaved, median of five, by processor time of the client process. ``make bench LARGE=1`` also measures 100,000 pages:
-cost per page against 2,000, peak memory and size of the run file.
+cost per page against 2,000, peak memory and size of the run file. ``make bench KILLS=50`` kills crawls hard instead.
 """
 
 from __future__ import annotations
@@ -13,7 +13,10 @@ import sys
 import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
+from pathlib import Path
 from statistics import median
+
+import bench.kills
 
 PAGES = 2_000
 LARGE_PAGES = 100_000
@@ -46,6 +49,10 @@ def once(kind: str, address: str, folder: str) -> dict[str, float]:
 def main() -> int:
     """Measure and print."""
     pages = int(os.environ.get("PAGES", PAGES))
+    if kills := int(os.environ.get("KILLS") or 0):
+        with tempfile.TemporaryDirectory() as folder, served(bench.kills.PAGES) as address:
+            bench.kills.measure(Path(folder), address, kills)
+        return 0
     with tempfile.TemporaryDirectory() as folder:
         with served(pages) as address:
             taken: dict[str, list[dict[str, float]]] = {"bare": [], "crawl": [], "audit": []}

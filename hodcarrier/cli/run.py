@@ -1,4 +1,4 @@
-"""``hodcarrier run list|show|start|watch|stop``."""
+"""``hodcarrier run list|show|start|watch|resume|stop``."""
 
 from __future__ import annotations
 
@@ -46,6 +46,8 @@ def add_parser(commands: Any) -> None:
     started.add_argument("--wait", action="store_true", help="wait until it is done and show it")
     watched = verb(verbs, "watch", "follow a run until it has ended", run_watch)
     watched.add_argument("run_id", metavar="RUN")
+    resumed = verb(verbs, "resume", "let a run that broke off go on from its last batch", run_resume)
+    resumed.add_argument("run_id", metavar="RUN")
     stopped = verb(verbs, "stop", "stop a run; what was fetched is examined", run_stop)
     stopped.add_argument("run_id", metavar="RUN")
 
@@ -104,6 +106,12 @@ def run_watch(args: argparse.Namespace) -> int:
     """Follow a run."""
     with connect(args) as desk:
         return _show_run(args, desk, desk.wait(args.run_id, _progress))
+
+
+def run_resume(args: argparse.Namespace) -> int:
+    """Let a run go on."""
+    with connect(args) as desk:
+        return show(args, desk.resume_run(args.run_id), COLUMNS)
 
 
 def run_stop(args: argparse.Namespace) -> int:

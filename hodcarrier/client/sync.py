@@ -307,6 +307,10 @@ class Hodcarrier:
         """Stop a run."""
         return self._send(RunOut, "POST", f"/runs/{run}/stop")
 
+    def resume_run(self, run: str) -> RunBrief:
+        """Let a run that broke off go on from its last batch."""
+        return self._send(RunBrief, "POST", f"/runs/{run}/resume")
+
     def watch(self, run: str) -> Iterator[RunOut]:
         """A run as it goes: one value whenever its state or progress changes, the last when it has ended."""
         with self._http.stream("GET", f"/runs/{run}/events", timeout=httpx.Timeout(60, read=60)) as response:

@@ -81,7 +81,7 @@ def extract(
     resolver = resolver or Resolver()
     base, base_raw = _base(elements, url, resolver)
     roles = roles_of(tree)
-    found = References(elements, roles, head_ids, partial(resolver.resolve, base=base))
+    references = References(elements, roles, head_ids, partial(resolver.resolve, base=base))
     metas = _Metas(elements, head_ids)
     data_types, data_errors = _structured_data(elements)
     return PageFacts(
@@ -95,15 +95,15 @@ def extract(
         titles=tuple(_titles(elements, head_ids)),
         descriptions=tuple(metas.named["description"]),
         robots=tuple(metas.named["robots"]),
-        canonicals=tuple(found.canonicals),
+        canonicals=tuple(references.canonicals),
         viewport=next((m.text for m in metas.named["viewport"]), None),
-        refresh=found.refresh,
+        refresh=references.refresh,
         headings=tuple(_headings(headings)),
-        images=tuple(found.images),
-        alternates=tuple(found.alternates),
-        links=tuple(found.links),
-        malformed=tuple(found.malformed),
-        insecure_forms=tuple(found.insecure_forms),
+        images=tuple(references.images),
+        alternates=tuple(references.alternates),
+        links=tuple(references.links),
+        malformed=tuple(references.malformed),
+        insecure_forms=tuple(references.insecure_forms),
         password_fields=sum(1 for n in elements.get("input", ()) if _attribute(n, "type").strip().lower() == "password"),
         social=tuple(metas.social),
         data_types=data_types,

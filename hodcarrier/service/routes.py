@@ -174,6 +174,13 @@ def stop_run(run_id: str, work: Work, member: Staff, request: Request) -> RunOut
     return runs.get_run(work, run_id)
 
 
+@router.post("/runs/{run_id}/resume", status_code=202, tags=["runs"])
+def resume_run(run_id: str, work: Work, member: Staff, request: Request) -> RunBrief:
+    """Let a run that broke off go on from its last batch."""
+    request.app.state.supervisor.attempts.pop(run_id, None)
+    return runs.resume_run(work, run_id, member)
+
+
 @router.get("/runs/{run_id}/checks", tags=["runs"])
 def list_checks(run_id: str, work: Work, _member: Staff) -> list[CheckRow]:
     """Checks that failed, in the order of work."""

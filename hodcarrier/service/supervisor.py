@@ -16,7 +16,7 @@ from sqlalchemy import select
 
 from hodcarrier.core.errors import HodcarrierError
 from hodcarrier.register.models import Run
-from hodcarrier.service.worker import EXIT_DONE, EXIT_LATER
+from hodcarrier.service.worker import EXIT_BROKEN, EXIT_DONE, EXIT_LATER
 from hodcarrier.usecases import plans, runs
 from hodcarrier.usecases.workspace import Workspace
 
@@ -135,7 +135,8 @@ class Supervisor:
         if failed.exists():
             runs.fail_run(self.work, run_id, failed.read_text())
             failed.unlink()
-            _tidy(folder, run_id)
+            if code != EXIT_BROKEN:
+                _tidy(folder, run_id)
             return
         self.attempts[run_id] = self.attempts.get(run_id, 0) + (code != EXIT_LATER)
         if self.attempts[run_id] >= WORKER_ATTEMPTS:

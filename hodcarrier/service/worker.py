@@ -12,6 +12,7 @@ import fcntl
 import json
 import os
 import signal
+import sqlite3
 import sys
 from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
@@ -27,7 +28,7 @@ from hodcarrier.examine.engine import examine
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.service.logs import set_up_logs
 
-EXIT_DONE, EXIT_FAILED, EXIT_LATER = 0, 1, 75
+EXIT_DONE, EXIT_FAILED, EXIT_BROKEN, EXIT_LATER = 0, 1, 3, 75
 log = structlog.get_logger()
 
 
@@ -94,6 +95,15 @@ async def work(job: dict[str, Any], parent: int, access: Access) -> int:
     return EXIT_DONE
 
 
+def break_off_words(error: Exception) -> str:
+    """Why a worker broke off, and what to do. What it had committed is kept."""
+    if isinstance(error, sqlite3.OperationalError) and "full" in str(error):
+        return "The disk is full. What was fetched until then is kept: make room, then let the run go on."
+    if isinstance(error, sqlite3.OperationalError | OSError):
+        return f"The run file could not be written: {error}. What was fetched until then is kept; the run can go on."
+    return f"The worker broke off: {type(error).__name__}: {error}. What was fetched until then is kept; the run can go on."
+
+
 def main() -> int:
     """The entry point: hold the run's lock, so that no two workers ever write one file."""
     set_up_logs()
@@ -108,9 +118,9 @@ def main() -> int:
         try:
             return asyncio.run(work(job, os.getppid(), read_access(sys.stdin.readline())))
         except Exception as error:
-            log.exception("worker failed")
-            (Path(job["folder"]) / f"{job['run_id']}.failed").write_text(f"the worker broke off: {type(error).__name__}: {error}")
-            return EXIT_FAILED
+            log.exception("worker broke off")
+            (Path(job["folder"]) / f"{job['run_id']}.failed").write_text(break_off_words(error))
+            return EXIT_BROKEN
 
 
 if __name__ == "__main__":

@@ -241,6 +241,20 @@ def stop_run(work: Workspace, run_id: str, member: Member) -> str:
         return run.state
 
 
+def resume_run(work: Workspace, run_id: str, member: Member) -> RunBrief:
+    """Let a run that broke off go on from its last batch. Raises :class:`Conflict` when there is nothing to go on with."""
+    with work.session() as session:
+        run = fetch(session, Run, run_id, "run")
+        if run.state != "failed" or not (work.folder / f"{run_id}.part").exists():
+            raise Conflict(f"Run {run_id} is {run.state} and cannot go on.", "Start a new one with `hodcarrier run start SITE`.")
+        busy = session.scalar(select(Run).where(Run.site_id == run.site_id, Run.purpose == run.purpose, Run.state.in_(ACTIVE)))
+        if busy is not None:
+            raise Conflict(f"{run.site.host} is being audited already (run {busy.id}, {busy.state}).", "Wait for it, or stop it.")
+        run.state, run.reason, run.finished_at = "queued", "", None
+        log(session, work.now(), member.id, "run goes on", run.site.host)
+        return run_brief(run)
+
+
 def list_runs(work: Workspace, site_id: int | None = None, limit: int = 100, purpose: str = "") -> list[RunBrief]:
     """Runs, the latest first."""
     with work.session() as session:

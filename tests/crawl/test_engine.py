@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import sqlite3
 from pathlib import Path
 
 import pytest
@@ -260,3 +261,20 @@ def test_going_on_after_a_death_gives_the_same_run(tmp_path: Path, lives: int, m
     whole, _, _ = crawl(site, plan)
     assert states(writer) == states(whole)
     writer.close()
+
+
+def test_a_full_disk_damages_nothing_and_the_run_goes_on(tmp_path: Path) -> None:
+    site = tuple(page(link(f"/{2 * n + 1}", f"/{2 * n + 2}") + "x" * n, f"/{n}" if n else "/") for n in range(300))
+    whole = states(crawl(site)[0])
+    part, plan = tmp_path / "x.part", make_plan()
+    writer = open_part(part, plan, {})
+    writer.db.execute("PRAGMA max_page_count = 60")
+    fetcher = SampleFetcher({s.path: s for s in site})
+    with pytest.raises(sqlite3.OperationalError, match="full"):
+        asyncio.run(Crawl(plan, writer, fetcher, now=lambda: NOW).run())
+    writer.close()
+    assert sqlite3.connect(part).execute("PRAGMA integrity_check").fetchone() == ("ok",)
+    writer = open_part(part, plan, {})
+    writer.db.execute("PRAGMA max_page_count = 100000")
+    assert asyncio.run(Crawl(plan, writer, fetcher, now=lambda: NOW).run()) == "complete"
+    assert states(writer) == whole

@@ -131,3 +131,18 @@ def test_the_trend_leaves_gaps_where_runs_failed(office: Office) -> None:
     found = trends.get_trend(office.work, office.site.id, "health", None, None)
     assert [point.value is None for point in found.points] == [False, True, False]
     assert found.state == "too few runs"
+
+
+def test_a_run_that_broke_off_goes_on_and_others_do_not(office: Office) -> None:
+    from hodcarrier.register.models import Member
+
+    run = runs.queue_run(office.work, office.site.id)
+    with pytest.raises(Conflict, match="queued and cannot go on"):
+        runs.resume_run(office.work, run.id, Member(id=None))
+    runs.begin_run(office.work, run.id)
+    runs.fail_run(office.work, run.id, "The disk is full.")
+    with pytest.raises(Conflict, match="cannot go on"):
+        runs.resume_run(office.work, run.id, Member(id=None))
+    (office.work.folder / f"{run.id}.part").write_bytes(b"")
+    assert runs.resume_run(office.work, run.id, Member(id=None)).state == "queued"
+    assert runs.next_queued(office.work) == run.id
