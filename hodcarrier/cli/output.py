@@ -54,8 +54,8 @@ def number(value: float | int | None, digits: int = 1) -> str:
 
 
 def count(n: int, noun: str) -> str:
-    """``1 page``, ``2 pages``; a noun in -x takes -es."""
-    return f"{n:,} {noun}" + ("" if n == 1 else "es" if noun.endswith("x") else "s")
+    """``1 page``, ``2 pages``; a noun in -x or -s takes -es."""
+    return f"{n:,} {noun}" + ("" if n == 1 else "es" if noun.endswith(("x", "s")) else "s")
 
 
 def duration(seconds: float) -> str:

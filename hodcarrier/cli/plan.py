@@ -11,6 +11,7 @@ from typing import Any
 from hodcarrier.cli.output import emit, err
 from hodcarrier.cli.service import connect, find_site, noun, verb
 from hodcarrier.core.errors import InvalidInput
+from hodcarrier.core.lists import read_list
 
 
 def add_parser(commands: Any) -> None:
@@ -20,7 +21,9 @@ def add_parser(commands: Any) -> None:
     shown.add_argument("site")
     edited = verb(verbs, "edit", "change settings: plan edit SITE rate_per_s=2 checks_off='[\"text-thin\"]'", run_edit)
     edited.add_argument("site")
-    edited.add_argument("settings", nargs="+", metavar="NAME=VALUE", help="value as JSON, or plain text")
+    edited.add_argument(
+        "settings", nargs="+", metavar="NAME=VALUE", help="value as JSON, plain text, or @FILE with a list (txt, csv)"
+    )
     verb(verbs, "explain", "what every setting means", run_explain)
     tried = verb(verbs, "try", "what settings would do with sample addresses, before saving them", run_try)
     tried.add_argument("site")
@@ -62,10 +65,17 @@ def _read_settings(items: list[str]) -> dict[str, Any]:
         if not equals:
             raise InvalidInput(f"“{item}” is not NAME=VALUE.", "Write it as rate_per_s=2.")
         try:
-            values[name] = json.loads(text)
+            values[name] = _read_file(Path(text[1:])) if text.startswith("@") else json.loads(text)
         except ValueError:
             values[name] = text
     return values
+
+
+def _read_file(path: Path) -> list[str]:
+    try:
+        return read_list(path.read_text())
+    except (OSError, UnicodeDecodeError) as error:
+        raise InvalidInput(f"{path} cannot be read: {error}.", "Check the path; it is a txt or csv file.", "file") from None
 
 
 def run_edit(args: argparse.Namespace) -> int:

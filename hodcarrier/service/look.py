@@ -26,7 +26,7 @@ from hodcarrier.runfile.packing import unpack_ids
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.sights import Sights
 from hodcarrier.runfile.writer import RunWriter
-from hodcarrier.usecases import plans
+from hodcarrier.usecases import plans, sites
 from hodcarrier.usecases.workspace import Workspace, latest_run_id
 from hodcarrier.wire.results import LookFinding, LookOut, PageChange, PageOut
 
@@ -89,7 +89,7 @@ def _fetch(work: Workspace, site_id: int, plan: Plan, url: str, base: RunFile | 
         raise Unavailable(f"The page cannot be looked at: {end.removeprefix('failed: ')}", "Try again later.")
     if base is not None:
         _borrow(writer.db, base)
-    examination = Examination(writer.db, work.now(), base, ())
+    examination = Examination(writer.db, work.now(), base, sites.waivers_in_force(work, site_id))
     _place(examination, url, base)
     examination.run_all()
     writer.db.execute("DELETE FROM inlink")  # the ids in it are those of the last run

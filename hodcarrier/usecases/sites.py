@@ -286,6 +286,13 @@ def waiver_out(row: WaiverRow, today: date) -> WaiverOut:
     )
 
 
+def waivers_in_force(work: Workspace, site_id: int) -> list[Waiver]:
+    """The waivers of a site that hold today, as the core judges them."""
+    with work.session() as session:
+        rows = session.scalars(select(WaiverRow).where(WaiverRow.site_id == site_id))
+        return [waiver for waiver in map(waiver_value, rows) if waiver.in_force(work.now().date())]
+
+
 def waiver_value(row: WaiverRow) -> Waiver:
     """A waiver as the core judges it."""
     return Waiver(row.check_id, row.pattern, row.fingerprint, row.start, row.end)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Iterator
 
 import pytest
@@ -9,6 +10,7 @@ import pytest
 from hodcarrier.client import RequestFailed
 from hodcarrier.core.catalogue import doc, gone, page
 from hodcarrier.wire.sites import SiteBody
+from hodcarrier.wire.work import WaiverBody
 from tests.running import LocalSite, Service, local_site
 
 FULL = "<title>A title of some length</title><meta name=description content='What it is'>"
@@ -78,9 +80,25 @@ def test_an_address_of_another_site_is_refused(service: Service, audited: tuple[
 
 
 def test_progress_is_told_until_the_run_has_ended(service: Service, audited: tuple[LocalSite, int]) -> None:
+    site, number = audited
+    go_on = threading.Event()
+    site.on_request = lambda _number: None if site.asked[-1] == "/robots.txt" else (go_on.wait(30), None)[1]
+    states = []
     with service.client() as desk:
-        told = list(desk.watch(desk.start_run(audited[1]).id))
-        assert [run.state for run in told][-1] == "done"
-        assert any(run.progress for run in told)
+        for run in desk.watch(desk.start_run(number).id):
+            states.append(run.state)
+            if run.progress:
+                assert run.progress["pages_done"] == 0 or go_on.is_set()
+                go_on.set()
+        assert go_on.is_set() and states[0] in ("queued", "crawling") and states[-1] == "done"
         with pytest.raises(RequestFailed, match="no run"):
             list(desk.watch("nothing"))
+
+
+def test_a_waiver_holds_for_a_look_too(service: Service, audited: tuple[LocalSite, int]) -> None:
+    site, number = audited
+    with service.client() as desk:
+        waiver = desk.add_waiver(number, WaiverBody(check="desc-missing", reason="Meant so"))
+        found = {f.check: (f.change, f.waived) for f in desk.look(number, site.address + "a").findings}
+        desk.remove_waiver(waiver.id)
+    assert found["desc-missing"] == ("waived", True)

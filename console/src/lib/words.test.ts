@@ -10,6 +10,7 @@ describe("figures in words", () => {
   ])("shows the change %s as %s", (n, text) => expect(signed(n)).toBe(text));
   it.each([
     [1, "page", "1 page"],
+    [2, "sample address", "2 sample addresses"],
     [2, "page", "2 pages"],
     [1200, "fix", "1,200 fixes"],
   ])("counts %s %s", (n, noun, text) => expect(plural(n, noun)).toBe(text));

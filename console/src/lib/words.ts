@@ -6,7 +6,7 @@ const one = new Intl.NumberFormat("en-GB", { minimumFractionDigits: 1, maximumFr
 export const count = (n: number | null | undefined) => (n === null || n === undefined ? "–" : whole.format(n));
 export const points = (n: number | null | undefined) => (n === null || n === undefined ? "–" : one.format(n));
 export const plural = (n: number, noun: string) =>
-  `${whole.format(n)} ${noun}${n === 1 ? "" : noun.endsWith("x") ? "es" : "s"}`;
+  `${whole.format(n)} ${noun}${n === 1 ? "" : /[xs]$/.test(noun) ? "es" : "s"}`;
 
 export function signed(n: number | null | undefined): string {
   if (n === null || n === undefined) return "";

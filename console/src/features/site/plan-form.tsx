@@ -4,7 +4,7 @@ import { useChange, useRead } from "../../api/hooks";
 import { place, plural } from "../../lib/words";
 import { Address, Button, Field, LinkButton, Loaded, Table, Trouble } from "../../ui/parts";
 import { useSite } from "./context";
-import { read, write, type Entered } from "./settings";
+import { addressesIn, read, write, type Entered } from "./settings";
 
 /** The whole plan, from the explanations that the service gives of each setting. */
 export function PlanForm({ plan }: { plan: Plan }) {
@@ -125,12 +125,23 @@ function Entry({
             onChange={(e) => set(e.target.value)}
           />
         ) : (
-          <textarea
-            className={`${c} font-mono text-sm`}
-            rows={2}
-            value={String(value)}
-            onChange={(e) => set(e.target.value)}
-          />
+          <>
+            <textarea
+              className={`${c} font-mono text-sm`}
+              rows={2}
+              value={String(value)}
+              onChange={(e) => set(e.target.value)}
+            />
+            {setting.name === "addresses" && (
+              <input
+                type="file"
+                accept=".txt,.csv"
+                aria-label="Take the list from a file"
+                className="text-sm"
+                onChange={(e) => void e.target.files?.[0]?.text().then((text) => set(addressesIn(text)))}
+              />
+            )}
+          </>
         )
       }
     </Field>

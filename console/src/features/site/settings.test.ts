@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { read, write } from "./settings";
+import { addressesIn, read, write } from "./settings";
 
 describe("settings of a plan", () => {
   it.each([
@@ -19,5 +19,9 @@ describe("settings of a plan", () => {
     expect(write("number", "many")).toBe("many");
     expect(write("figures", "words_min = many")).toEqual({ words_min: "many" });
   });
+  it("reads addresses from text and tables", () =>
+    expect(addressesIn('URL,Visits\r\n"https://a.example/",3\nhttps://a.example/b\nhttps://a.example/b')).toBe(
+      "https://a.example/\nhttps://a.example/b",
+    ));
   it("shows a setting that is not there yet as empty", () => expect(read("lines", undefined)).toBe(""));
 });

@@ -34,3 +34,14 @@ export function write(kind: string, entered: Entered): unknown {
     );
   return text;
 }
+
+/** The addresses in a text or CSV file that somebody chose: the first web address of every line, each once. */
+export function addressesIn(text: string): string {
+  const found = new Set<string>();
+  for (const line of text.split(/\r?\n/)) {
+    const web = line.split(/[,;\t]/).map((cell) => cell.trim().replace(/^"|"$/g, ""));
+    const first = web.find((cell) => /^https?:\/\//.test(cell));
+    if (first) found.add(first);
+  }
+  return [...found].join("\n");
+}
