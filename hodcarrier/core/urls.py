@@ -52,7 +52,7 @@ def _scalar(text: str) -> str:
     return _SURROGATES.sub("�", text)
 
 
-RESOLVED_MAX = 200_000
+RESOLVED_MAX = 50_000
 # References whose meaning may hang on the query of their base: "?x", "https:?x", and odd beginnings.
 _NEEDS_WHOLE_BASE = re.compile(r"[^!-~]|[?\\]|[A-Za-z][A-Za-z0-9+.-]*:(?!//)")
 
@@ -101,7 +101,7 @@ def fragment_of(url: str) -> str:
     return url.partition("#")[2]
 
 
-@lru_cache(maxsize=65536)
+@lru_cache(maxsize=8192)
 def split(url: str) -> Parts:
     """The parts of a normalised http or https URL. Raises :class:`InvalidUrl` for other schemes."""
     scheme, found, rest = url.partition("://")

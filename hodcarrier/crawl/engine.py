@@ -18,6 +18,7 @@ import msgspec
 from hodcarrier.core.errors import InvalidUrl
 from hodcarrier.core.extract import extract
 from hodcarrier.core.facts import CHECKED_KINDS, FILE_KINDS, FOLLOWED_KINDS, PAGE_KINDS, Link, PageFacts
+from hodcarrier.core.indexable import header_directives
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.scope import Scope
 from hodcarrier.core.sitemaps import Entry
@@ -206,9 +207,9 @@ class Crawl:
             self._push(Waiting(address, url, schema.ROLES.index(role), None))
         return address
 
-    def _know_links(self, facts: PageFacts, source: Waiting) -> None:
+    def _know_links(self, facts: PageFacts, source: Waiting, directives: frozenset[str]) -> None:
         depth = None if source.depth is None else source.depth + 1
-        shut = self.plan.obey_nofollow and bool(facts.directives() & {"nofollow", "none"})
+        shut = self.plan.obey_nofollow and bool(directives & {"nofollow", "none"})
         ids, left_out = self.writer.ids, self._left_out
         for link in facts.links:
             known = ids.get(link.url)
@@ -316,7 +317,7 @@ class Crawl:
             kind = answer.header("content-type")
             facts = extract(fetched.body, waiting.url, kind, self.resolver, self.plan.expected)
             facts = self._with_identities(facts)
-            self._know_links(facts, waiting)
+            self._know_links(facts, waiting, facts.directives() | header_directives(answer.header_values("x-robots-tag")))
         self.writer.add_answer(waiting.id, answer, redirect, self.now().isoformat(), facts, rule)
 
     def _with_identities(self, facts: PageFacts) -> PageFacts:

@@ -103,6 +103,7 @@ class HttpFetcher:
     _hosts: dict[str, _Host] = field(default_factory=dict)
     _session: aiohttp.ClientSession | None = None
     _tls_context: ssl.SSLContext | None = None
+    _bad_authority: str = ""
 
     async def __aenter__(self) -> HttpFetcher:
         resolver = GuardedResolver(self.plan.host_map, self.plan.allow_private)
@@ -134,7 +135,12 @@ class HttpFetcher:
         if self._tls_context is None:
             self._tls_context = ssl.create_default_context()
             if self.plan.ca_file:
-                self._tls_context.load_verify_locations(self.plan.ca_file)
+                try:
+                    self._tls_context.load_verify_locations(self.plan.ca_file)
+                except OSError as error:
+                    self._bad_authority = (
+                        f"the plan's authority file {self.plan.ca_file} cannot be used: {error.strerror or error}"
+                    )
         return self._tls_context
 
     @staticmethod
@@ -226,7 +232,7 @@ class HttpFetcher:
                 return _failed("refused-address", str(cause))
             return _failed("dns", "")
         except (aiohttp.ClientConnectorCertificateError, aiohttp.ClientSSLError) as error:
-            return _failed("tls", str(error))
+            return _failed("tls", self._bad_authority or str(error))
         except RefusedAddress as error:
             return _failed("refused-address", str(error))
         except aiohttp.ClientConnectorError as error:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import sqlite3
+from array import array
 from collections import defaultdict, deque
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
 
@@ -47,8 +48,8 @@ class Model:
     known: list[Known]
     ids: dict[str, int]
     listed: set[int]
-    inlinks: dict[int, list[int]] = field(default_factory=dict)
-    file_users: dict[int, list[int]] = field(default_factory=dict)
+    inlinks: dict[int, Sequence[int]] = field(default_factory=dict)
+    file_users: dict[int, Sequence[int]] = field(default_factory=dict)
     file_kinds: dict[int, str] = field(default_factory=dict)
     once_indexable: set[str] = field(default_factory=set)
     outside_answers: bool = False
@@ -72,9 +73,10 @@ class Model:
         return model
 
     def _read_graph(self) -> None:
-        inlinks: defaultdict[int, list[int]] = defaultdict(list)
-        users: defaultdict[int, list[int]] = defaultdict(list)
-        outgoing: dict[int, list[int]] = {}
+        # Arrays of four bytes a link: a list of numbers would take ten times as much.
+        inlinks: defaultdict[int, array[int]] = defaultdict(lambda: array("I"))
+        users: defaultdict[int, array[int]] = defaultdict(lambda: array("I"))
+        outgoing: dict[int, array[int]] = {}
         for source, blob in self.db.execute("SELECT address_id, links FROM page"):
             followed: dict[int, None] = {}
             files: dict[int, None] = {}
@@ -89,11 +91,11 @@ class Model:
                 inlinks[target].append(source)
             for target in files:
                 users[target].append(source)
-            outgoing[source] = list(followed)
+            outgoing[source] = array("I", followed)
         self.inlinks, self.file_users = dict(inlinks), dict(users)
         self._set_depths(outgoing)
 
-    def _set_depths(self, outgoing: dict[int, list[int]]) -> None:
+    def _set_depths(self, outgoing: Mapping[int, Sequence[int]]) -> None:
         """The fewest clicks from a start address to every page; a redirect costs none."""
         depths: dict[int, int] = {i: 0 for i, k in enumerate(self.known) if k.found_by & schema.FOUND_START}
         queue = deque(depths)
@@ -132,7 +134,7 @@ class Model:
             state=schema.STATES[item.state],
             status=item.status,
             facts=facts,
-            directives=directives_of(answer, facts),
+            directives=self.directives(answer, facts),
             canonical=canonical_of(answer, facts, item.url),
             url=item.url,
         )
@@ -169,7 +171,7 @@ class Model:
             depth=item.depth,
             answer=answer,
             facts=facts,
-            directives=directives_of(answer, facts),
+            directives=self.directives(answer, facts),
             canonical=canonical_of(answer, facts, item.url),
             why_not=item.why_not,
             inlinks=len(self.inlinks.get(i, ())),
@@ -181,6 +183,11 @@ class Model:
             lookup=lookup,  # type: ignore[arg-type]
             facts_of=self.facts_of,
         )
+
+    def directives(self, answer: Answer | None, facts: PageFacts | None) -> frozenset[str]:
+        """The robots directives that count by the plan: noindex may be left aside, for staging sites."""
+        found = directives_of(answer, facts)
+        return found if self.plan.obey_noindex else found - {"noindex", "none"}
 
     def url_of(self, i: int) -> str:
         """The URL of an address id."""

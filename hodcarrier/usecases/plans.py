@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import tomllib
+from pathlib import Path
 from typing import Any
 
 import tomli_w
@@ -47,6 +48,10 @@ def _save(work: Workspace, session: Session, site: Site, values: dict[str, Any],
     if unknown:
         raise InvalidInput(
             f"No check has a limit called {', '.join(sorted(unknown))}.", "See `hodcarrier catalogue show ID`.", "thresholds"
+        )
+    if plan.ca_file and not Path(plan.ca_file).is_file():
+        raise InvalidPlan(
+            f"There is no file {plan.ca_file} on the server.", "Give the path of a file with certificates.", "ca_file"
         )
     for check in plan.checks_off:
         catalogue.get(check)

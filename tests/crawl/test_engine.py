@@ -12,7 +12,7 @@ from hodcarrier.core.catalogue import Sample, doc, gone, moved, page, sitemap, t
 from hodcarrier.crawl.engine import Crawl
 from hodcarrier.crawl.session import open_part
 from hodcarrier.runfile.writer import RunWriter
-from tests.sample_site import NOW, ORIGIN, SampleFetcher, crawl, make_plan
+from tests.sample_site import NOW, ORIGIN, SampleFetcher, audit, crawl, make_plan
 
 
 def link(*paths: str) -> str:
@@ -278,3 +278,85 @@ def test_a_full_disk_damages_nothing_and_the_run_goes_on(tmp_path: Path) -> None
     writer.db.execute("PRAGMA max_page_count = 100000")
     assert asyncio.run(Crawl(plan, writer, fetcher, now=lambda: NOW).run()) == "complete"
     assert states(writer) == whole
+
+
+@pytest.mark.parametrize(
+    ("front", "obey", "state"),
+    [
+        (page(doc('<a rel=nofollow href="/a">a</a>')), True, (3, None)),
+        (page(doc('<a rel=nofollow href="/a">a</a>')), False, (1, 200)),
+        (page(doc('<a href="/a">a</a>', "<meta name=robots content=nofollow>")), True, (3, None)),
+        (page(doc('<a href="/a">a</a>', "<meta name=robots content=none>")), True, (3, None)),
+        (page(doc('<a href="/a">a</a>'), headers=(("content-type", "text/html"), ("x-robots-tag", "nofollow"))), True, (3, None)),
+        (
+            page(doc('<a href="/a">a</a>'), headers=(("content-type", "text/html"), ("x-robots-tag", "other: nofollow"))),
+            True,
+            (1, 200),
+        ),
+        (page(doc('<a rel=nofollow href="/a">a</a><a href="/b">b</a>')), True, (1, 200)),
+    ],
+)
+def test_nofollow_is_obeyed_or_not(front: Sample, obey: bool, state: tuple[int, int | None]) -> None:
+    """The last case: another page links to it without nofollow."""
+    site = (front, page(doc(), "/a"), page(link("/a"), "/b"))
+    writer, _, _ = crawl(site, make_plan({"obey_nofollow": obey}))
+    assert states(writer)["/a"] == state
+
+
+def test_depth_limits_leave_out_and_bring_back() -> None:
+    deep = (page(link("/a")), page(link("/b"), "/a"), page(doc(), "/b"))
+    writer, _, _ = crawl(deep, make_plan({"depth_max": 1}))
+    assert states(writer)["/b"] == (3, None)
+    assert writer.db.execute("SELECT rule FROM address WHERE url LIKE '%/b'").fetchone() == ("deeper than the plan's limit",)
+
+
+@pytest.mark.parametrize(
+    ("plan", "fetched"),
+    [
+        ({}, {"/", "/shop/a", "/shop/b?s=1", "/help"}),
+        ({"include": ["/", "/shop/*"]}, {"/", "/shop/a", "/shop/b?s=1"}),
+        ({"exclude": ["/shop/*"]}, {"/", "/help"}),
+        ({"exclude": ["*?s=*"]}, {"/", "/shop/a", "/help"}),
+        ({"include": ["/", "/shop/*"], "exclude": ["regex:/b"]}, {"/", "/shop/a"}),
+        ({"use_links": False}, {"/"}),
+        ({"use_links": False, "addresses": [ORIGIN + "/help"]}, {"/", "/help"}),
+        ({"keep_parameters": ["x"]}, {"/", "/shop/a", "/shop/b", "/help"}),
+    ],
+)
+def test_what_belongs_and_where_it_comes_from(plan: dict[str, object], fetched: set[str]) -> None:
+    site = (
+        page(link("/shop/a", "/shop/b?s=1", "/help")),
+        *(page(doc(), p) for p in ("/shop/a", "/shop/b?s=1", "/shop/b", "/help")),
+    )
+    writer, _, _ = crawl(site, make_plan(plan))
+    assert {p for p, (_, status) in states(writer).items() if status == 200} == fetched
+
+
+def test_sitemaps_are_given_named_and_usual() -> None:
+    site = (
+        page(doc()),
+        text_file("/robots.txt", f"Sitemap: {ORIGIN}/named.xml\n"),
+        sitemap_at("/named.xml", "/n"),
+        sitemap_at("/given.xml", "/g"),
+        sitemap("/u"),
+        *(page(doc(), p) for p in ("/n", "/g", "/u")),
+    )
+    for plan, found in (
+        ({"sitemaps": [ORIGIN + "/given.xml"]}, {"/n", "/g", "/u"}),
+        ({"sitemaps": [ORIGIN + "/given.xml"], "use_sitemaps": False}, {"/g"}),
+        ({}, {"/n", "/u"}),
+    ):
+        writer, _, _ = crawl(site, make_plan(plan))
+        assert {p for p, (_, status) in states(writer).items() if status == 200} == {"/"} | found
+
+
+def sitemap_at(path: str, *paths: str) -> Sample:
+    return Sample(path, sitemap(*paths).body, 200, sitemap().headers)
+
+
+def test_a_staging_site_that_is_noindex_can_be_judged_as_public() -> None:
+    site = (page(doc("<h1>x</h1>", "<meta name=robots content=noindex>")),)
+    strict, _ = audit(site)
+    lenient, _ = audit(site, {"obey_noindex": False})
+    assert strict.rows("SELECT why_not FROM verdict") == [("noindex",)]
+    assert lenient.rows("SELECT why_not FROM verdict") == [("",)]
