@@ -30,17 +30,15 @@ from hodcarrier.runfile.packing import pack_ids
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.sights import SITE
 
+BATCH = 5_000
+
 
 @dataclass(slots=True)
 class Found:
-    """A finding before it is written. ``pages`` are the rows of scored pages it counts for; −1 stands for the site."""
+    """What the figures need of a finding; the rest is in the file already. ``pages`` are the rows of scored pages it counts for; −1
+    stands for the site."""
 
     check: int
-    subject: str
-    subject_id: int | None
-    place: str
-    print: bytes
-    fail: Fail
     cause: int
     waived: bool
     pages: tuple[int, ...]
@@ -78,6 +76,7 @@ class Examination:
         self.off = [entry for entry in entries if entry.id in off]
         self.tallies = [Tally(entry, entry.limits(self.plan.thresholds)) for entry in entries if entry.id not in off]
         self.found: list[Found] = []
+        self.unwritten: list[tuple[Any, ...]] = []
         self.prints: set[bytes] = set()
         self.causes: dict[tuple[int, str], int] = {}
         self.cause_data: list[tuple[int, str, Fail]] = []
@@ -102,6 +101,7 @@ class Examination:
         self._write_verdicts(counts, healths)
         check_gains, cause_gains = self._gains(faults, triples)
         self._write_findings()
+        self.db.executemany("INSERT INTO unverified VALUES (?,?,?,?,?)", ((k, *v) for k, v in self.unverified.items()))
         self._write_causes(cause_gains)
         self._write_checks(check_gains)
         carry_forward(self.db, self.base, self._complete(), self.now, self.model)
@@ -148,6 +148,7 @@ class Examination:
         for i, view in self.model.pages():
             document = view.facts is not None and view.answer is not None and view.answer.status == 200
             self.gathered.add(view)
+            rows, template = self._rows_of(i), view.facts.template if view.facts else ""
             for n, tally in page_checks:
                 needs = tally.entry.check.needs
                 if (needs == "document" and not document) or (
@@ -156,7 +157,7 @@ class Examination:
                     continue
                 if view.state in ("queued", "skipped"):
                     continue
-                self._collect(n, view, view.url, i, self._rows_of(i), view.facts.template if view.facts else "")
+                self._collect(n, view, view.url, i, rows, template)
             if document and view.indexable:
                 for _, tally in group_checks:
                     if key := tally.entry.key(view):
@@ -228,7 +229,11 @@ class Examination:
         waived = covered(self.waivers, tally.entry.id, subject, key)
         tally.findings += not waived
         tally.waived += waived
-        self.found.append(Found(n, subject, i, fail.place, key, fail, cause, waived, rows))
+        self.found.append(Found(n, cause, waived, rows))
+        row = (key, tally.entry.id, i, subject, fail.place, fail.key, json.dumps(dict(fail.data)), cause + 1, waived)
+        self.unwritten.append(row)
+        if len(self.unwritten) >= BATCH:
+            self._write_findings()
 
     def _leave(self, tally: Tally, unsure: Unsure, subject: str) -> None:
         key = fingerprint(tally.entry.id, subject, unsure.place)
@@ -289,25 +294,13 @@ class Examination:
         self.db.executemany("INSERT INTO inlink VALUES (?,?)", ((i, pack_ids(ids)) for i, ids in sources.items()))
 
     def _write_findings(self) -> None:
+        """Write the findings gathered since the last time, so that they need not stay in memory."""
         self.db.executemany(
             "INSERT INTO finding (fingerprint, check_id, subject_id, subject, place, message, evidence, cause_id, waived)"
             " VALUES (?,?,?,?,?,?,?,?,?)",
-            (
-                (
-                    f.print,
-                    self.tallies[f.check].entry.id,
-                    f.subject_id,
-                    f.subject,
-                    f.place,
-                    f.fail.key,
-                    json.dumps(dict(f.fail.data)),
-                    f.cause + 1,
-                    f.waived,
-                )
-                for f in self.found
-            ),
+            self.unwritten,
         )
-        self.db.executemany("INSERT INTO unverified VALUES (?,?,?,?,?)", ((k, *v) for k, v in self.unverified.items()))
+        self.unwritten.clear()
 
     def _write_causes(self, cause_gains: Any) -> None:
         findings: defaultdict[int, int] = defaultdict(int)
