@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import math
 from datetime import date
 
 from sqlalchemy import func, or_, select
@@ -318,9 +319,11 @@ def import_metrics(work: Workspace, site_id: int, text: str, member: Member | No
                 value=float(row["value"] or ""),
                 source=row.get("source") or "",
             )
+            if not found.name or not math.isfinite(found.value):
+                raise ValueError("a figure has a name and a finite value")
         except (ValueError, TypeError):
             raise InvalidInput(
-                f"Row {number} cannot be read: {row}.", "Write the day as YYYY-MM-DD and the value as a number.", "csv"
+                f"Row {number} cannot be read: {row}.", "Write the day as YYYY-MM-DD, a name, and the value as a number.", "csv"
             ) from None
         rows.append(found)
         if len(rows) > METRIC_ROWS_MAX:

@@ -1,0 +1,101 @@
+"""Tables and documents for other programs, and the report's page: safe whatever a site or client is called."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from hodcarrier.report.document import _css_string, draw_html
+from hodcarrier.report.tables import FINDING_FIELDS, safe_cell, to_csv, to_json, to_sarif
+
+
+def finding(**more: Any) -> dict[str, Any]:
+    row = {
+        "check": "link-broken",
+        "severity": "high",
+        "summary": "Links lead nowhere",
+        "subject": "https://shop.example/",
+        "place": "https://shop.example/gone",
+        "message": "The link “old” leads to nothing",
+        "since": "2026-11-24T02:04:00+00:00",
+        "times_returned": 0,
+        "waived": False,
+        "fingerprint": "ab" * 16,
+        "evidence": {"target": "https://shop.example/gone"},
+    }
+    return {**row, **more}
+
+
+@pytest.mark.parametrize("text", ["=1+1", "+1", "-1", "@SUM(A1)", "\t=1", "\r=1", "=cmd|' /C calc'!A0"])
+def test_no_spreadsheet_takes_a_cell_for_a_formula(text: str) -> None:
+    row = next(csv.DictReader(io.StringIO(to_csv([finding(message=text)], FINDING_FIELDS))))
+    assert row["message"].startswith("'")
+
+
+@given(st.text(alphabet=st.characters(blacklist_categories=("Cs",), blacklist_characters="\r\n\0"), max_size=40))
+def test_tables_come_back_as_they_were(text: str) -> None:
+    row = next(csv.DictReader(io.StringIO(to_csv([finding(message=text)], FINDING_FIELDS))))
+    assert row["message"] == safe_cell(text)
+
+
+def test_nested_values_are_json_and_nothing_is_empty() -> None:
+    row = next(csv.DictReader(io.StringIO(to_csv([finding(since=None)], FINDING_FIELDS))))
+    assert json.loads(row["evidence"]) == {"target": "https://shop.example/gone"} and row["since"] == ""
+    assert json.loads(to_json([finding()]))[0]["check"] == "link-broken"
+
+
+def test_sarif_names_rules_levels_and_suppressions() -> None:
+    rows = [
+        finding(),
+        finding(check="text-thin", severity="medium", waived=True),
+        finding(severity="critical"),
+        finding(severity="low"),
+    ]
+    log = json.loads(to_sarif(rows, "9.9"))
+    run = log["runs"][0]
+    assert run["tool"]["driver"]["version"] == "9.9"
+    assert [r["id"] for r in run["tool"]["driver"]["rules"]] == ["link-broken", "text-thin"]
+    assert [r["level"] for r in run["results"]] == ["error", "warning", "error", "note"]
+    assert [bool(r.get("suppressions")) for r in run["results"]] == [False, True, False, False]
+    assert all(rule["help"]["text"] and rule["fullDescription"]["text"] for rule in run["tool"]["driver"]["rules"])
+
+
+def test_findings_of_a_check_that_is_gone_are_still_exported() -> None:
+    log = json.loads(to_sarif([finding(check="no-longer-there")], "1"))
+    assert log["runs"][0]["tool"]["driver"]["rules"][0]["help"]["text"] == "no-longer-there"
+
+
+@given(st.text(max_size=30))
+def test_no_text_ends_a_string_of_css(text: str) -> None:
+    drawn = str(_css_string(text))
+    assert drawn[0] == drawn[-1] == '"'
+    assert not set(drawn[1:-1]) & set('"<>\n\r&')
+
+
+def values(**more: Any) -> dict[str, Any]:
+    base: dict[str, Any] = {
+        "title": "Rope & Sail: November", "agency": "Cobble & Lantern", "client": "Rope </style><script>x</script>", "host": "rope.example",
+        "from": "2026-11-01", "to": "2026-11-30", "span": "November 2026", "made": "2026-12-01", "note": "<b>busy</b>", "health": 91.5,
+        "health_before": None, "before_day": "2026-11-01", "pages": 12, "trend": "steady",
+        "line": [{"day": "2026-11-03", "health": 90.0}, {"day": "2026-11-10", "health": None}, {"day": "2026-11-17", "health": 91.5}],
+        "remarks": [{"day": "2026-11-05", "text": "New <theme>"}], "counts": {"new": 0, "fixed": 2, "returned": 0}, "fixed": [], "in_hand": [],
+        "next": [], "areas": [], "funnel": [], "appendix": [], "standing": None, "sentences": ["All is <well>."],
+    }  # fmt: skip
+    return {**base, **more}
+
+
+def test_names_and_notes_are_never_taken_for_markup() -> None:
+    page = draw_html(values())
+    assert "<script>x" not in page and "<b>busy" not in page and "<theme>" not in page and "<well>" not in page
+    assert "&lt;b&gt;busy" in page and "Cobble &amp; Lantern" in page
+
+
+def test_a_report_without_health_or_runs_to_draw_says_so() -> None:
+    page = draw_html(values(health=None, line=[]))
+    assert "–" in page and "polyline" not in page

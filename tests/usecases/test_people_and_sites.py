@@ -1,0 +1,253 @@
+"""Members, tokens, clients, sites, waivers, figures and reports as use cases, each with what it refuses."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+import pytest
+
+from hodcarrier.core.catalogue import doc, gone, page
+from hodcarrier.core.errors import Conflict, HodcarrierError, InvalidInput, NotAllowed, NotFound, SignInNeeded
+from hodcarrier.register.models import LogEntry, Member
+from hodcarrier.usecases import benchmarks, members, reports, runs, sites, trends
+from hodcarrier.wire.people import MemberBody, MemberChange
+from hodcarrier.wire.sites import ClientBody, SiteBody
+from hodcarrier.wire.work import BenchmarkBody, RemarkBody, ReportBody, WaiverBody
+from tests.usecases.conftest import START, Office
+
+PASSWORD = "long enough words"
+SHOP = [page(doc('<h1>Shop</h1><a href="/a">a</a>')), page(doc("<h1>A</h1><p>short"), "/a")]
+
+
+def add(office: Office, name: str, role: str = "analyst", **more: object) -> int:
+    email = f"{name.split()[0].lower()}@agency.example"
+    return members.add_member(
+        office.work, MemberBody.model_validate({"name": name, "email": email, "role": role, "password": PASSWORD, **more})
+    ).id
+
+
+def record(office: Office, number: int) -> Member:
+    with office.work.session() as session:
+        found = session.get(Member, number)
+        assert found is not None
+        session.expunge(found)
+        return found
+
+
+def test_signing_in_and_out(office: Office) -> None:
+    add(office, "Imke Aldersgate", "lead")
+    secret, member = members.sign_in(office.work, " IMKE@agency.example ", PASSWORD)
+    assert member.name == "Imke Aldersgate" and members.member_of_session(office.work, secret).id == member.id
+    members.sign_out(office.work, secret)
+    with pytest.raises(SignInNeeded):
+        members.member_of_session(office.work, secret)
+
+
+def test_a_session_ends_by_itself(office: Office) -> None:
+    add(office, "Imke Aldersgate")
+    secret, _ = members.sign_in(office.work, "imke@agency.example", PASSWORD)
+    late = office.at(START + timedelta(days=members.SESSION_DAYS, seconds=1))
+    with pytest.raises(SignInNeeded):
+        members.member_of_session(late, secret)
+
+
+def test_nobody_who_was_switched_off_gets_in(office: Office) -> None:
+    owner = record(office, add(office, "Owner One", "owner"))
+    number = add(office, "Tobin Wraysbury")
+    secret, _ = members.sign_in(office.work, "tobin@agency.example", PASSWORD)
+    token = members.add_token(office.work, record(office, number), "laptop").secret or ""
+    members.change_member(office.work, number, MemberChange(active=False), owner)
+    for attempt in (
+        lambda: members.member_of_session(office.work, secret),
+        lambda: members.member_of_token(office.work, token),
+        lambda: members.sign_in(office.work, "tobin@agency.example", PASSWORD),
+    ):
+        with pytest.raises(SignInNeeded):
+            attempt()
+
+
+def test_the_last_owner_stays(office: Office) -> None:
+    owner = record(office, add(office, "Owner One", "owner"))
+    for change in (MemberChange(active=False), MemberChange(role="lead")):
+        with pytest.raises(Conflict, match="last owner"):
+            members.change_member(office.work, owner.id, change, owner)
+    add(office, "Second Owner", "owner")
+    assert members.change_member(office.work, owner.id, MemberChange(role="lead"), owner).role == "lead"
+
+
+def test_the_first_owner_is_made_once(office: Office) -> None:
+    assert members.first_owner(office.work, "o@agency.example", "Owner", PASSWORD) == PASSWORD
+    assert members.first_owner(office.work, "p@agency.example", "Other", PASSWORD) is None
+    assert [m.email for m in members.list_members(office.work)] == ["o@agency.example"]
+
+
+def test_a_new_password_replaces_the_old_one(office: Office) -> None:
+    owner = record(office, add(office, "Owner One", "owner"))
+    members.change_member(office.work, owner.id, MemberChange(password="another long one"), owner)
+    with pytest.raises(SignInNeeded):
+        members.sign_in(office.work, "owner@agency.example", PASSWORD)
+    assert members.sign_in(office.work, "owner@agency.example", "another long one")
+
+
+def test_tokens_belong_to_their_member(office: Office) -> None:
+    imke, tobin = record(office, add(office, "Imke A")), record(office, add(office, "Tobin W"))
+    token = members.add_token(office.work, imke, "laptop")
+    assert token.secret and token.secret.startswith(token.begins)
+    assert members.member_of_token(office.work, token.secret).id == imke.id
+    assert members.list_tokens(office.work, tobin) == [] and members.list_tokens(office.work, imke)[0].secret is None
+    with pytest.raises(NotFound):
+        members.revoke_token(office.work, tobin, token.id)
+    members.revoke_token(office.work, imke, token.id)
+    with pytest.raises(SignInNeeded, match="revoked"):
+        members.member_of_token(office.work, token.secret)
+
+
+@pytest.mark.parametrize(
+    ("email", "role", "more"), [("nobody", "analyst", {}), ("@", "analyst", {}), ("x@y.example", "guest", {})]
+)
+def test_members_that_cannot_be(office: Office, email: str, role: str, more: dict[str, object]) -> None:
+    with pytest.raises((InvalidInput, ValueError)):
+        members.add_member(
+            office.work, MemberBody.model_validate({"name": "X", "email": email, "role": role, "password": PASSWORD, **more})
+        )
+
+
+def test_roles_are_told_when_they_do_not_suffice() -> None:
+    with pytest.raises(NotAllowed, match="owner or lead; yours is writer"):
+        members.allow(Member(role="writer"), "owner", "lead")
+    members.allow(Member(role="lead"), "owner", "lead")
+    members.allow_client(Member(role="guest", client_id=3), 3)
+    with pytest.raises(NotFound):
+        members.allow_client(Member(role="guest", client_id=3), 4)
+
+
+def test_removing_a_client_takes_its_sites_and_records(office: Office) -> None:
+    owner = record(office, add(office, "Owner One", "owner"))
+    office.audit(START, SHOP)
+    sites.add_remark(office.work, office.site.id, RemarkBody(day=START.date(), text="x"), None)
+    sites.remove_client(office.work, office.site.client_id, owner)
+    assert sites.list_sites(office.work) == [] and runs.list_runs(office.work) == []
+    with office.work.session() as session:
+        assert "client removed" in {entry.action for entry in session.query(LogEntry)}
+
+
+def test_the_clients_list_shows_audits_not_benchmarks(office: Office) -> None:
+    office.audit(START, SHOP)
+    audited = sites.get_site(office.work, office.site.id).health
+    run = runs.queue_run(office.at(START + timedelta(days=1)), office.site.id, purpose="benchmark")
+    with office.work.session() as session:
+        from hodcarrier.register.models import Run
+
+        row = session.get(Run, run.id)
+        assert row is not None
+        row.state, row.health = "done", 1.0
+    brief = sites.list_clients(office.work)[0].sites[0]
+    assert brief.health == audited != 1.0
+
+
+@pytest.mark.parametrize(
+    ("pattern", "waived"),
+    [
+        ("", {"/", "/a"}),
+        ("https://shop.example/a", {"/a"}),
+        ("https://shop.example/*", {"/", "/a"}),
+        ("https://shop.example/b*", set()),
+    ],
+)
+def test_waivers_by_pattern(office: Office, pattern: str, waived: set[str]) -> None:
+    office.audit(START, SHOP)
+    sites.add_waiver(office.work, office.site.id, WaiverBody(check="desc-missing", pattern=pattern, reason="Meant so"), None)
+    run = office.audit(START + timedelta(days=7), SHOP)
+    with office.work.open_run(run) as opened:
+        rows = opened.rows("SELECT subject FROM finding WHERE check_id = 'desc-missing' AND waived")
+    assert {url.removeprefix("https://shop.example") for (url,) in rows} == waived
+
+
+def test_a_waiver_holds_to_its_last_day(office: Office) -> None:
+    last = (START + timedelta(days=7)).date()
+    made = sites.add_waiver(office.work, office.site.id, WaiverBody(check="desc-missing", reason="Until then", end=last), None)
+    for days, waived in ((7, 2), (8, 0)):
+        run = office.audit(START + timedelta(days=days), SHOP)
+        with office.work.open_run(run) as opened:
+            assert opened.rows("SELECT waived FROM check_state WHERE id = 'desc-missing'") == [(waived,)]
+    assert sites.list_waivers(office.at(START + timedelta(days=8)), office.site.id)[0].in_force is False
+    assert made.in_force
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("name,value\nVisits,3", "day"),
+        ("day,name,value\n2026-13-01,Visits,3", "2"),
+        ("day,name,value\n2026-11-01,Visits,3\n2026-11-02,Visits,x", "3"),
+        ("day,name,value\n2026-11-01,,3", "2"),
+        ("", "day"),
+    ],
+)
+def test_figures_come_in_wholly_or_not_at_all(office: Office, text: str, words: str) -> None:
+    with pytest.raises(InvalidInput) as refused:
+        sites.import_metrics(office.work, office.site.id, text, None)
+    assert words in refused.value.message
+    assert sites.list_metrics(office.work, office.site.id) == []
+
+
+def test_a_figure_for_the_same_day_is_replaced(office: Office) -> None:
+    for value in (3, 4):
+        sites.import_metrics(
+            office.work, office.site.id, f"\ufeffday,name,value,source\n2026-11-01,Visits,{value},counter\n", None
+        )
+    assert [m.value for m in sites.list_metrics(office.work, office.site.id)] == [4.0]
+
+
+def test_a_benchmark_needs_others_and_runs_them_all(office: Office) -> None:
+    other = sites.add_site(
+        office.work, SiteBody(client_id=office.site.client_id, address="https://other.example/", kind="competitor"), None
+    )
+    for wrong in ([], [office.site.id], [999]):
+        with pytest.raises((HodcarrierError, ValueError)):
+            benchmarks.add_benchmark(office.work, BenchmarkBody(name="B", site_id=office.site.id, competitor_ids=wrong), None)
+    made = benchmarks.add_benchmark(
+        office.work, BenchmarkBody(name="B", site_id=office.site.id, competitor_ids=[other.id], pages_max=50), None
+    )
+    assert benchmarks.get_benchmark(office.work, made.id).state == "no round yet"
+    benchmarks.start_round(office.work, made.id, None)
+    queued = runs.list_runs(office.work, purpose="benchmark")
+    assert {r.site_id for r in queued} == {office.site.id, other.id}
+    plan = runs.get_run(office.work, queued[0].id).plan
+    assert plan["pages_max"] == 50 and plan["thresholds"] == {} and plan["checks_off"] == []
+    assert benchmarks.get_benchmark(office.work, made.id).state == "running"
+
+
+def test_a_report_keeps_what_it_said(office: Office) -> None:
+    office.audit(START, SHOP)
+    body = ReportBody(site_id=office.site.id, from_day=date(2026, 11, 1), to_day=date(2026, 11, 30), note="Good")
+    made = reports.add_report(office.at(START + timedelta(days=2)), body, None, "Our agency")
+    before = reports.get_report(office.work, made.id)[1]
+    office.audit(START + timedelta(days=7), [SHOP[0], gone("/a")])
+    assert reports.get_report(office.work, made.id)[1] == before
+    assert made.title == "Rope & Sail: November 2026"
+    with pytest.raises(InvalidInput, match="ends before"):
+        reports.add_report(office.work, body.model_copy(update={"to_day": date(2026, 10, 1)}), None, "x")
+
+
+@pytest.mark.parametrize("figure", ["health", "findings", "pages", "area.links", "severity.high", "check.desc-missing"])
+def test_every_kind_of_figure_has_a_trend(office: Office, figure: str) -> None:
+    for weeks in range(3):
+        office.audit(START + timedelta(weeks=weeks), SHOP)
+    found = trends.get_trend(office.work, office.site.id, figure, None, None)
+    assert len(found.points) == 3 and all(point.value is not None for point in found.points)
+    assert found.state == "steady" and found.label
+    part = trends.get_trend(office.work, office.site.id, figure, (START + timedelta(days=1)).date(), None)
+    assert len(part.points) == 2
+
+
+@pytest.mark.parametrize("figure", ["luck", "area.nowhere", "severity.dire", "check.none", ""])
+def test_figures_that_are_none_say_which_there_are(office: Office, figure: str) -> None:
+    with pytest.raises(InvalidInput, match="no figure") as refused:
+        trends.get_trend(office.work, office.site.id, figure, None, None)
+    assert "check.ID" in refused.value.hint
+
+
+def test_the_same_client_twice(office: Office) -> None:
+    with pytest.raises(Conflict):
+        sites.add_client(office.work, ClientBody(name="Rope & Sail"), None)
