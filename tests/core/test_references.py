@@ -112,9 +112,9 @@ def test_rel_tokens_are_lower_case() -> None:
 
 
 def test_base_moves_every_reference() -> None:
-    found = facts("<base href=/deep/er/><base href=/second/><a href=x>x</a><img src=../i.png>")
-    assert [link.url for link in found.links] == ["https://shop.example/deep/er/x", "https://shop.example/deep/i.png"]
-    assert found.base == "/deep/er/"
+    read = facts("<base href=/deep/er/><base href=/second/><a href=x>x</a><img src=../i.png>")
+    assert [link.url for link in read.links] == ["https://shop.example/deep/er/x", "https://shop.example/deep/i.png"]
+    assert read.base == "/deep/er/"
 
 
 @pytest.mark.parametrize(

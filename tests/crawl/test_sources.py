@@ -1,0 +1,140 @@
+"""robots.txt and sitemaps as a crawl meets them: redirects, errors, loops, forms, hostile ones."""
+
+from __future__ import annotations
+
+import gzip
+
+import pytest
+
+from hodcarrier.core.catalogue import Sample, doc, moved, page, text_file
+from hodcarrier.crawl.sources import policy_of
+from hodcarrier.runfile.writer import RunWriter
+from tests.sample_site import ORIGIN, crawl, make_plan
+
+SHUT = "User-agent: *\nDisallow: /a\n"
+SITE = (page(doc('<a href="/a">a</a>')), page(doc(), "/a"))
+XML = (("content-type", "application/xml"),)
+HEAD = '<?xml version="1.0"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">'
+
+
+def urls(writer: RunWriter, status: int | None = 200) -> set[str]:
+    rows = writer.db.execute(
+        "SELECT url FROM address JOIN answer ON answer.address_id = id WHERE role = 0 AND status IS ?", (status,)
+    )
+    return {url.removeprefix(ORIGIN) for (url,) in rows}
+
+
+def disallowed(writer: RunWriter) -> set[str]:
+    return {url.removeprefix(ORIGIN) for (url,) in writer.db.execute("SELECT url FROM address WHERE state = 2")}
+
+
+@pytest.mark.parametrize(
+    ("answers", "shut"),
+    [
+        ((text_file("/robots.txt", SHUT),), {"/a"}),
+        ((text_file("/robots.txt", SHUT, 404),), set()),
+        ((text_file("/robots.txt", SHUT, 403),), set()),
+        ((text_file("/robots.txt", SHUT, 410),), set()),
+        ((text_file("/robots.txt", SHUT, 500),), {"/"}),
+        ((text_file("/robots.txt", SHUT, 503),), {"/"}),
+        ((Sample("/robots.txt", failure="protocol"),), {"/"}),
+        ((moved("/robots.txt", "/r1"), text_file("/r1", SHUT)), {"/a"}),
+        ((moved("/robots.txt", "/r1", 302), moved("/r1", "/r2", 307), text_file("/r2", SHUT)), {"/a"}),
+        ((*tuple(moved(f"/r{n}" if n else "/robots.txt", f"/r{n + 1}") for n in range(5)), text_file("/r5", SHUT)), {"/a"}),
+        ((*tuple(moved(f"/r{n}" if n else "/robots.txt", f"/r{n + 1}") for n in range(6)), text_file("/r6", SHUT)), set()),
+        ((moved("/robots.txt", "/robots.txt"),), set()),
+        ((moved("/robots.txt", "/r1"), text_file("/r1", SHUT, 500)), {"/"}),
+        ((text_file("/robots.txt", "<html>not found</html>"),), set()),
+    ],
+)
+def test_what_an_answer_to_robots_txt_means(answers: tuple[Sample, ...], shut: set[str]) -> None:
+    """RFC 9309, 2.3.1: at least five redirects are followed; 4xx means no rules, 5xx and no answer that nothing may be fetched."""
+    writer, _, end = crawl((*SITE, *answers))
+    assert disallowed(writer) == shut
+    assert end == "complete"
+
+
+@pytest.mark.parametrize(("status", "allowed"), [(200, False), (204, True), (404, True), (429, True), (500, None), (None, None)])
+def test_policies(status: int | None, allowed: bool | None) -> None:
+    policy = policy_of(status, b"" if status == 204 else SHUT.encode())
+    assert (None if policy is None else policy.allows("x", ORIGIN + "/a")) is allowed
+
+
+def test_rules_that_are_only_reported_are_recorded() -> None:
+    writer, _, _ = crawl((*SITE, text_file("/robots.txt", SHUT)), make_plan({"obey_robots": False}))
+    assert urls(writer) == {"/", "/a"}
+    assert writer.db.execute("SELECT rule FROM address WHERE url LIKE '%/a'").fetchone() == ("Disallow: /a (line 2)",)
+
+
+def test_our_own_group_counts_under_our_own_name() -> None:
+    robots = text_file("/robots.txt", "User-agent: *\nDisallow: /\nUser-agent: trialbot\nDisallow: /a\n")
+    writer, _, _ = crawl((*SITE, robots), make_plan({"robots_token": "TrialBot"}))
+    assert urls(writer) == {"/"} and disallowed(writer) == {"/a"}
+
+
+def test_crawl_delay_slows_the_fetcher_down() -> None:
+    robots = text_file("/robots.txt", "User-agent: *\nCrawl-delay: 2.5\n")
+    _, fetcher, _ = crawl((*SITE, robots))
+    assert fetcher.slowed[1] == 2.5
+    _, fetcher, _ = crawl((*SITE, robots), make_plan({"obey_crawl_delay": False}))
+    assert fetcher.slowed == ("", 0.0)
+
+
+def locs(*paths: str) -> str:
+    return "".join(f"<url><loc>{ORIGIN}{p}</loc></url>" for p in paths)
+
+
+def index(*paths: str) -> str:
+    inside = "".join(f"<sitemap><loc>{ORIGIN}{p}</loc></sitemap>" for p in paths)
+    return f'<sitemapindex xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">{inside}</sitemapindex>'
+
+
+PAGES = tuple(page(doc(), f"/p{n}") for n in range(4))
+
+
+@pytest.mark.parametrize(
+    ("answers", "listed"),
+    [
+        ((Sample("/sitemap.xml", HEAD + locs("/p1", "/p2") + "</urlset>", headers=XML),), {"/p1", "/p2"}),
+        ((Sample("/sitemap.xml", "\n  " + HEAD + locs("/p1") + "</urlset>", headers=XML),), set()),
+        ((Sample("/sitemap.xml", gzip.compress((HEAD + locs("/p1") + "</urlset>").encode()), headers=XML),), {"/p1"}),
+        ((Sample("/sitemap.xml", index("/s1.xml", "/s2.xml"), headers=XML), Sample("/s1.xml", HEAD + locs("/p1") + "</urlset>", headers=XML), Sample("/s2.xml", HEAD + locs("/p2") + "</urlset>", headers=XML)), {"/p1", "/p2"}),
+        ((Sample("/sitemap.xml", index("/sitemap.xml", "/s1.xml"), headers=XML), Sample("/s1.xml", index("/sitemap.xml"), headers=XML)), set()),
+        ((moved("/sitemap.xml", "/s.xml"), Sample("/s.xml", HEAD + locs("/p3") + "</urlset>", headers=XML)), {"/p3"}),
+        ((text_file("/sitemap_index.xml", index("/s1.xml")), Sample("/s1.xml", HEAD + locs("/p1") + "</urlset>", headers=XML)), {"/p1"}),
+        ((text_file("/sitemap.txt", f"{ORIGIN}/p1\n{ORIGIN}/p2\n"),), {"/p1", "/p2"}),
+        ((text_file("/robots.txt", f"Sitemap: {ORIGIN}/feed.rss"), Sample("/feed.rss", f"<rss><channel><item><link>{ORIGIN}/p2</link></item></channel></rss>", headers=XML)), {"/p2"}),
+        ((text_file("/robots.txt", f"Sitemap: {ORIGIN}/atom"), Sample("/atom", f'<feed xmlns="http://www.w3.org/2005/Atom"><entry><link href="{ORIGIN}/p1"/></entry></feed>', headers=XML)), {"/p1"}),
+        ((text_file("/robots.txt", "User-agent: *\nDisallow: /sitemap.xml\n"), Sample("/sitemap.xml", HEAD + locs("/p1") + "</urlset>", headers=XML)), set()),
+        ((Sample("/sitemap.xml", HEAD + locs("/p1", "/p2"), headers=XML),), {"/p1", "/p2"}),
+        ((Sample("/sitemap.xml", '<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]>' + HEAD + "<url><loc>&b;</loc></url></urlset>", headers=XML),), set()),
+        ((Sample("/sitemap.xml", f'<!DOCTYPE x [<!ENTITY a SYSTEM "file:///etc/hostname">]>{HEAD}<url><loc>{ORIGIN}/&a;</loc></url></urlset>', headers=XML),), set()),
+    ],
+)  # fmt: skip
+def test_sitemaps_in_every_form(answers: tuple[Sample, ...], listed: set[str]) -> None:
+    writer, _, end = crawl((page(doc()), *PAGES, *answers))
+    assert urls(writer) == {"/"} | listed
+    assert end == "complete"
+
+
+def test_entries_of_other_sites_are_listed_and_not_fetched() -> None:
+    body = HEAD + "<url><loc>https://other.example/x</loc></url>" + locs("/p1") + "</urlset>"
+    writer, fetcher, _ = crawl((page(doc()), *PAGES, Sample("/sitemap.xml", body, headers=XML)))
+    assert not any("other.example" in url for url in fetcher.asked)
+    assert writer.db.execute("SELECT count(*) FROM listed").fetchone() == (2,)
+
+
+def test_pages_known_from_sitemaps_have_no_depth() -> None:
+    writer, _, _ = crawl((page(doc()), *PAGES, Sample("/sitemap.xml", HEAD + locs("/p1") + "</urlset>", headers=XML)))
+    assert writer.db.execute("SELECT depth, found_by FROM address WHERE url LIKE '%/p1'").fetchone() == (None, 4)
+
+
+def test_each_sitemap_is_fetched_once() -> None:
+    robots = text_file(
+        "/robots.txt", f"Sitemap: {ORIGIN}/sitemap.xml\nSitemap: {ORIGIN}/sitemap.xml#again\nSitemap: http://[half\n"
+    )
+    _, fetcher, _ = crawl(
+        (page(doc()), robots, Sample("/sitemap.xml", HEAD + "</urlset>", headers=XML)),
+        make_plan({"sitemaps": [ORIGIN + "/sitemap.xml"]}),
+    )
+    assert fetcher.asked.count(ORIGIN + "/sitemap.xml") == 1
