@@ -143,6 +143,7 @@ class Crawl:
             words = FAILURES[answer.failure]
             detail = f" ({answer.detail})" if answer.detail else ""
             return f"failed: {split(start).host} cannot be audited: {words}{detail}."
+        self.on_commit(self._progress())
         for url in self.plan.start:
             self.writer.know(url, "page", schema.FOUND_START, 0)
         for url in self.plan.addresses:

@@ -82,7 +82,12 @@ def test_an_address_of_another_site_is_refused(service: Service, audited: tuple[
 def test_progress_is_told_until_the_run_has_ended(service: Service, audited: tuple[LocalSite, int]) -> None:
     site, number = audited
     go_on = threading.Event()
-    site.on_request = lambda _number: None if site.asked[-1] == "/robots.txt" else (go_on.wait(30), None)[1]
+
+    def hold_pages(number: int) -> None:
+        if site.asked[number - 1] in ("/", "/a", "/gone"):
+            go_on.wait(15)
+
+    site.on_request = hold_pages
     states = []
     with service.client() as desk:
         for run in desk.watch(desk.start_run(number).id):
