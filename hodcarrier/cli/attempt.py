@@ -28,6 +28,7 @@ def add_parser(commands: Any) -> None:
     parser.add_argument("--allow-private", action="store_true", help="permit loopback and private addresses")
     parser.add_argument("--rate", type=float, default=5.0, metavar="R", help="requests per second and host (default 5)")
     parser.add_argument("--parallel", type=int, default=4, metavar="N", help="requests at once and host (default 4)")
+    parser.add_argument("--external", action="store_true", help="also check whether links to other sites answer")
     parser.add_argument("--save", type=Path, metavar="RUN.sqlite", help="keep the run file")
     parser.add_argument("--format", choices=("text", "json"), default="text", help="text for reading (default) or json")
     parser.add_argument("--fail-on", choices=SEVERITIES, help="exit 4 when a check of this severity or a worse one fails")
@@ -47,6 +48,7 @@ def run(args: argparse.Namespace) -> int:
             "allow_private": args.allow_private,
             "rate_per_s": args.rate,
             "parallel": args.parallel,
+            "check_external": args.external,
         }
     )
     if args.save is not None:

@@ -176,3 +176,14 @@ def test_a_folder_that_is_not_ours_is_left_alone(tmp_path: Path, capsys: pytest.
     assert run(["demo", "--port", str(free_ports(4)), "--data", str(tmp_path)]) == 1
     assert "something else" in capsys.readouterr().err
     assert (tmp_path / "letter.txt").read_text() == "dear"
+
+
+@pytest.mark.parametrize("options", [[], ["--external"]])
+def test_other_sites_are_asked_only_when_that_is_wanted(options: list[str], capsys: pytest.CaptureFixture[str]) -> None:
+    with local_site(page(doc())) as other:
+        elsewhere = other.address.replace("127.0.0.1", "localhost")
+        with local_site(page(doc(f'<h1>x</h1><a href="{elsewhere}gone">gone</a><a href="{elsewhere}">there</a>'))) as site:
+            assert run(["try", site.address, *FAST, "--format", "json", *options]) == 0
+    found = {row["check"] for row in json.loads(capsys.readouterr().out)["findings"]}
+    assert bool(other.asked) == bool(options)
+    assert ("link-broken-external" in found) == bool(options)
