@@ -62,6 +62,8 @@ def run_show(args: argparse.Namespace) -> int:
         "Address": page.url,
         "Path": path,
         "State": f"{page.state}, {'indexable' if page.why_not == '' else page.why_not or 'not judged'}",
+        "Server": f"{page.remote}, HTTP/{page.http_version}" if page.remote else "",
+        "Certificate": f"{page.tls['version']}, ends {page.tls['not_after']}" if page.tls else "",
         "Title": page.title,
         "Description": page.description,
         "Main heading": page.h1,

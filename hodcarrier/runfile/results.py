@@ -11,6 +11,7 @@ from hodcarrier.core.catalogue import load
 from hodcarrier.core.errors import InvalidInput, NotFound
 from hodcarrier.core.facts import FILE_KINDS, Link
 from hodcarrier.core.health import order_of_work
+from hodcarrier.core.urls import split
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import unpack_ids
 from hodcarrier.runfile.reader import RunFile
@@ -249,6 +250,9 @@ def page(run: RunFile, url: str) -> Row:
     answer, facts = run.answer(address), run.facts(address)
     item["headers"] = [list(pair) for pair in answer.headers] if answer else []
     item["failure"] = answer.failure if answer else ""
+    item["http_version"], item["remote"] = (answer.http_version, answer.remote) if answer else ("", "")
+    item["tls"] = (run.meta("tls") or {}).get(split(url).origin, {})
+    item["encoding_source"] = facts.encoding_source if facts else ""
     item["path"] = redirect_path(run, address)
     item["links_in"] = _links_in(run, address)
     item["listed"] = bool(run.rows("SELECT 1 FROM listed WHERE address_id = ?", address))

@@ -129,6 +129,10 @@ class PageOut(PageRow):
 
     rule: str = ""
     failure: str = ""
+    http_version: str = ""
+    remote: str = ""
+    tls: dict[str, str] = {}
+    encoding_source: str = ""
     headers: list[list[str]] = []
     path: list[dict[str, Any]] = []
     links_in: list[str] = []

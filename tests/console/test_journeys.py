@@ -158,3 +158,40 @@ def test_a_guest_sees_reports_only(open_browser: Callable[..., BrowserContext], 
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_text("Pellow Kiln Studio").first).to_be_visible()
     assert page.get_by_role("link", name="To-dos").count() == 0
+
+
+def test_a_plan_is_tried_taken_over_and_read_as_text(signed_in: Page, demo: Demo) -> None:
+    signed_in.goto(demo.url + "/sites/5/plan")
+    signed_in.get_by_label("Not these pages").fill("/classes/*")
+    signed_in.get_by_role("button", name="Try on pages of the last run").click()
+    expect(signed_in.get_by_text("would be fetched. Nothing is saved yet.")).to_be_visible()
+    signed_in.get_by_role("button", name="As text (TOML)").click()
+    text = signed_in.get_by_label("The plan as TOML")
+    expect(text).to_have_value(re.compile("start = "))
+    text.fill("speed = 3")
+    signed_in.get_by_role("button", name="Replace the plan").click()
+    expect(signed_in.get_by_role("alert")).to_contain_text("speed")
+    assert violations(signed_in) == []
+    signed_in.get_by_label("From another site").select_option(label="saltline-stores.example")
+    signed_in.get_by_role("button", name="Take over").click()
+    expect(signed_in.get_by_text("Done. The form beside shows the new plan.")).to_be_visible()
+
+
+def test_a_page_is_looked_at_again(signed_in: Page, demo: Demo) -> None:
+    signed_in.goto(demo.url + "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2Fcontact")
+    signed_in.get_by_role("button", name="Look again now").click()
+    expect(signed_in.get_by_text("Looked at again just now")).to_be_visible()
+    expect(signed_in.get_by_text("its facts are as in the last run")).to_be_visible()
+    assert violations(signed_in) == []
+
+
+def test_access_can_be_set_and_forgotten_but_never_read(signed_in: Page, demo: Demo) -> None:
+    signed_in.goto(demo.url + "/sites/7/plan")
+    signed_in.get_by_role("button", name="Set access").click()
+    signed_in.get_by_label("Name", exact=True).fill("imke")
+    signed_in.get_by_label("Site password").fill("sesame-open")
+    signed_in.get_by_role("button", name="Keep it").click()
+    expect(signed_in.get_by_text("a password.")).to_be_visible()
+    assert "sesame-open" not in signed_in.content()
+    signed_in.get_by_role("button", name="forget").click()
+    expect(signed_in.get_by_text("The site is fetched as everybody sees it.")).to_be_visible()

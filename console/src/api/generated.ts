@@ -1859,6 +1859,28 @@ export interface components {
              */
             failure: string;
             /**
+             * Http Version
+             * @default
+             */
+            http_version: string;
+            /**
+             * Remote
+             * @default
+             */
+            remote: string;
+            /**
+             * Tls
+             * @default {}
+             */
+            tls: {
+                [key: string]: string;
+            };
+            /**
+             * Encoding Source
+             * @default
+             */
+            encoding_source: string;
+            /**
              * Headers
              * @default []
              */

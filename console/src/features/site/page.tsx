@@ -198,7 +198,17 @@ function Facts({ page }: { page: Page }) {
     ["Kept out by", page.rule || "nothing"],
     ["Canonical", page.canonical ? <Address text={page.canonical} chars={60} /> : "none"],
     ["Robots directives", (page.robots ?? []).join(", ") || "none"],
-    ["Language, encoding", `${page.lang || "not declared"}, ${page.encoding || "–"}`],
+    [
+      "Language, encoding",
+      `${page.lang || "not declared"}, ${page.encoding || "–"}${page.encoding_source ? ` (by ${page.encoding_source})` : ""}`,
+    ],
+    ["Server", page.remote ? `${page.remote}, HTTP/${page.http_version}` : "–"],
+    ...(page.tls?.version
+      ? ([["Certificate", `${page.tls.version}, of ${page.tls.issuer || "–"}, ends ${page.tls.not_after}`]] as [
+          string,
+          React.ReactNode,
+        ][])
+      : []),
     ["Words in the main text", count(page.words)],
     ["Clicks from the start", count(page.depth)],
     ["In a sitemap", page.listed ? "yes" : "no"],

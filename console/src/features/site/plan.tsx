@@ -6,6 +6,7 @@ import { Address, Button, Card, Field, LinkButton, Loaded, Table, Trouble } from
 import { AccessCard } from "./access";
 import { useSite } from "./context";
 import { PlanForm } from "./plan-form";
+import { ShareCard } from "./share-plan";
 
 export function PlanScreen() {
   const { site } = useSite();
@@ -20,6 +21,7 @@ export function PlanScreen() {
       <div className="min-w-0 space-y-3.5">
         {site.kind === "own" && <ScheduleCard />}
         <AccessCard />
+        <ShareCard />
         <Waivers />
       </div>
     </div>
