@@ -192,6 +192,7 @@ def test_access_can_be_set_and_forgotten_but_never_read(signed_in: Page, demo: D
     signed_in.get_by_label("Site password").fill("sesame-open")
     signed_in.get_by_role("button", name="Keep it").click()
     expect(signed_in.get_by_text("a password.")).to_be_visible()
+    expect(signed_in.get_by_label("Site password")).to_have_count(0)
     assert "sesame-open" not in signed_in.content()
     signed_in.get_by_role("button", name="forget").click()
     expect(signed_in.get_by_text("The site is fetched as everybody sees it.")).to_be_visible()
