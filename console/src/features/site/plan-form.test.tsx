@@ -1,0 +1,184 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { Tooltip } from "radix-ui";
+import { createMemoryRouter, Outlet, RouterProvider } from "react-router";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import type { Plan } from "../../api/client";
+import { AccessCard } from "./access";
+import { PlanForm } from "./plan-form";
+import { ShareCard } from "./share-plan";
+
+const SETTINGS = [
+  { name: "start", group: "extent", group_name: "What belongs", label: "Start addresses", text: "It begins here.", kind: "lines", advanced: false, choices: [] },
+  { name: "rate_per_s", group: "pace", group_name: "How gently", label: "Requests per second", text: "Fewer is gentler.", kind: "number", advanced: false, choices: [] },
+  { name: "adaptive", group: "pace", group_name: "How gently", label: "Slow down", text: "When it struggles.", kind: "switch", advanced: true, choices: [] },
+  { name: "appearance", group: "pace", group_name: "How gently", label: "Appear as", text: "Who we are.", kind: "choice", advanced: false, choices: ["own", "phone"] },
+  { name: "thresholds", group: "pace", group_name: "How gently", label: "Limits", text: "Name and figure.", kind: "figures", advanced: true, choices: [] },
+  { name: "addresses", group: "extent", group_name: "What belongs", label: "A list", text: "Pages to fetch.", kind: "lines", advanced: true, choices: [] },
+]; // prettier-ignore
+const VALUES = {
+  start: ["https://a.example/"],
+  rate_per_s: 5,
+  adaptive: true,
+  appearance: "own",
+  thresholds: { words_min: 120 },
+  addresses: [],
+};
+const PLAN = { values: VALUES, version: 3, defaults: { ...VALUES, thresholds: {} } } as unknown as Plan;
+const SITE = { id: 9, host: "a.example", kind: "own", client_id: 1, client_name: "A", runs: 1 };
+
+type Sent = { method: string; path: string; body: unknown; headers: Record<string, string> };
+let sent: Sent[] = [];
+let answers: Record<string, { status?: number; body: unknown }> = {};
+
+beforeEach(() => {
+  sent = [];
+  answers = {
+    "GET /plan-settings": { body: SETTINGS },
+    "GET /sites": { body: [SITE, { ...SITE, id: 4, host: "b.example" }] },
+  };
+  vi.stubGlobal("fetch", async (url: string, options: RequestInit) => {
+    const path = url.replace("/api/v1", "");
+    const headers = options.headers as Record<string, string>;
+    sent.push({
+      method: options.method ?? "",
+      path,
+      body: options.body ? JSON.parse(String(options.body)) : null,
+      headers,
+    });
+    const answer = answers[`${options.method} ${path}`] ?? { body: {} };
+    return new Response(JSON.stringify(answer.body), { status: answer.status ?? 200 });
+  });
+});
+afterEach(() => {
+  cleanup();
+  vi.unstubAllGlobals();
+});
+
+function show(element: React.ReactNode) {
+  const router = createMemoryRouter([
+    { element: <Outlet context={{ site: SITE, run: null }} />, children: [{ path: "/", element }] },
+  ]);
+  render(
+    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
+      <Tooltip.Provider>
+        <RouterProvider router={router} />
+      </Tooltip.Provider>
+    </QueryClientProvider>,
+  );
+}
+const last = () => sent[sent.length - 1] as Sent;
+
+describe("the form of a plan", () => {
+  it("is made of what the service says of each setting, advanced ones folded away", async () => {
+    show(<PlanForm plan={PLAN} />);
+    expect(await screen.findByLabelText(/Start addresses/)).toHaveProperty("value", "https://a.example/");
+    expect(screen.getByText("Fewer is gentler.")).toBeTruthy();
+    const folded = screen.getByText(/2 more settings/);
+    expect(folded.textContent).toContain("1 changed");
+    expect(folded.closest("details")?.open).toBe(false);
+  });
+  it("sends every setting with the version it was loaded in", async () => {
+    show(<PlanForm plan={PLAN} />);
+    fireEvent.change(await screen.findByLabelText(/Requests per second/), { target: { value: "2.5" } });
+    fireEvent.change(screen.getByLabelText(/Appear as/), { target: { value: "phone" } });
+    fireEvent.click(screen.getByText("Save the plan"));
+    expect(await screen.findByText("Saved. The next run uses it.")).toBeTruthy();
+    const saved = sent.find((s) => s.method === "PATCH") as Sent;
+    expect(saved.path).toBe("/sites/9/plan");
+    expect(saved.headers["If-Match"]).toBe('"3"');
+    expect(saved.body).toEqual({ values: { ...VALUES, rate_per_s: 2.5, appearance: "phone" } });
+  });
+  it("keeps what was typed when the service refuses it", async () => {
+    answers["PATCH /sites/9/plan"] = { status: 422, body: { detail: "rate_per_s is 0.", hint: "Give 0.01 to 1000." } };
+    show(<PlanForm plan={PLAN} />);
+    fireEvent.change(await screen.findByLabelText(/Requests per second/), { target: { value: "0" } });
+    fireEvent.click(screen.getByText("Save the plan"));
+    expect((await screen.findByRole("alert")).textContent).toContain("rate_per_s is 0.");
+    expect(screen.getByLabelText(/Requests per second/)).toHaveProperty("value", "0");
+  });
+  it("shows what would be left out before anything is saved", async () => {
+    answers["POST /sites/9/plan/preview"] = {
+      body: [
+        { url: "https://a.example/x", fetched: true, why: "" },
+        { url: "https://a.example/y", fetched: false, why: "excluded by the plan: /y" },
+      ],
+    };
+    show(<PlanForm plan={PLAN} />);
+    fireEvent.click(await screen.findByText("Try on pages of the last run"));
+    expect((await screen.findByRole("status")).textContent).toContain("1 of 2 sample addresses would be fetched");
+    expect(screen.getByText("excluded by the plan: /y")).toBeTruthy();
+    expect(screen.queryByText("/x")).toBeNull();
+    fireEvent.click(screen.getByText("show all"));
+    expect(screen.getByText("/x")).toBeTruthy();
+    expect(sent.some((s) => s.method === "PATCH")).toBe(false);
+  });
+  it("takes a list of addresses from a file", async () => {
+    show(<PlanForm plan={PLAN} />);
+    const file = new File(["URL,Visits\nhttps://a.example/1,5\nhttps://a.example/2,3\n"], "list.csv");
+    fireEvent.change(await screen.findByLabelText("Take the list from a file"), { target: { files: [file] } });
+    await waitFor(() =>
+      expect(screen.getByLabelText(/A list/)).toHaveProperty("value", "https://a.example/1\nhttps://a.example/2"),
+    );
+  });
+  it("says when the explanations cannot be had", async () => {
+    answers["GET /plan-settings"] = { status: 503, body: { detail: "The register is busy.", hint: "Try again." } };
+    show(<PlanForm plan={PLAN} />);
+    expect((await screen.findByRole("alert")).textContent).toContain("The register is busy.");
+  });
+});
+
+describe("access", () => {
+  it("says that there is none, and sends what was typed once", async () => {
+    answers["GET /sites/9/access"] = { body: { password: false, headers: [], cookies: [], changed_at: null } };
+    show(<AccessCard />);
+    expect(await screen.findByText("The site is fetched as everybody sees it.")).toBeTruthy();
+    fireEvent.click(screen.getByText("Set access"));
+    fireEvent.change(screen.getByLabelText("Name"), { target: { value: "imke" } });
+    fireEvent.change(screen.getByLabelText("Site password"), { target: { value: "sesame" } });
+    fireEvent.change(screen.getByLabelText(/Request headers/), { target: { value: "X-Preview = yes" } });
+    fireEvent.click(screen.getByText("Keep it"));
+    await waitFor(() => expect(screen.queryByLabelText("Site password")).toBeNull());
+    const kept = sent.find((s) => s.method === "PUT") as Sent;
+    expect(kept.body).toEqual({ username: "imke", password: "sesame", headers: { "X-Preview": "yes" }, cookies: {} });
+  });
+  it("names what is kept and never a secret", async () => {
+    answers["GET /sites/9/access"] = {
+      body: { password: true, headers: ["X-Preview"], cookies: ["door"], changed_at: "2026-11-24T02:04:00Z" },
+    };
+    show(<AccessCard />);
+    expect(await screen.findByText(/a password, header X-Preview, cookie door/)).toBeTruthy();
+    fireEvent.click(screen.getByText("forget"));
+    await waitFor(() => expect(sent.some((s) => s.method === "DELETE" && s.path === "/sites/9/access")).toBe(true));
+  });
+});
+
+describe("sharing a plan", () => {
+  it("offers every other site", async () => {
+    show(<ShareCard />);
+    await screen.findByText("b.example");
+    expect(screen.queryByText("a.example")).toBeNull();
+    fireEvent.change(screen.getByLabelText(/From another site/), { target: { value: "4" } });
+    fireEvent.click(screen.getByText("Take over"));
+    expect(await screen.findByText(/Done/)).toBeTruthy();
+    expect(sent.find((s) => s.method === "POST")?.body).toEqual({ from_site: 4 });
+  });
+  it("shows what is wrong with a text and takes the next one", async () => {
+    answers["GET /sites/9/plan/toml"] = { body: { toml: "rate_per_s = 2.0\n" } };
+    answers["PUT /sites/9/plan/toml"] = {
+      status: 422,
+      body: { detail: "That is not TOML.", hint: "Correct that line." },
+    };
+    show(<ShareCard />);
+    fireEvent.click(await screen.findByText("As text (TOML)"));
+    const text = await screen.findByLabelText(/The plan as TOML/);
+    expect(text).toHaveProperty("value", "rate_per_s = 2.0\n");
+    fireEvent.click(screen.getByText("Replace the plan"));
+    expect((await screen.findByRole("alert")).textContent).toContain("That is not TOML.");
+    answers["PUT /sites/9/plan/toml"] = { body: PLAN };
+    fireEvent.click(screen.getByText("Replace the plan"));
+    expect(await screen.findByText(/Done/)).toBeTruthy();
+    expect(screen.queryByRole("alert")).toBeNull();
+    expect(last().path).toBeTruthy();
+  });
+});
