@@ -1,0 +1,120 @@
+"""The desk: what needs a person today, across all sites."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+import pytest
+
+from hodcarrier.core.catalogue import Sample, doc, gone, page
+from hodcarrier.core.errors import RunMismatch
+from hodcarrier.register.models import Member
+from hodcarrier.usecases import comparisons, desk, members, runs, sites, todos
+from hodcarrier.wire.people import MemberBody
+from hodcarrier.wire.sites import SiteBody
+from hodcarrier.wire.work import DeskOut, TodoBody, WaiverBody
+from tests.usecases.conftest import START, Office
+
+WEEK = timedelta(weeks=1)
+FULL = "<title>A title of some length</title><meta name=description content='What it is'>"
+
+
+def shop(linked: bool = False) -> list[Sample]:
+    return [page(doc("<h1>Shop</h1>" + ('<a href="/gone">old</a>' if linked else ""), FULL)), gone("/gone")]
+
+
+@pytest.fixture
+def imke(office: Office) -> Member:
+    made = members.add_member(
+        office.work, MemberBody(name="Imke A", email="imke@agency.example", role="lead", password="long enough words")
+    )
+    with office.work.session() as session:
+        found = session.get(Member, made.id)
+        assert found is not None
+        session.expunge(found)
+        return found
+
+
+def look(office: Office, imke: Member, weeks: float, building: str = "") -> DeskOut:
+    return desk.get_desk(office.at(START + weeks * WEEK), imke, building)
+
+
+def test_an_agency_that_just_began_is_told_so(office: Office, imke: Member) -> None:
+    found = look(office, imke, 0)
+    assert found.items == [] and found.my_todos == [] and found.sites[0].site.health is None
+    assert look(office, imke, 0, "auditing week 1 of 4").building == "auditing week 1 of 4"
+
+
+def test_what_got_worse_comes_first(office: Office, imke: Member) -> None:
+    office.audit(START, shop())
+    office.audit(START + WEEK, shop(linked=True))
+    found = look(office, imke, 1.1)
+    assert found.items and found.items[0].kind == "change" and found.items[0].host == "shop.example"
+    assert found.items[0].severity in ("critical", "high")
+    row = found.sites[0]
+    assert row.change is not None and row.change < 0 and row.new >= 2
+    assert "got worse" in found.sentence
+
+
+def test_what_got_better_is_no_alarm(office: Office, imke: Member) -> None:
+    office.audit(START, shop(linked=True))
+    office.audit(START + WEEK, shop())
+    found = look(office, imke, 1.1)
+    assert [i for i in found.items if i.kind == "change"] == []
+    assert found.sites[0].fixed >= 1 and (found.sites[0].change or 0) > 0
+
+
+def test_a_failed_run_needs_a_person(office: Office, imke: Member) -> None:
+    run = runs.queue_run(office.work, office.site.id)
+    runs.begin_run(office.work, run.id)
+    runs.fail_run(office.work, run.id, "shop.example cannot be audited: the host name does not resolve.")
+    items = look(office, imke, 0.1).items
+    assert len(items) == 1 and "does not resolve" in items[0].text + items[0].detail
+
+
+def test_ones_own_todos_by_due_date_and_late_ones_counted(office: Office, imke: Member) -> None:
+    for days, who in ((3, imke.id), (1, imke.id), (2, None)):
+        body = TodoBody(site_id=office.site.id, title=f"in {days} days", assignee=who, due=(START + timedelta(days=days)).date())
+        todos.add_todo(office.work, body, None)
+    found = look(office, imke, 2 / 7)
+    assert [t.title for t in found.my_todos] == ["in 1 days", "in 3 days"]
+    assert found.overdue == 1
+
+
+def test_waivers_that_end_soon_are_told(office: Office, imke: Member) -> None:
+    sites.add_waiver(
+        office.work, office.site.id, WaiverBody(check="text-thin", reason="Short", end=(START + timedelta(days=5)).date()), None
+    )
+    sites.add_waiver(
+        office.work,
+        office.site.id,
+        WaiverBody(check="desc-missing", reason="Meant so", end=(START + timedelta(days=90)).date()),
+        None,
+    )
+    waivers = [i for i in look(office, imke, 0.1).items if i.kind == "waiver"]
+    assert len(waivers) == 1 and "little to read" in waivers[0].text
+
+
+def test_competitors_are_not_on_the_desk(office: Office, imke: Member) -> None:
+    sites.add_site(
+        office.work, SiteBody(client_id=office.site.client_id, address="https://other.example/", kind="competitor"), None
+    )
+    assert [row.site.host for row in look(office, imke, 0).sites] == ["shop.example"]
+
+
+def test_runs_of_two_sites_are_not_compared(office: Office) -> None:
+    first = office.audit(START, shop())
+    other = sites.add_site(office.work, SiteBody(client_id=office.site.client_id, address="https://other.example/"), None)
+    run = runs.queue_run(office.work, other.id)
+    with pytest.raises(RunMismatch, match=r"shop\.example and run"):
+        comparisons.compare_runs(office.work, first, run.id)
+
+
+@pytest.mark.parametrize("change", ["new", "still-there", "fixed", ""])
+def test_comparisons_are_filtered_and_counted_whole(office: Office, change: str) -> None:
+    base, head = office.audit(START, shop()), office.audit(START + WEEK, shop(linked=True))
+    found = comparisons.compare_runs(office.work, base, head, change, "", 2)
+    assert len(found.findings) == min(2, found.findings_total)
+    assert {f.change for f in found.findings} <= ({change} if change else set(found.counts))
+    assert sum(found.counts.values()) == comparisons.compare_runs(office.work, base, head).findings_total
+    assert found.reconciles
