@@ -70,9 +70,11 @@ class Resolver:
 
     def resolve(self, raw: str, base: str) -> str:
         """The identity of ``raw`` on ``base`` (a normalised http or https URL), empty when it is no URL."""
-        text = raw.partition("#")[0].strip(" \t\n\r\f")
+        text, mark, _ = raw.strip(" \t\n\r\f").partition("#")
         if not text:
             return base
+        if mark and text[-1] <= " ":
+            text += mark  # a blank before the fragment belongs to the path; without the mark it would be stripped
         whole, folder, origin = self._bases.get(base) or self._add_base(base)
         key = (origin if text[0] == "/" else whole if _NEEDS_WHOLE_BASE.match(text) else folder, text)
         found = self._known.get(key)

@@ -176,7 +176,7 @@ def test_the_guard_has_a_limit_for_each_kind() -> None:
 
 REFERENCES = st.one_of(
     st.sampled_from(
-        ["", "#x", "?q", "?", "/", "//other.example/a", "/a b", "../c", "./", "a/../b", "https:x", "https:?q", "https://[half", "mailto:a@b",
+        ["0 #", " a \t#b", "", "#x", "?q", "?", "/", "//other.example/a", "/a b", "../c", "./", "a/../b", "https:x", "https:?q", "https://[half", "mailto:a@b",
          "javascript:0", "\\a\\b", " /a ", "\t?x", "a?b#c", "é/ü", "%zz", "http://0x7f.1/", "x:y", ":", "a:b/c", "\x00", "HTTP://Shop.Example/X"]
     ),
     st.text(max_size=12),
