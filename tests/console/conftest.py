@@ -10,17 +10,9 @@ import pytest
 from playwright.sync_api import BrowserContext, Page, sync_playwright
 
 from hodcarrier.demo.scenario import PASSWORD
+from scripts.screenshots import FLAGS
 from tests.conftest import Demo
 
-FLAGS = [
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-quic",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-]
 CHROMIUM = os.environ.get("CHROMIUM", "/usr/bin/chromium")
 MEMBER = "imke@cobble-lantern.example"
 
