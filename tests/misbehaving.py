@@ -186,6 +186,9 @@ BEHAVIOURS: dict[str, Behave] = {
     "/wrong-type": says("<h1>a page</h1>", "200 OK", "Content-Type: image/png"),
     "/no-type": raw(b"HTTP/1.1 200 OK\r\nContent-Length: 10\r\n\r\n<h1>a</h1>"),
     "/hundred-mb": drip(HTML.encode() + b"Content-Length: 100000000\r\n\r\n", b"<p>" + b"x" * 65_533, 0),
+    "/hundred-mb.pdf": drip(
+        b"HTTP/1.1 200 OK\r\nContent-Type: application/pdf\r\nContent-Length: 100000000\r\n\r\n", b"x" * 65_536, 0
+    ),
     "/big-headers": raw(b"HTTP/1.1 200 OK\r\n" + BIG_HEADER + b"Content-Length: 0\r\n\r\n"),
     "/many-headers": raw(b"HTTP/1.1 200 OK\r\n" + b"X-A: b\r\n" * 200_000 + b"Content-Length: 0\r\n\r\n"),
     "/old-http": raw(b"HTTP/1.0 200 OK\r\nContent-Type: text/html\r\n\r\n<h1>old</h1>"),

@@ -6,6 +6,7 @@ from typing import Literal
 
 import msgspec
 
+# A run file stores the places of these two lists: add at the end only.
 Landmark = Literal["main", "navigation", "header", "footer", "aside"]
 LinkKind = Literal[
     "anchor",
@@ -32,6 +33,8 @@ PAGE_KINDS: frozenset[str] = frozenset(
     {"anchor", "image-link", "canonical", "alternate", "refresh", "iframe", "amp", "next", "prev"}
 )
 FOLLOWED_KINDS: frozenset[str] = frozenset({"anchor", "image-link"})
+# What brings a visitor one step on, whether by a click or by itself.
+STEP_KINDS: frozenset[str] = FOLLOWED_KINDS | {"iframe", "refresh"}
 FILE_KINDS: frozenset[str] = frozenset({"script", "style", "image", "icon", "srcset", "preload", "media", "manifest"})
 # What visitors follow or browsers load: worth checking on other sites too.
 CHECKED_KINDS: frozenset[str] = FOLLOWED_KINDS | FILE_KINDS | {"iframe"}

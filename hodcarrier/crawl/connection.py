@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 import aiohttp
+from aiohttp.client_proto import ResponseHandler
 from aiohttp.connector import Connection
 
 
@@ -28,6 +29,31 @@ class NotedResponse(aiohttp.ClientResponse):
     """An answer with the peer it came from."""
 
     peer: Peer = Peer(tls={})
+
+
+class BrokenBody(aiohttp.ClientPayloadError):
+    """The body is not framed as HTTP asks, such as a chunk without its length."""
+
+
+class PatientHandler(ResponseHandler):
+    """Reads the head of an answer by itself, before what follows it.
+
+    A server that sends more bytes than its ``Content-Length`` says has answered all the same: browsers throw the rest away
+    (RFC 9112, 6.3). The library gives up an answer whose head comes in one piece with such a rest, and waits in vain for a
+    body whose framing breaks later.
+    """
+
+    def data_received(self, data: bytes) -> None:
+        """Take bytes from the connection."""
+        if self._payload is None or self._payload.is_eof():
+            head, blank_line, rest = data.partition(b"\r\n\r\n")
+            if rest:
+                super().data_received(head + blank_line)
+                data = rest
+        super().data_received(data)
+        broken, body = self.exception(), self._payload
+        if broken is not None and body is not None and not body.is_eof():
+            body.set_exception(BrokenBody(str(broken)))
 
 
 class NotingRequest(aiohttp.ClientRequest):

@@ -10,6 +10,7 @@ import zlib
 from collections.abc import Awaitable, Callable
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
+from functools import partial
 from typing import Protocol
 
 import aiohttp
@@ -17,9 +18,10 @@ import brotli
 from yarl import URL
 
 from hodcarrier.core.plan import Plan
+from hodcarrier.core.sniff import UNKNOWN, sniff
 from hodcarrier.core.urls import same_site, split
 from hodcarrier.core.views import Answer
-from hodcarrier.crawl.connection import NotedResponse, NotingRequest
+from hodcarrier.crawl.connection import BrokenBody, NotedResponse, NotingRequest, PatientHandler
 from hodcarrier.crawl.guard import GuardedResolver, RefusedAddress, is_public, literal_address
 from hodcarrier.crawl.pace import HOLD_MAX_S, Pace, retry_after_s
 
@@ -28,6 +30,9 @@ EXTERNAL_TRIES = 2
 EXTERNAL_RATE_PER_S = 1.0
 EXTERNAL_TIMEOUT_S = 10.0
 CHUNK_BYTES = 65_536
+# Of a picture or a document that a link leads to, the beginning is enough: what it weighs stands in its headers.
+SAMPLE_BYTES = 65_536
+READ_TYPES = UNKNOWN | {"text/html", "application/xhtml+xml"}
 _PASSING = frozenset({"connect", "timeout", "reset"})
 
 
@@ -66,7 +71,8 @@ class Fetcher(Protocol):
     own_work_s: float
 
     async def get(self, url: str, method: str = "GET", bytes_max: int = 0) -> Fetched:
-        """Ask for a URL without following redirects. ``bytes_max`` limits the decoded body (0: as the plan says)."""
+        """Ask for a URL without following redirects. ``bytes_max`` limits the decoded body (0: a document as the plan
+        says, the beginning of anything else)."""
         ...
 
     def slow_to(self, url: str, interval_s: float) -> None:
@@ -108,6 +114,7 @@ class HttpFetcher:
     async def __aenter__(self) -> HttpFetcher:
         resolver = GuardedResolver(self.plan.host_map, self.plan.allow_private)
         connector = aiohttp.TCPConnector(resolver=resolver, limit=0, ttl_dns_cache=300)
+        connector._factory = partial(PatientHandler, loop=asyncio.get_running_loop())  # type: ignore[assignment]
         self._session = aiohttp.ClientSession(
             connector=connector,
             request_class=NotingRequest,
@@ -180,7 +187,7 @@ class HttpFetcher:
         for attempt in range(tries):
             async with host.gate:
                 await self._wait_for_turn(host)
-                fetched = await self._once(url, method, bytes_max or self.plan.bytes_max)
+                fetched = await self._once(url, method, bytes_max)
             answer = fetched.answer
             if answer.status in (429, 503):
                 host.pace.note_trouble()
@@ -262,20 +269,24 @@ class HttpFetcher:
         self, response: aiohttp.ClientResponse, began: float, first_byte_ms: float, method: str, bytes_max: int
     ) -> Fetched:
         headers = tuple((k.lower(), v) for k, v in response.headers.items())
+        declared = response.headers.get("Content-Type", "").partition(";")[0].strip().lower()
+        begin_only = not bytes_max and declared not in READ_TYPES
         version = f"{response.version.major}.{response.version.minor}" if response.version else ""
-        body, wire, failure = b"", 0, ""
+        body, wire, failure, size = b"", 0, "", 0
         if method != "HEAD":
-            body, wire, failure = await self._body(response, bytes_max)
-        content_type = response.headers.get("Content-Type", "").partition(";")[0].strip().lower()
+            body, wire, failure = await self._body(response, SAMPLE_BYTES if begin_only else bytes_max or self.plan.bytes_max)
+            size = len(body)
+            if begin_only and failure == "too-large":
+                failure, size = "", max(size, response.content_length or 0)
         answer = Answer(
             response.status,
             failure,
             "",
-            content_type,
+            sniff(declared, body),
             headers,
             version,
             wire,
-            len(body),
+            size,
             first_byte_ms,
             (time.perf_counter() - began) * 1000,
             response.peer.address if isinstance(response, NotedResponse) else "",
@@ -295,6 +306,8 @@ class HttpFetcher:
                 size += len(piece)
                 if size > limit:
                     return b"".join(chunks)[:limit], wire, "too-large"
+        except BrokenBody:
+            return b"".join(chunks), wire, "protocol"
         except (aiohttp.ClientPayloadError, aiohttp.ClientOSError, ConnectionError):
             return b"".join(chunks), wire, "reset"
         except TimeoutError:

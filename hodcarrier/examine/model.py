@@ -9,7 +9,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
 
-from hodcarrier.core.facts import PageFacts
+from hodcarrier.core.facts import FOLLOWED_KINDS, STEP_KINDS, PageFacts
 from hodcarrier.core.indexable import header_directives, why_not_indexable
 from hodcarrier.core.links import canonical_from_header
 from hodcarrier.core.plan import Plan
@@ -77,13 +77,19 @@ class Model:
         inlinks: defaultdict[int, array[int]] = defaultdict(lambda: array("I"))
         users: defaultdict[int, array[int]] = defaultdict(lambda: array("I"))
         outgoing: dict[int, array[int]] = {}
+        links = frozenset() if self.plan.obey_nofollow else FOLLOWED_KINDS
+        steps = {index for index, kind in enumerate(schema.KINDS) if kind in STEP_KINDS - FOLLOWED_KINDS | links}
         for source, blob in self.db.execute("SELECT address_id, links FROM page"):
             followed: dict[int, None] = {}
+            unfollowed: dict[int, None] = {}
             files: dict[int, None] = {}
             for target, kind, follow in link_edges(blob):
                 item = self.known[target]
-                if item.role == 0 and follow and target != source:
-                    followed[target] = None
+                if item.role == 0 and target != source:
+                    if follow:
+                        followed[target] = None
+                    elif kind in steps:
+                        unfollowed[target] = None
                 elif item.role == 1:
                     files[target] = None
                     self.file_kinds.setdefault(target, schema.KINDS[kind])
@@ -91,12 +97,12 @@ class Model:
                 inlinks[target].append(source)
             for target in files:
                 users[target].append(source)
-            outgoing[source] = array("I", followed)
+            outgoing[source] = array("I", {**followed, **unfollowed} if unfollowed else followed)
         self.inlinks, self.file_users = dict(inlinks), dict(users)
         self._set_depths(outgoing)
 
     def _set_depths(self, outgoing: Mapping[int, Sequence[int]]) -> None:
-        """The fewest clicks from a start address to every page; a redirect costs none."""
+        """The fewest clicks from a start address to every page. A redirect costs none; a frame or a refresh counts as a click."""
         depths: dict[int, int] = {i: 0 for i, k in enumerate(self.known) if k.found_by & schema.FOUND_START}
         queue = deque(depths)
         while queue:

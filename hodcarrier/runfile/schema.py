@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+from typing import get_args
+
+from hodcarrier.core.facts import Landmark, LinkKind
+
 APPLICATION_ID = 0x486F6463
 VERSION = 1
 
@@ -11,28 +15,8 @@ PAGE, FILE, EXTERNAL = range(3)
 QUEUED, DONE, DISALLOWED, SKIPPED = range(4)
 FOUND_START, FOUND_LINK, FOUND_SITEMAP, FOUND_LIST, FOUND_REDIRECT, FOUND_EARLIER = 1, 2, 4, 8, 16, 32
 
-KINDS = (
-    "anchor",
-    "image-link",
-    "canonical",
-    "alternate",
-    "refresh",
-    "iframe",
-    "script",
-    "style",
-    "image",
-    "icon",
-    "amp",
-    "form",
-    "srcset",
-    "preload",
-    "media",
-    "manifest",
-    "feed",
-    "next",
-    "prev",
-)
-LANDMARKS = ("main", "navigation", "header", "footer", "aside")
+KINDS: tuple[str, ...] = get_args(LinkKind)
+LANDMARKS: tuple[str, ...] = get_args(Landmark)
 
 FACTS = """
 CREATE TABLE meta (key TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;

@@ -260,6 +260,19 @@ def test_depths_are_the_fewest_clicks() -> None:
     }
 
 
+@pytest.mark.parametrize(("obey", "depth"), [(True, 2), (False, 1)])
+def test_frames_and_refreshes_lead_a_step_on_and_nofollow_where_it_is_not_obeyed(obey: bool, depth: int) -> None:
+    site = (
+        page(doc('<iframe src="/frame"></iframe><a rel="nofollow" href="/b">b</a>')),
+        page(doc("", head='<meta http-equiv="refresh" content="0; url=/b">'), "/frame"),
+        page(doc("", head='<link rel="alternate" hreflang="de" href="/de">'), "/b"),
+        page(doc(), "/de"),
+    )
+    run, _ = audit(site, {"obey_nofollow": obey})
+    depths = {u.removeprefix(ORIGIN): d for u, d in run.rows("SELECT url, depth FROM address WHERE role = 0")}
+    assert depths == {"/": 0, "/frame": 1, "/b": depth, "/de": None}
+
+
 def test_bytes_that_are_no_text_are_kept_apart() -> None:
     run, summary = audit(
         (page(doc('<a href="/b">b</a>')), Sample("/b", b"\x00\xff\xfe<title>\xe4", 200, (("content-type", "text/html"),)))
