@@ -13,6 +13,8 @@ from dataclasses import dataclass, field
 from urllib.parse import urlsplit
 
 READ_LIMIT_BYTES = 512_000
+# What stands in place of a rule when robots.txt gave no answer and everything is therefore kept out (2.3.1.4).
+UNREACHABLE = "robots.txt unreachable"
 _TOKEN = re.compile(r"[A-Za-z_-]+")
 _LINES = re.compile(r"\r\n|\n|\r")
 _ESCAPE = re.compile(r"%([0-9A-Fa-f]{2})")

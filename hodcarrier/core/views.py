@@ -188,10 +188,15 @@ class PageView:
 
 @dataclass(frozen=True)
 class FileView:
-    """A file (image, script, style sheet) of the site, and how many scored pages use it."""
+    """A file (image, script, style sheet) of the site, and how many scored pages use it.
+
+    ``state`` is ``done`` or ``disallowed``; ``robots_rule`` the rule that keeps it out, obeyed or not.
+    """
 
     url: str
     kind: str
+    state: str
+    robots_rule: str
     answer: Answer
     target: Target
     used_by: int

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 
 from hodcarrier.core.errors import InvalidUrl
 from hodcarrier.core.plan import Plan
-from hodcarrier.core.robots import READ_LIMIT_BYTES, RobotsTxt, parse
+from hodcarrier.core.robots import READ_LIMIT_BYTES, UNREACHABLE, RobotsTxt, parse
 from hodcarrier.core.sitemaps import BYTES_MAX, Entry, read
 from hodcarrier.core.urls import is_web, normalize, split
 from hodcarrier.core.views import Answer
@@ -71,7 +71,7 @@ class SiteFiles:
             await self.read_robots(origin)
         policy = self.policies[origin]
         if policy is None:
-            return False, "robots.txt unreachable"
+            return False, UNREACHABLE
         verdict = policy.verdict(self.plan.robots_token, url)
         return verdict.allowed, f"{verdict.rule} (line {verdict.rule.line})" if verdict.rule and not verdict.allowed else ""
 

@@ -18,7 +18,7 @@ from hodcarrier.core.causes import cause_key, cause_line
 from hodcarrier.core.fingerprints import fingerprint
 from hodcarrier.core.health import RANK, Faults, gains, page_health, site_factor, site_health
 from hodcarrier.core.plan import Plan, read_plan
-from hodcarrier.core.views import FileView, GroupView, PageView, SiteView
+from hodcarrier.core.views import Answer, FileView, GroupView, PageView, SiteView
 from hodcarrier.core.waivers import Waiver, covered
 from hodcarrier.examine.history import carry_forward
 from hodcarrier.examine.measures import Gathered
@@ -182,13 +182,15 @@ class Examination:
         file_checks = [(n, t) for n, t in enumerate(self.tallies) if t.entry.check.subject == "file"]
         for i, kind in self.model.file_kinds.items():
             item = self.model.known[i]
-            answer = self.run.answer(i)
-            if item.state != schema.DONE or answer is None:
+            if item.state not in (schema.DONE, schema.DISALLOWED):
                 continue
+            answer = self.run.answer(i) or Answer(None)
             users = tuple(self.rows[u] for u in self.model.file_users.get(i, ()) if u in self.rows)
-            view = FileView(item.url, kind, answer, self.model.target(item.url), len(users), self.plan)
-            for n, _ in file_checks:
-                self._collect(n, view, item.url, i, users, "")
+            state = schema.STATES[item.state]
+            view = FileView(item.url, kind, state, item.rule, answer, self.model.target(item.url), len(users), self.plan)
+            for n, tally in file_checks:
+                if item.state == schema.DONE or tally.entry.check.needs == "address":
+                    self._collect(n, view, item.url, i, users, "")
 
     def _examine_site(self, site: SiteView) -> None:
         for n, tally in enumerate(self.tallies):

@@ -149,5 +149,5 @@ class Supervisor:
 
 
 def _tidy(folder: Path, run_id: str) -> None:
-    for ending in (".job", ".lock", ".progress", ".progress-new", ".part", ".part-wal", ".part-shm"):
+    for ending in (".job", ".lock", ".stop", ".progress", ".progress-new", ".part", ".part-wal", ".part-shm"):
         (folder / (run_id + ending)).unlink(missing_ok=True)

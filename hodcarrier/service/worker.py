@@ -1,8 +1,9 @@
 """The worker process of one run: crawl, examine, leave a finished run file. ``python -m hodcarrier.service.worker JOB``.
 
 The job file is JSON: ``run_id``, ``folder``, ``plan``, ``base`` (path of the run file before, or ``null``), ``waivers``,
-``clock_offset_s``. Access to a site that is not public comes as a line of JSON on stdin. SIGUSR1 means: stop, a person asked for it, and examine what is there. SIGTERM, or the death of the
-service, means: leave the file as it is, to be gone on with later.
+``clock_offset_s``. Access to a site that is not public comes as a line of JSON on stdin. SIGUSR1,
+or a file ``RUN.stop`` beside the run file at the start, means: stop, a person asked for it, and examine what is there.
+SIGTERM, or the death of the service, means: leave the file as it is, to be gone on with later.
 """
 
 from __future__ import annotations
@@ -57,9 +58,10 @@ async def work(job: dict[str, Any], parent: int, access: Access) -> int:
     def now() -> datetime:
         return datetime.now(UTC) + offset
 
-    asked = {"stop": False, "leave": False}
     loop = asyncio.get_running_loop()
+    asked = {"stop": False, "leave": False}
     loop.add_signal_handler(signal.SIGUSR1, lambda: asked.update(stop=True))
+    asked["stop"] |= (folder / f"{job['run_id']}.stop").exists()
     loop.add_signal_handler(signal.SIGTERM, lambda: asked.update(leave=True))
 
     def should_stop() -> str:
@@ -106,6 +108,7 @@ def break_off_words(error: Exception) -> str:
 
 def main() -> int:
     """The entry point: hold the run's lock, so that no two workers ever write one file."""
+    signal.signal(signal.SIGUSR1, signal.SIG_IGN)  # until the crawl listens; the file that comes with it is read then
     set_up_logs()
     job = json.loads(Path(sys.argv[1]).read_text())
     structlog.contextvars.bind_contextvars(run=job["run_id"])

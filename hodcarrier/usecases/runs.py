@@ -230,14 +230,19 @@ def fail_run(work: Workspace, run_id: str, reason: str) -> None:
 
 
 def stop_run(work: Workspace, run_id: str, member: Member) -> str:
-    """Ask a run to stop. A queued one never begins; a crawling one is examined as far as it came. Returns its state."""
+    """Ask a run to stop. One that has not begun never does; any other is examined as far as it came. Returns its state.
+
+    The wish is kept beside the run file, so that neither a worker that is just starting nor a restart of the service loses it.
+    """
     with work.session() as session:
         run = fetch(session, Run, run_id, "run")
         if run.state not in ACTIVE:
             raise Conflict(f"Run {run_id} is {run.state} already.", "There is nothing to stop.")
         log(session, work.now(), member.id, "run stopped", run.site.host)
-        if run.state == "queued":
+        if run.state == "queued" and not (work.folder / f"{run_id}.part").exists():
             run.state, run.reason, run.finished_at = "stopped", "Stopped before it began.", work.now()
+        else:
+            (work.folder / f"{run_id}.stop").touch()
         return run.state
 
 
@@ -251,6 +256,7 @@ def resume_run(work: Workspace, run_id: str, member: Member) -> RunBrief:
         if busy is not None:
             raise Conflict(f"{run.site.host} is being audited already (run {busy.id}, {busy.state}).", "Wait for it, or stop it.")
         run.state, run.reason, run.finished_at = "queued", "", None
+        (work.folder / f"{run_id}.stop").unlink(missing_ok=True)
         log(session, work.now(), member.id, "run goes on", run.site.host)
         return run_brief(run)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import os
 import signal
 import sqlite3
@@ -11,8 +12,14 @@ from pathlib import Path
 import pytest
 
 from hodcarrier.core.catalogue import doc, page
+from hodcarrier.core.plan import plan_values, read_plan
+from hodcarrier.crawl.fetch import Access
+from hodcarrier.crawl.session import crawl_into, open_part
+from hodcarrier.runfile.reader import RunFile
+from hodcarrier.service.worker import EXIT_DONE, work
 from hodcarrier.wire.sites import SiteBody
 from tests.running import children, free_ports, local_site, start_service, wait_for_end
+from tests.sample_site import NOW
 
 PAGES = 120
 
@@ -78,6 +85,22 @@ def test_a_run_goes_on_after_a_hard_kill(tmp_path: Path, victims: str) -> None:
     assert len(again) <= 1, "robots.txt may be asked for again, pages of committed batches may not"
     left = [path.name for path in (tmp_path / "runs").iterdir() if not path.name.endswith(".sqlite")]
     assert left == []
+
+
+def test_a_stop_outlives_the_worker_that_should_have_heard_it(tmp_path: Path) -> None:
+    with local_site(*pages()) as site:  # type: ignore[arg-type]
+        plan = read_plan({"start": [site.address], "allow_private": True, "rate_per_s": 1000, "parallel": 1})
+        job = {"run_id": "r", "folder": str(tmp_path), "plan": plan_values(plan)}
+        writer = open_part(tmp_path / "r.part", plan, {})
+        end = asyncio.run(crawl_into(writer, plan, lambda: NOW, lambda: "leave" if len(site.asked) > 50 else ""))
+        fetched = writer.db.execute("SELECT count(*) FROM answer").fetchone()[0]
+        writer.close()
+        (tmp_path / "r.stop").touch()
+        assert end == "leave" and asyncio.run(work(job, os.getppid(), Access())) == EXIT_DONE
+    with RunFile.open(tmp_path / "r.sqlite") as run:
+        assert run.meta("end") == "stopped"
+        assert run.rows("SELECT count(*) FROM answer") == [(fetched,)]
+        assert run.meta("summary")["pages_scored"] == fetched
 
 
 def test_a_stopped_run_keeps_and_examines_what_was_fetched(tmp_path: Path) -> None:

@@ -181,3 +181,17 @@ def test_entries_know_their_limits() -> None:
     entry: Entry = catalogue.get("text-thin")
     assert entry.limits({"words_min": 50})["words_min"] == 50.0
     assert entry.limits({})["words_min"] == 200.0
+
+
+def test_what_an_unreachable_robots_txt_keeps_out_is_unverified() -> None:
+    site = (
+        page(doc('<a href="https://img.shop.example/p">p</a><img src="https://img.shop.example/i.png" alt="i">')),
+        gone("https://img.shop.example/robots.txt", 503),
+    )
+    run, _ = audit(site, {"subdomains": True})
+    left = set(run.rows("SELECT check_id, subject, reason FROM unverified WHERE check_id LIKE 'reach-%disallowed'"))
+    assert left == {
+        ("reach-disallowed", "https://img.shop.example/p", "robots.txt unreachable"),
+        ("reach-files-disallowed", "https://img.shop.example/i.png", "robots.txt unreachable"),
+    }
+    assert not run.rows("SELECT 1 FROM finding WHERE check_id LIKE 'reach-%disallowed'")

@@ -123,6 +123,19 @@ def test_a_queued_run_that_is_stopped_never_begins(office: Office) -> None:
         runs.stop_run(office.work, run.id, Member(id=None))
 
 
+def test_a_run_that_has_begun_is_still_examined_when_it_is_stopped_in_the_queue(office: Office) -> None:
+    from hodcarrier.register.models import Member
+
+    run = runs.queue_run(office.work, office.site.id)
+    part, stop = (office.work.folder / f"{run.id}.{ending}" for ending in ("part", "stop"))
+    part.touch()
+    assert runs.stop_run(office.work, run.id, Member(id=None)) == "queued"
+    assert stop.exists() and runs.next_queued(office.work) == run.id
+    runs.fail_run(office.work, run.id, "for the test")
+    assert runs.resume_run(office.work, run.id, Member(id=None)).state == "queued"
+    assert not stop.exists(), "who lets a run go on wants no stop"
+
+
 def test_the_trend_leaves_gaps_where_runs_failed(office: Office) -> None:
     office.audit(START, SHOP)
     failed = runs.queue_run(office.at(START + timedelta(days=7)), office.site.id)

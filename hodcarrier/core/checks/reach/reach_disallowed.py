@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator, Mapping
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes, text_file
+from hodcarrier.core.catalogue import Check, Fail, Outcome, Unsure, doc, fails, page, passes, text_file
+from hodcarrier.core.robots import UNREACHABLE
 from hodcarrier.core.views import PageView
 
 CHECK = Check(
@@ -28,5 +29,7 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
     """Yield the findings."""
-    if page.state == "disallowed" and page.inlinks:
+    if page.robots_rule == UNREACHABLE:
+        yield Unsure("", page.robots_rule)
+    elif page.state == "disallowed" and page.inlinks:
         yield Fail("kept-out", "", {"url": page.url, "rule": page.robots_rule, "links": page.inlinks}, cause=page.robots_rule)

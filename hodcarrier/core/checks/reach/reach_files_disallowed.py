@@ -1,0 +1,51 @@
+"""A script, style sheet or picture of the site's pages is kept out by robots.txt. The cause is the rule.
+
+A file whose robots.txt cannot be reached is unverified. The rule counts for our agent's product token, whether the plan
+obeys it or not.
+"""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, Unsure, doc, fails, page, passes, text_file
+from hodcarrier.core.robots import UNREACHABLE
+from hodcarrier.core.views import FileView
+
+NEEDED = frozenset({"script", "style", "image", "srcset"})
+SHUT = text_file("/robots.txt", "User-agent: *\nDisallow: /assets/")
+
+CHECK = Check(
+    severity="medium",
+    subject="file",
+    needs="address",
+    summary="Files that pages need are kept out by robots.txt",
+    why="Search engines draw a page before they judge it. Without its scripts, style sheets or pictures they see another page than visitors do, and pictures that may not be fetched are not shown in results.",
+    fix="Allow the files in robots.txt, or narrow the rule to what should really stay out. If search engines lose nothing by it, waive this finding.",
+    effort="small",
+    standard="RFC 9309, 2.2.2",
+    messages={"kept-out": "{url} is kept out by {rule}; {pages} pages use it"},
+    cause="target",
+    cause_line="{cause} keeps out {findings} files that pages need",
+    examples=(
+        fails("kept-out")(page(doc("<script src=/assets/menu.js></script>")), SHUT),
+        fails("kept-out")(page(doc("", head="<link rel=stylesheet href=/assets/site.css>")), SHUT),
+        fails("kept-out")(page(doc("<img src=/assets/rope.jpg alt=Rope>")), SHUT),
+        fails("kept-out")(
+            page(doc("<img src=/assets/rope.jpg alt=Rope>")),
+            SHUT,
+            text_file("/assets/rope.jpg", "x", content_type="image/jpeg"),
+            plan={"obey_robots": False},
+        ),
+        passes(page(doc("<script src=/menu.js></script>")), SHUT),
+        passes(page(doc("<video src=/assets/knots.mp4></video>")), SHUT),
+    ),
+)
+
+
+def find(file: FileView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    if not file.robots_rule or file.kind not in NEEDED:
+        return
+    if file.robots_rule == UNREACHABLE:
+        yield Unsure("", file.robots_rule)
+    else:
+        yield Fail("kept-out", "", {"url": file.url, "rule": file.robots_rule, "pages": file.used_by}, cause=file.robots_rule)
