@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import tempfile
 from pathlib import Path
 
@@ -11,6 +12,7 @@ from hodcarrier.service.app import make_app, make_workspace
 from hodcarrier.service.settings import Settings
 
 DOCS = Path(__file__).parent.parent / "docs"
+COUNTED = re.compile(r"\{(\w+):([\w ]+)\}")
 
 
 def catalogue_page() -> str:
@@ -40,7 +42,7 @@ def catalogue_page() -> str:
                 "",
                 "**Says**",
                 "",
-                *(f"- {message}" for message in check.messages.values()),
+                *("- " + COUNTED.sub(r"{\1} \2s", message) for message in check.messages.values()),
             ]
             if check.limits:
                 lines += ["", "**Limits**", ""]

@@ -20,17 +20,11 @@ def cause_key(entry: Entry, subject: str, template: str, fail: Fail) -> str:
 
 
 def cause_line(entry: Entry, key: str, fail: Fail, findings: int, pages: int) -> str:
-    """One plain line for a cause, such as "/delivery/ answers 404; 312 pages link to it"."""
-    data = {
-        **fail.data,
-        "cause": key,
-        "findings": findings,
-        "pages": pages,
-        "pages_text": f"{pages:,} page{'s' if pages != 1 else ''}",
-    }
+    """One plain line for a cause, such as "/delivery/ answers 404; linked from 312 pages"."""
+    data = {**fail.data, "cause": key, "findings": findings, "pages": pages}
     if entry.check.cause_line:
         return fill(entry.check.cause_line, data)
     if entry.check.cause == "template":
         pattern = key.split(" ")[1] if " " in key else key
-        return f"{data['pages_text']} built like {pattern}"
+        return fill("{pages:page} built like {pattern}", {"pages": pages, "pattern": pattern})
     return entry.message(fail.key, fail.data)

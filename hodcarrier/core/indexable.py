@@ -8,6 +8,7 @@ from hodcarrier.core.facts import PageFacts
 
 REASONS = {
     "disallowed": "kept out by robots.txt",
+    "left-out": "left out by the plan",
     "not-reached": "not reached in this run",
     "no-answer": "gave no answer",
     "redirect": "redirects elsewhere",
@@ -48,7 +49,9 @@ def why_not_indexable(
     """
     if state == "disallowed":
         return "disallowed"
-    if state in ("queued", "skipped"):
+    if state == "skipped":
+        return "left-out"
+    if state == "queued":
         return "not-reached"
     if status is None:
         return "no-answer"

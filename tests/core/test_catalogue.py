@@ -87,3 +87,18 @@ def test_unknown_check_names_near_ones() -> None:
 
 def test_missing_data_shows_as_a_dash() -> None:
     assert fill("{a} of {b}", {"a": 12345}) == "12,345 of –"
+
+
+@pytest.mark.parametrize(
+    ("template", "data", "text"),
+    [
+        ("linked from {links:page}", {"links": 1}, "linked from 1 page"),
+        ("linked from {links:page}", {"links": 0}, "linked from 0 pages"),
+        ("linked from {links:page}", {"links": 1312}, "linked from 1,312 pages"),
+        ("linked from {links:page}", {}, "linked from –"),
+        ("{kib} KiB, {status}, {on}", {"kib": 2048, "status": 1000, "on": True}, "2,048 KiB, 1000, True"),
+        ("{words}", {}, "–"),
+    ],
+)
+def test_messages_count_as_people_do(template: str, data: dict[str, object], text: str) -> None:
+    assert fill(template, data) == text

@@ -234,6 +234,7 @@ def test_none_means_noindex() -> None:
     [
         ("disallowed", None, "disallowed"),
         ("queued", None, "not-reached"),
+        ("skipped", None, "left-out"),
         ("done", None, "no-answer"),
         ("done", 301, "redirect"),
         ("done", 404, "error"),

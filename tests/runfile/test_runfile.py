@@ -165,7 +165,7 @@ def test_checks_come_in_the_order_of_work(run: RunFile) -> None:
 def test_causes_group_findings(run: RunFile) -> None:
     causes = results.causes(run, "link-broken")
     assert [(c["findings"], c["pages"]) for c in causes] == [(2, 2)]
-    assert causes[0]["line"] == f"{ORIGIN}/gone: 404; 2 pages link to it"
+    assert causes[0]["line"] == f"{ORIGIN}/gone: 404; linked from 2 pages"
 
 
 def test_findings_carry_sentence_and_evidence(run: RunFile) -> None:

@@ -19,7 +19,7 @@ CHECK = Check(
     standard="RFC 9110, 15.5",
     messages={"broken": "The link “{text}” leads to {target}: {outcome}"},
     cause="target",
-    cause_line="{target}: {outcome}; {pages_text} link to it",
+    cause_line="{target}: {outcome}; linked from {pages:page}",
     examples=(
         fails("broken")(page(doc('<a href="/a">Anchors</a>')), gone("/a")),
         fails("broken")(page(doc('<a href="/a">x</a><a href="/a">y</a>')), gone("/a", 500)),

@@ -23,7 +23,7 @@ CHECK = Check(
     standard="RFC 9110, 15.5",
     messages={"broken": "The link “{text}” leads to {target}: {outcome}"},
     cause="target",
-    cause_line="{target}: {outcome}; {pages_text} link to it",
+    cause_line="{target}: {outcome}; linked from {pages:page}",
     examples=(
         fails("broken")(page(doc(f'<a href="{OTHER}/a">x</a>')), Sample(f"{OTHER}/a", "", 404)),
         fails("broken")(

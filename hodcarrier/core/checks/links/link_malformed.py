@@ -16,7 +16,7 @@ CHECK = Check(
     standard="WHATWG URL, 4.4",
     messages={"malformed": "“{raw}” is not an address"},
     cause="element",
-    cause_line="“{cause}” on {pages_text}",
+    cause_line="“{cause}” on {pages:page}",
     examples=(
         fails("malformed")(page(doc('<a href="http://">x</a>'))),
         fails("malformed")(page(doc('<img src="https://ex ample.example/i.png" alt=x>'))),

@@ -19,7 +19,7 @@ CHECK = Check(
     standard="WCAG 2.2, 2.4.4 and 4.1.2",
     messages={"unnamed": "The link to {target} has no text, label or alternative text"},
     cause="target",
-    cause_line="{target}; on {pages_text}",
+    cause_line="{target}; on {pages:page}",
     examples=(
         fails("unnamed")(page(doc("<a href=/a><i class=icon></i></a>"))),
         fails("unnamed")(page(doc("<nav><a href=/a><img src=/i.png></a></nav>"))),

@@ -19,7 +19,7 @@ CHECK = Check(
     standard="WCAG 2.2, 1.1.1; WHATWG HTML, 4.8.4.4",
     messages={"missing": "{url} has no alternative text"},
     cause="element",
-    cause_line="{url} on {pages_text}",
+    cause_line="{url} on {pages:page}",
     examples=(
         fails("missing")(page(doc("<img src=/i.png>"))),
         passes(page(doc("<img src=/i.png alt=Rope>"))),

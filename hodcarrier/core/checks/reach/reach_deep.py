@@ -16,7 +16,7 @@ CHECK = Check(
     fix="Link to it from a page nearer to the start: an overview, a menu or a related page.",
     effort="medium",
     standard="Good practice",
-    messages={"deep": "{depth} clicks from the start page; up to {limit} is in order"},
+    messages={"deep": "{depth:click} from the start page; up to {limit} is in order"},
     cause="template",
     limits={"clicks_max": Limit(3, "clicks", "clicks from the start page that are still in order")},
     examples=(fails("deep")(*CHAIN), passes(*CHAIN[:4]), passes(*CHAIN, plan={"thresholds": {"clicks_max": 4}})),

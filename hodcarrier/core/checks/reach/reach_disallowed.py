@@ -15,9 +15,9 @@ CHECK = Check(
     fix="If the page should be found, take the rule away. If not, fetching may stay forbidden; then this finding can be waived.",
     effort="small",
     standard="RFC 9309, 2.2.2",
-    messages={"kept-out": "{url} is kept out by {rule}; {links} pages link to it"},
+    messages={"kept-out": "{url} is kept out by {rule}; linked from {links:page}"},
     cause="target",
-    cause_line="{cause} keeps out {findings} linked pages",
+    cause_line="{cause} keeps out {findings:linked page}",
     examples=(
         fails("kept-out")(
             page(doc('<a href="/a">Anchors</a>')), text_file("/robots.txt", "User-agent: *\nDisallow: /a"), page(doc(), "/a")

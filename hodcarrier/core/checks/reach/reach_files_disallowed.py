@@ -22,9 +22,9 @@ CHECK = Check(
     fix="Allow the files in robots.txt, or narrow the rule to what should really stay out. If search engines lose nothing by it, waive this finding.",
     effort="small",
     standard="RFC 9309, 2.2.2",
-    messages={"kept-out": "{url} is kept out by {rule}; {pages} pages use it"},
+    messages={"kept-out": "{url} is kept out by {rule}; used by {pages:page}"},
     cause="target",
-    cause_line="{cause} keeps out {findings} files that pages need",
+    cause_line="{cause} keeps out {findings:file} that pages need",
     examples=(
         fails("kept-out")(page(doc("<script src=/assets/menu.js></script>")), SHUT),
         fails("kept-out")(page(doc("", head="<link rel=stylesheet href=/assets/site.css>")), SHUT),

@@ -15,8 +15,8 @@ CHECK = Check(
     effort="small",
     standard="RFC 9110, 15.5.5 and 15.5.11",
     messages={
-        "not-found": "{url} answers 404; {links} pages link to it",
-        "gone": "{url} answers 410 (gone for good); {links} pages link to it",
+        "not-found": "{url} answers 404; linked from {links:page}",
+        "gone": "{url} answers 410 (gone for good); linked from {links:page}",
     },
     cause="target",
     cause_line="{url} answers {status}",

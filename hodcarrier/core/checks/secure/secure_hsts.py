@@ -25,7 +25,7 @@ CHECK = Check(
     standard="RFC 6797, 6.1",
     messages={
         "missing": "{url} sends no Strict-Transport-Security header",
-        "short": "The header holds for {days} days, at least {limit} are in order",
+        "short": "The header holds for {days:day}, at least {limit} are in order",
     },
     cause="site",
     limits={"hsts_days_min": Limit(180, "days", "shortest age that is in order")},

@@ -16,7 +16,7 @@ CHECK = Check(
     standard="W3C Mixed Content, 3.2",
     messages={"mixed": "A {kind} is asked for over http: {url}"},
     cause="target",
-    cause_line="{url} on {pages_text}",
+    cause_line="{url} on {pages:page}",
     examples=(
         fails("mixed")(page(doc("<script src=http://cdn.example/x.js></script>"))),
         fails("mixed")(page(doc(head="<link rel=stylesheet href=http://cdn.example/x.css>"))),

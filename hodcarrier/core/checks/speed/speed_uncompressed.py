@@ -16,7 +16,7 @@ CHECK = Check(
     standard="RFC 9110, 8.4",
     messages={"plain": "{bytes} bytes without compression"},
     cause="site",
-    cause_line="The server sends {pages_text} uncompressed",
+    cause_line="The server sends {pages:page} uncompressed",
     limits={"plain_bytes_max": Limit(1024, "bytes", "largest document that may go uncompressed")},
     examples=(
         fails("plain")(page(doc("<p>" + "a" * 1024))),

@@ -18,7 +18,7 @@ CHECK = Check(
     standard="The plan",
     messages={"missing": "“{snippet}” does not stand in the source of the page"},
     cause="element",
-    cause_line="“{snippet}” is missing on {pages_text}",
+    cause_line="“{snippet}” is missing on {pages:page}",
     examples=(
         fails("missing")(page(doc()), plan=WANTS),
         passes(page(doc(head="<title>Rope</title><script src=/counter.js></script>")), plan=WANTS),

@@ -28,11 +28,11 @@ CHECK = Check(
     effort="large",
     standard="Good practice",
     messages={
-        "thin": "{words} words in the main text, at least {limit} are in order",
-        "utility": "{words} words; for a page of this kind at least {limit} are in order",
+        "thin": "{words:word} in the main text, at least {limit} are in order",
+        "utility": "{words:word}; for a page of this kind at least {limit} are in order",
     },
     cause="alone",
-    cause_line="{words} words",
+    cause_line="{words:word}",
     limits={
         "words_min": Limit(200, "words", "fewest words of main text that are in order"),
         "words_min_utility": Limit(30, "words", "the same for contact, legal, login, cart and listing pages"),
