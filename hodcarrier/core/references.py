@@ -14,6 +14,7 @@ Elements = Mapping[str, list[LexborNode]]
 Resolve = Callable[[str], str]
 
 _REFRESH = re.compile(r"^\s*\d*[.\d]*\s*[;,]?\s*(?:url\s*=\s*)?[\"']?([^\"']*)", re.I)
+_DOCUMENT = re.compile(r"^[^?#]*\.x?html?\s*(?:[?#]|$)", re.I)
 _FEED_TYPES = frozenset({"application/rss+xml", "application/atom+xml", "application/feed+json"})
 _LINK_KINDS = {
     "stylesheet": "style",
@@ -139,7 +140,10 @@ class References:
             self._add(attributes["poster"] or "", "image")
         raw = attributes.get("data" if tag == "object" else "src")
         if raw and raw.strip():
-            self._add(raw, {"script": "script", "iframe": "iframe", "frame": "iframe"}.get(tag, "media"))
+            kind = {"script": "script", "iframe": "iframe", "frame": "iframe"}.get(tag, "media")
+            if tag in ("object", "embed") and (attributes.get("type") == "text/html" or _DOCUMENT.search(raw)):
+                kind = "iframe"  # it is shown as one (WHATWG HTML, 4.8.7)
+            self._add(raw, kind)
 
     def _refresh(self, node: LexborNode) -> None:
         attributes = node.attributes

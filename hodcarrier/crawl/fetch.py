@@ -30,8 +30,9 @@ EXTERNAL_TRIES = 2
 EXTERNAL_RATE_PER_S = 1.0
 EXTERNAL_TIMEOUT_S = 10.0
 CHUNK_BYTES = 65_536
-# Of a picture or a document that a link leads to, the beginning is enough: what it weighs stands in its headers.
-SAMPLE_BYTES = 65_536
+# Of a large document that a link leads to, the beginning is enough: what it weighs stands in its headers. Most pictures fit
+# in here, and their connection can be used again.
+SAMPLE_BYTES = 512 * 1024
 READ_TYPES = UNKNOWN | {"text/html", "application/xhtml+xml"}
 _PASSING = frozenset({"connect", "timeout", "reset"})
 

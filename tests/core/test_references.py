@@ -51,6 +51,8 @@ def kinds(html: str) -> list[tuple[str, str]]:
         ("<audio><source src=/a.ogg></audio>", [("media", "/a.ogg")]),
         ("<video><track src=/t.vtt></video>", [("media", "/t.vtt")]),
         ("<object data=/o.swf></object><embed src=/e.swf>", [("media", "/e.swf"), ("media", "/o.swf")]),
+        ("<object data=/o.html?a></object><embed src=/e.XHTML>", [("iframe", "/e.XHTML"), ("iframe", "/o.html?a")]),
+        ("<object data=/o type=text/html></object><embed src=/e?.html>", [("media", "/e?.html"), ("iframe", "/o")]),
         ("<iframe src=/f></iframe>", [("iframe", "/f")]),
         ("<form action=/send></form><form></form>", [("form", "/send")]),
         ("<meta http-equiv=Refresh content='5; URL=/next'>", [("refresh", "/next")]),
