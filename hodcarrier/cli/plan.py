@@ -8,7 +8,7 @@ import sys
 from pathlib import Path
 from typing import Any
 
-from hodcarrier.cli.output import emit, err
+from hodcarrier.cli.output import count, emit, err
 from hodcarrier.cli.service import connect, find_site, noun, verb
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.lists import read_list
@@ -55,6 +55,13 @@ def run_show(args: argparse.Namespace) -> int:
         for name, value in plan.values.items()
     ]
     emit(rows, args.format, [("name", "Setting"), ("value", "Value"), ("changed", "")])
+    for found in plan.proposed_drops:
+        drop = json.dumps([*plan.values["drop_parameters"], found.name])
+        err.print(
+            f"“{found.name}” looks like a session id ({count(found.addresses, 'address')}, such as {found.example}). To drop it:\n"
+            f"  hodcarrier plan edit {args.site} drop_parameters='{drop}'",
+            markup=False,
+        )
     return 0
 
 

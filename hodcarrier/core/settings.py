@@ -69,7 +69,7 @@ SETTINGS = (
         "drop_parameters",
         "extent",
         "Query parameters to drop",
-        "Names such as sessionid. Addresses that differ in these only are one page. One a line.",
+        "Names such as sessionid. Addresses that differ in these only are one page; ;sessionid= in a path counts too. One a line.",
         "lines",
         True,
     ),

@@ -6,6 +6,7 @@ import re
 from collections import Counter
 from dataclasses import dataclass, field
 
+from hodcarrier.core.parameters import SESSION_NAMES
 from hodcarrier.core.urls import split
 
 SESSION_PAGES_MAX = 50
@@ -16,9 +17,6 @@ EXAMPLES_MAX = 5
 _DIGITS = re.compile(r"\d+")
 _SESSION = re.compile(r"(?:(?=[^/]*\d)(?=[^/]*[a-z])[0-9a-z]{24,}|\(?[SA]\([0-9a-z]{16,}\)\)?)", re.I)
 _SESSION_SUFFIX = re.compile(r";(?:jsessionid|phpsessid|sid|sessionid)=[^/;]*", re.I)
-_SESSION_NAMES = frozenset(
-    {"jsessionid", "phpsessid", "sid", "sessionid", "session_id", "session", "aspsessionid", "cfid", "cftoken"}
-)
 
 
 def pattern_of(url: str) -> str:
@@ -33,7 +31,7 @@ def pattern_of(url: str) -> str:
     if not parts.query:
         return path
     names = sorted({pair.partition("=")[0] for pair in parts.query.split("&")})
-    shown = ["~" if name.lower() in _SESSION_NAMES else name for name in names]
+    shown = ["~" if name.lower() in SESSION_NAMES else name for name in names]
     return path + "?" + "&".join(shown)
 
 

@@ -15,6 +15,7 @@ import ada_url
 from hodcarrier.core.errors import InvalidUrl
 
 _SURROGATES = re.compile("[\ud800-\udfff]")
+_PATH_PARAMETER = re.compile(r";([^;=/?#]*)=[^;/?#]*")
 _SCHEME = re.compile(r"^[A-Za-z][A-Za-z0-9+.-]*:")
 _HOST_AND_PORT = re.compile(r"^[^/?#@:\s]+:\d{1,5}(?:[/?#]|$)")
 
@@ -152,11 +153,16 @@ def read_address(text: str) -> str:
 
 
 def drop_parameters(url: str, names: frozenset[str]) -> str:
-    """``url`` without the query parameters in ``names``; the order and spelling of the others is kept."""
-    if not names or "?" not in url:
+    """``url`` without the query parameters in ``names``, and without path parameters (``;name=value``) of these names.
+
+    The order and spelling of the others is kept.
+    """
+    if not names or ("?" not in url and ";" not in url):
         return url
-    head, _, query = url.partition("?")
-    kept = [pair for pair in query.split("&") if pair.partition("=")[0] not in names]
+    head, mark, query = url.partition("?")
+    if ";" in head:
+        head = _PATH_PARAMETER.sub(lambda found: "" if found.group(1) in names else found.group(), head)
+    kept = [pair for pair in query.split("&") if pair.partition("=")[0] not in names] if mark else []
     return head + ("?" + "&".join(kept) if kept else "")
 
 

@@ -37,6 +37,7 @@ EXTERNAL_WORKERS = 8
 HEAD_BYTES_MAX = 65_536
 DEEP = "deeper than the plan's limit"
 NOFOLLOW = "only linked with nofollow"
+_PARAMETERS = frozenset("?;")
 _PASSING_LIMITS = frozenset({DEEP, NOFOLLOW})
 _NO_START = frozenset({"dns", "connect", "tls", "timeout", "refused-address"})
 
@@ -326,7 +327,7 @@ class Crawl:
             return facts
         identity, on_site = self.scope.identity, self.scope.on_site
         links = tuple(
-            msgspec.structs.replace(link, url=identity(link.url)) if "?" in link.url and on_site(link.url) else link
+            msgspec.structs.replace(link, url=identity(link.url)) if _PARAMETERS & set(link.url) and on_site(link.url) else link
             for link in facts.links
         )
         return msgspec.structs.replace(facts, links=links)

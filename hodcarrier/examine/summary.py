@@ -6,7 +6,10 @@ import sqlite3
 from collections import Counter
 from typing import Any
 
+import msgspec
+
 from hodcarrier.core.indexable import REASONS
+from hodcarrier.core.parameters import SessionParameter, session_parameters
 from hodcarrier.core.views import SiteView
 from hodcarrier.examine.measures import Gathered
 from hodcarrier.examine.model import Model
@@ -57,6 +60,12 @@ def make_summary(
     funnel, dropouts = _funnel(model, severe_rows)
     figures = gathered.figures()
     scored = db.execute("SELECT count(*) FROM verdict WHERE scored").fetchone()[0]
+    sessions = session_parameters(
+        (url, text or "")
+        for url, text in db.execute(
+            "SELECT url, text_hash FROM address LEFT JOIN page ON address_id = id WHERE role = 0 AND (url LIKE '%?%' OR url LIKE '%;%')"
+        )
+    )
     return {
         "health": health,
         "site_factor": factor,
@@ -72,7 +81,8 @@ def make_summary(
         "measures": {**figures, "health": health, "severe_free_ratio": 100.0 * free_of_severe / scored if scored else None},
         "end": end,
         "end_words": ENDS.get(end, end),
-        "notices": _notices(model, site, end, crashes),
+        "notices": [*_notices(model, site, end, crashes), *(_session_words(p) for p in sessions)],
+        "session_parameters": msgspec.to_builtins(sessions),
         "crashes": crashes[:50],
     }
 
@@ -129,3 +139,8 @@ def _notices(model: Model, site: SiteView, end: str, crashes: list[dict[str, str
     if crashes:
         said.append(f"{len({c['check'] for c in crashes})} checks crashed on {len(crashes)} subjects; those are unverified.")
     return said
+
+
+def _session_words(parameter: SessionParameter) -> str:
+    addresses = f"{parameter.addresses:,} address{'es carry' if parameter.addresses != 1 else ' carries'}"
+    return f"{addresses} “{parameter.name}”, which looks like a session id; the plan can drop it, such as in {parameter.example}"

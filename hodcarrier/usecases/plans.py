@@ -16,7 +16,7 @@ from hodcarrier.core.scope import preview
 from hodcarrier.core.settings import OWN_TO_A_SITE
 from hodcarrier.core.urls import normalize, read_address
 from hodcarrier.register.models import Member, Site, SiteAccess
-from hodcarrier.usecases.workspace import Workspace, fetch, latest_run_id, log
+from hodcarrier.usecases.workspace import Workspace, fetch, latest_run, latest_run_id, log
 from hodcarrier.wire.sites import AccessBody, AccessOut, PlanOut, PreviewRow
 
 SAMPLES_MAX = 500
@@ -25,12 +25,20 @@ SAMPLES_MAX = 500
 def get_plan(work: Workspace, site_id: int) -> PlanOut:
     """A site's plan."""
     with work.session() as session:
-        return _plan_out(fetch(session, Site, site_id, "site"))
+        return _plan_out(session, fetch(session, Site, site_id, "site"))
 
 
-def _plan_out(site: Site) -> PlanOut:
+def _plan_out(session: Session, site: Site) -> PlanOut:
     """A plan with every setting; those that came with a later release have their defaults."""
-    return PlanOut(values=plan_values(read_plan(site.plan)), version=site.plan_version, defaults=plan_values(Plan()))
+    plan = read_plan(site.plan)
+    run = latest_run(session, site)
+    seen = (run.summary or {}).get("session_parameters", []) if run else []
+    return PlanOut(
+        values=plan_values(plan),
+        version=site.plan_version,
+        defaults=plan_values(Plan()),
+        proposed_drops=[] if plan.keep_parameters else [p for p in seen if p["name"] not in plan.drop_parameters],
+    )
 
 
 def change_plan(work: Workspace, site_id: int, values: dict[str, object], version: int | None, member: Member) -> PlanOut:
@@ -58,7 +66,7 @@ def _save(work: Workspace, session: Session, site: Site, values: dict[str, Any],
     site.plan = plan_values(plan)
     site.plan_version += 1
     log(session, work.now(), member.id, "plan changed", site.host)
-    return _plan_out(site)
+    return _plan_out(session, site)
 
 
 def copy_plan(work: Workspace, site_id: int, source_id: int, member: Member) -> PlanOut:

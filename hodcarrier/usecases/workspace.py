@@ -71,13 +71,18 @@ def log(session: Session, now: datetime, member_id: int | None, action: str, sub
     session.add(LogEntry(at=now, member_id=member_id, action=action, subject=subject[:300]))
 
 
-def latest_run_id(session: Session, site_id: int) -> str:
-    """The latest done run of a site: an audit, or for a competitor one of a benchmark. Raises :class:`NotFound`."""
-    site = fetch(session, Site, site_id, "site")
-    chosen = select(Run.id).where(Run.site_id == site_id, Run.state == "done").order_by(Run.requested_at.desc()).limit(1)
+def latest_run(session: Session, site: Site) -> Run | None:
+    """The latest done run of a site: an audit, or for a competitor one of a benchmark."""
+    chosen = select(Run).where(Run.site_id == site.id, Run.state == "done").order_by(Run.requested_at.desc()).limit(1)
     if site.kind == "own":
         chosen = chosen.where(Run.purpose == "audit")
-    found = session.scalar(chosen)
+    return session.scalar(chosen)
+
+
+def latest_run_id(session: Session, site_id: int) -> str:
+    """The id of the latest done run of a site. Raises :class:`NotFound` when there is none."""
+    site = fetch(session, Site, site_id, "site")
+    found = latest_run(session, site)
     if found is None:
         raise NotFound(f"{site.host} has no finished run yet.", "Start one with `hodcarrier run start SITE`.")
-    return found
+    return found.id

@@ -61,12 +61,21 @@ class ScheduleOut(ScheduleBody):
     words: str
 
 
+class ProposedParameter(Wire):
+    """A query parameter that looks like a session id in the latest run, and that the plan might drop."""
+
+    name: str
+    addresses: int
+    example: str
+
+
 class PlanOut(Wire):
     """A site's plan; ``version`` goes back in ``If-Match`` when it is changed."""
 
     values: dict[str, Any]
     version: int
     defaults: dict[str, Any]
+    proposed_drops: list[ProposedParameter] = []
 
 
 class PlanBody(Wire):

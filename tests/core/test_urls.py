@@ -171,6 +171,10 @@ def test_split_refuses_other_schemes() -> None:
         ("https://s.example/?b=%20+&a", {"a"}, "https://s.example/?b=%20+"),
         ("https://s.example/?ab=1", {"a"}, "https://s.example/?ab=1"),
         ("https://s.example/", {"a"}, "https://s.example/"),
+        ("https://s.example/a;sid=1/b;v=2?x=1", {"sid"}, "https://s.example/a/b;v=2?x=1"),
+        ("https://s.example/a;sid=1", {"sid"}, "https://s.example/a"),
+        ("https://s.example/a;sid=1?sid=2", {"sid"}, "https://s.example/a"),
+        ("https://s.example/a;sid?", {"sid"}, "https://s.example/a;sid?"),
     ],
 )
 def test_drop_parameters(url: str, drop: set[str], expected: str) -> None:

@@ -2033,6 +2033,11 @@ export interface components {
             defaults: {
                 [key: string]: unknown;
             };
+            /**
+             * Proposed Drops
+             * @default []
+             */
+            proposed_drops: components["schemas"]["ProposedParameter"][];
         };
         /**
          * PlanToml
@@ -2099,6 +2104,18 @@ export interface components {
              * @default
              */
             field: string;
+        };
+        /**
+         * ProposedParameter
+         * @description A query parameter that looks like a session id in the latest run, and that the plan might drop.
+         */
+        ProposedParameter: {
+            /** Name */
+            name: string;
+            /** Addresses */
+            addresses: number;
+            /** Example */
+            example: string;
         };
         /**
          * RemarkBody

@@ -14,6 +14,7 @@ const SETTINGS = [
   { name: "adaptive", group: "pace", group_name: "How gently", label: "Slow down", text: "When it struggles.", kind: "switch", advanced: true, choices: [] },
   { name: "appearance", group: "pace", group_name: "How gently", label: "Appear as", text: "Who we are.", kind: "choice", advanced: false, choices: ["own", "phone"] },
   { name: "thresholds", group: "pace", group_name: "How gently", label: "Limits", text: "Name and figure.", kind: "figures", advanced: true, choices: [] },
+  { name: "drop_parameters", group: "rest", group_name: "The rest", label: "To drop", text: "Names.", kind: "lines", advanced: true, choices: [] },
   { name: "addresses", group: "extent", group_name: "What belongs", label: "A list", text: "Pages to fetch.", kind: "lines", advanced: true, choices: [] },
 ]; // prettier-ignore
 const VALUES = {
@@ -22,9 +23,15 @@ const VALUES = {
   adaptive: true,
   appearance: "own",
   thresholds: { words_min: 120 },
+  drop_parameters: ["old"],
   addresses: [],
 };
-const PLAN = { values: VALUES, version: 3, defaults: { ...VALUES, thresholds: {} } } as unknown as Plan;
+const PLAN = {
+  values: VALUES,
+  version: 3,
+  defaults: { ...VALUES, thresholds: {} },
+  proposed_drops: [],
+} as unknown as Plan;
 const SITE = { id: 9, host: "a.example", kind: "own", client_id: 1, client_name: "A", runs: 1 };
 
 type Sent = { method: string; path: string; body: unknown; headers: Record<string, string> };
@@ -77,6 +84,15 @@ describe("the form of a plan", () => {
     const folded = screen.getByText(/2 more settings/);
     expect(folded.textContent).toContain("1 changed");
     expect(folded.closest("details")?.open).toBe(false);
+  });
+
+  it("offers to drop what looks like a session id", async () => {
+    const proposed_drops = [{ name: "sid", addresses: 2, example: "https://a.example/x?sid=1" }];
+    show(<PlanForm plan={{ ...PLAN, proposed_drops }} />);
+    expect(await screen.findByText(/looks like a session id: 2 addresses/)).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Drop it from addresses" }));
+    expect(screen.getByLabelText(/To drop/)).toHaveProperty("value", "old\nsid");
+    expect(screen.queryByText(/looks like a session id/)).toBeNull();
   });
   it("sends every setting with the version it was loaded in", async () => {
     show(<PlanForm plan={PLAN} />);

@@ -36,6 +36,21 @@ function Form({ plan, settings }: { plan: Plan; settings: PlanSetting[] }) {
         save.mutate({ values: entered() });
       }}
     >
+      {plan.proposed_drops
+        .filter((p) => !String(values.drop_parameters).split("\n").includes(p.name))
+        .map((p) => (
+          <p key={p.name} className="border-line bg-sunk mb-3 rounded border px-3 py-2">
+            <b>{p.name}</b> looks like a session id: {plural(p.addresses, "address")}, such as{" "}
+            <Address text={place(p.example, site.host)} chars={60} />.{" "}
+            <LinkButton
+              onClick={() =>
+                setValues({ ...values, drop_parameters: `${String(values.drop_parameters)}\n${p.name}`.trim() })
+              }
+            >
+              Drop it from addresses
+            </LinkButton>
+          </p>
+        ))}
       {groups.map(([group, name]) => {
         const inside = settings.filter((s) => s.group === group);
         const changed = inside.filter((s) => s.advanced && !same(given[s.name], plan.defaults[s.name])).length;
