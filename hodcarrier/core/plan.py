@@ -78,7 +78,8 @@ class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
         return parts.host if parts.port in (80, 443) else f"{parts.host}:{parts.port}"
 
 
-_RANGES: dict[str, tuple[float, float, str]] = {
+# Of each figure: the least, the most, its unit.
+RANGES: dict[str, tuple[float, float, str]] = {
     "pages_max": (1, 5_000_000, "pages"),
     "depth_max": (0, 10_000, "clicks"),
     "time_max_s": (10, 7 * 24 * 3600, "seconds"),
@@ -101,7 +102,7 @@ def read_plan(values: dict[str, Any]) -> Plan:
     if not plan.start:
         raise InvalidPlan("The plan has no start address.", "Give the address where the crawl begins.", "start")
     starts, sitemaps, addresses = (_read_addresses(name, getattr(plan, name)) for name in ("start", "sitemaps", "addresses"))
-    for name, (low, high, unit) in _RANGES.items():
+    for name, (low, high, unit) in RANGES.items():
         value = getattr(plan, name)
         if not low <= value <= high:
             raise InvalidPlan(f"{name} is {value:g}.", f"Give {low:g} to {high:g} {unit}.", name)

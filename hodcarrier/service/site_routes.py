@@ -9,6 +9,7 @@ from fastapi import APIRouter, Query, Request, Response
 
 from hodcarrier.core import settings
 from hodcarrier.core.errors import NotFound
+from hodcarrier.core.plan import RANGES
 from hodcarrier.register.models import Member
 from hodcarrier.service.deps import PROBLEMS, Anybody, Staff, Version, Work, version_of
 from hodcarrier.service.look import look
@@ -96,8 +97,9 @@ def remove_site(site_id: int, work: Work, member: Staff) -> None:
 
 
 @router.get("/plan-settings", tags=["sites"])
-def list_settings(_member: Staff) -> list[SettingOut]:
+def list_settings(member: Staff, request: Request) -> list[SettingOut]:
     """What every setting of a plan means, in the order of the form."""
+    free = member.role == "owner" or request.app.state.settings.allow_private
     return [
         SettingOut(
             name=s.name,
@@ -108,6 +110,8 @@ def list_settings(_member: Staff) -> list[SettingOut]:
             kind=s.kind,
             advanced=s.advanced,
             choices=list(s.choices),
+            unit=RANGES[s.name][2] if s.name in RANGES else "",
+            locked=s.name in _FOR_OWNERS and not free,
         )
         for s in settings.SETTINGS
     ]

@@ -112,7 +112,7 @@ class PreviewRow(Wire):
 
 
 class SettingOut(Wire):
-    """What a setting of a plan means."""
+    """What a setting of a plan means. ``unit`` is that of a figure; ``locked``: this member may not change it."""
 
     name: str
     group: str
@@ -122,6 +122,8 @@ class SettingOut(Wire):
     kind: str
     advanced: bool
     choices: list[str]
+    unit: str
+    locked: bool
 
 
 class LookBody(Wire):

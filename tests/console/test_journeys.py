@@ -128,7 +128,14 @@ def test_the_plan_says_what_is_wrong_and_keeps_what_was_typed(signed_in: Page, d
     field = signed_in.get_by_label("Requests per second")
     field.fill("5000")
     signed_in.get_by_role("button", name="Save the plan").click()
-    expect(signed_in.get_by_role("alert")).to_contain_text("rate_per_s")
+    expect(signed_in.get_by_role("alert")).to_contain_text("Requests per second is 5000")
+    expect(field).to_have_value("5000")
+    expect(signed_in.get_by_text("1 setting changed, not saved yet.")).to_be_visible()
+    assert violations(signed_in) == []
+    signed_in.get_by_text("4 more settings: Time zone").click()
+    expect(signed_in.get_by_label("Host mapping")).to_be_disabled()
+    signed_in.get_by_role("link", name="Findings", exact=True).click()
+    signed_in.get_by_role("button", name="Stay here").click()
     expect(field).to_have_value("5000")
 
 
@@ -165,6 +172,10 @@ def test_a_plan_is_tried_taken_over_and_read_as_text(signed_in: Page, demo: Demo
     signed_in.get_by_label("Not these pages").fill("/classes/*")
     signed_in.get_by_role("button", name="Try on pages of the last run").click()
     expect(signed_in.get_by_text("would be fetched. Nothing is saved yet.")).to_be_visible()
+    signed_in.get_by_label("Sample addresses").fill("/classes/knots\n/about")
+    signed_in.get_by_role("button", name="Try on these addresses").click()
+    expect(signed_in.get_by_text("1 of 2 sample addresses would be fetched.")).to_be_visible()
+    signed_in.get_by_role("button", name="Put back").click()
     signed_in.get_by_role("button", name="As text (TOML)").click()
     text = signed_in.get_by_label("The plan as TOML")
     expect(text).to_have_value(re.compile("start = "))

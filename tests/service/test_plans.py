@@ -36,6 +36,8 @@ def test_the_form_is_told_what_settings_mean(desk: Hodcarrier) -> None:
     told = {s.name: s for s in desk.plan_settings()}
     assert told["rate_per_s"].group_name == "How gently it goes" and not told["rate_per_s"].advanced
     assert told["appearance"].choices == ["own", "desktop", "phone"]
+    assert (told["time_max_s"].unit, told["bytes_max"].unit, told["agent"].unit) == ("seconds", "bytes", "")
+    assert not any(s.locked for s in told.values()), "an owner may set everything"
 
 
 def test_patterns_are_tried_before_they_are_saved(desk: Hodcarrier) -> None:

@@ -67,8 +67,14 @@ export class ProblemError extends Error {
     readonly status: number,
     readonly detail: string,
     readonly hint: string,
+    readonly field = "",
   ) {
     super(detail);
+  }
+
+  /** The same problem with a field called as the form calls it. */
+  about(field: string, label: string): ProblemError {
+    return new ProblemError(this.status, this.detail.replace(field, label), this.hint, this.field);
   }
 }
 
@@ -93,6 +99,7 @@ export async function call<T>(method: string, path: string, body?: unknown, vers
       response.status,
       problem.detail ?? `The service answered ${response.status}.`,
       problem.hint ?? "",
+      problem.field ?? "",
     );
   }
   return response.status === 204 ? (undefined as T) : ((await response.json()) as T);

@@ -2385,7 +2385,7 @@ export interface components {
         };
         /**
          * SettingOut
-         * @description What a setting of a plan means.
+         * @description What a setting of a plan means. ``unit`` is that of a figure; ``locked``: this member may not change it.
          */
         SettingOut: {
             /** Name */
@@ -2404,6 +2404,10 @@ export interface components {
             advanced: boolean;
             /** Choices */
             choices: string[];
+            /** Unit */
+            unit: string;
+            /** Locked */
+            locked: boolean;
         };
         /**
          * ShareRow

@@ -1,5 +1,5 @@
 /** Bricks of every screen: cards, tables, buttons, states. No product words. */
-import type { ButtonHTMLAttributes, ReactNode } from "react";
+import type { ButtonHTMLAttributes, InputHTMLAttributes, ReactNode } from "react";
 import type { UseQueryResult } from "@tanstack/react-query";
 import { Tooltip } from "radix-ui";
 import { ProblemError } from "../api/client";
@@ -205,21 +205,40 @@ export function Chip({ on, children, ...rest }: ButtonHTMLAttributes<HTMLButtonE
   );
 }
 
-const fieldClass = "border-line-strong bg-surface text-ink w-full rounded-md border px-2.5 py-1.25";
+const fieldClass =
+  "disabled:bg-sunk disabled:text-ink-3 border-line-strong bg-surface text-ink w-full rounded-md border px-2.5 py-1.25";
 export function Field({
   label,
   hint,
+  wrong,
   children,
 }: {
   label: string;
-  hint?: string;
+  hint?: ReactNode;
+  wrong?: string;
   children: (className: string) => ReactNode;
 }) {
   return (
     <label className="block">
       <span className="text-ink-2 mb-0.5 block text-sm font-medium">{label}</span>
-      {children(fieldClass)}
+      {children(wrong ? fieldClass.replace("border-line-strong", "border-bad") : fieldClass)}
+      {wrong && <span className="text-bad mt-0.5 block text-sm">{wrong}</span>}
       {hint && <span className="text-ink-3 mt-0.5 block text-sm">{hint}</span>}
+    </label>
+  );
+}
+
+/** A switch with its label beside it. */
+export function Tick({
+  label,
+  hint,
+  ...rest
+}: { label: string; hint?: ReactNode } & InputHTMLAttributes<HTMLInputElement>) {
+  return (
+    <label className="grid grid-cols-[auto_1fr] content-start items-baseline gap-x-2">
+      <input type="checkbox" className="size-4 translate-y-0.5" {...rest} />
+      <span className="text-ink-2 text-sm font-medium">{label}</span>
+      {hint && <span className="text-ink-3 col-start-2 text-sm">{hint}</span>}
     </label>
   );
 }

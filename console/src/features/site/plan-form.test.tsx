@@ -1,21 +1,22 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { Tooltip } from "radix-ui";
-import { createMemoryRouter, Outlet, RouterProvider } from "react-router";
+import { createMemoryRouter, Link, Outlet, RouterProvider } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Plan } from "../../api/client";
+import { useRead } from "../../api/hooks";
 import { AccessCard } from "./access";
 import { PlanForm } from "./plan-form";
 import { ShareCard } from "./share-plan";
 
 const SETTINGS = [
-  { name: "start", group: "extent", group_name: "What belongs", label: "Start addresses", text: "It begins here.", kind: "lines", advanced: false, choices: [] },
-  { name: "rate_per_s", group: "pace", group_name: "How gently", label: "Requests per second", text: "Fewer is gentler.", kind: "number", advanced: false, choices: [] },
-  { name: "adaptive", group: "pace", group_name: "How gently", label: "Slow down", text: "When it struggles.", kind: "switch", advanced: true, choices: [] },
-  { name: "appearance", group: "pace", group_name: "How gently", label: "Appear as", text: "Who we are.", kind: "choice", advanced: false, choices: ["own", "phone"] },
-  { name: "thresholds", group: "pace", group_name: "How gently", label: "Limits", text: "Name and figure.", kind: "figures", advanced: true, choices: [] },
-  { name: "drop_parameters", group: "rest", group_name: "The rest", label: "To drop", text: "Names.", kind: "lines", advanced: true, choices: [] },
-  { name: "addresses", group: "extent", group_name: "What belongs", label: "A list", text: "Pages to fetch.", kind: "lines", advanced: true, choices: [] },
+  { name: "start", group: "extent", group_name: "What belongs", label: "Start addresses", text: "It begins here.", kind: "lines", advanced: false, choices: [], unit: "", locked: false },
+  { name: "rate_per_s", group: "pace", group_name: "How gently", label: "Requests per second", text: "Fewer is gentler.", kind: "number", advanced: false, choices: [], unit: "", locked: false },
+  { name: "adaptive", group: "pace", group_name: "How gently", label: "Slow down", text: "When it struggles.", kind: "switch", advanced: true, choices: [], unit: "", locked: false },
+  { name: "appearance", group: "pace", group_name: "How gently", label: "Appear as", text: "Who we are.", kind: "choice", advanced: false, choices: ["own", "phone"], unit: "", locked: false },
+  { name: "thresholds", group: "pace", group_name: "How gently", label: "Limits", text: "Name and figure.", kind: "figures", advanced: true, choices: [], unit: "", locked: false },
+  { name: "drop_parameters", group: "rest", group_name: "The rest", label: "To drop", text: "Names.", kind: "lines", advanced: true, choices: [], unit: "", locked: false },
+  { name: "addresses", group: "extent", group_name: "What belongs", label: "A list", text: "Pages to fetch.", kind: "lines", advanced: true, choices: [], unit: "", locked: false },
 ]; // prettier-ignore
 const VALUES = {
   start: ["https://a.example/"],
@@ -65,6 +66,7 @@ afterEach(() => {
 function show(element: React.ReactNode) {
   const router = createMemoryRouter([
     { element: <Outlet context={{ site: SITE, run: null }} />, children: [{ path: "/", element }] },
+    { path: "/elsewhere", element: <p>somewhere else</p> },
   ]);
   render(
     <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
@@ -74,6 +76,10 @@ function show(element: React.ReactNode) {
     </QueryClientProvider>,
   );
 }
+function Loading() {
+  const plan = useRead<Plan>("/sites/9/plan");
+  return plan.data && <PlanForm plan={plan.data} />;
+}
 const last = () => sent[sent.length - 1] as Sent;
 
 describe("the form of a plan", () => {
@@ -82,7 +88,7 @@ describe("the form of a plan", () => {
     expect(await screen.findByLabelText(/Start addresses/)).toHaveProperty("value", "https://a.example/");
     expect(screen.getByText("Fewer is gentler.")).toBeTruthy();
     const folded = screen.getByText(/2 more settings/);
-    expect(folded.textContent).toContain("1 changed");
+    expect(folded.textContent).toContain("Slow down, Limits (set)");
     expect(folded.closest("details")?.open).toBe(false);
   });
 
@@ -95,23 +101,56 @@ describe("the form of a plan", () => {
     expect(screen.queryByText(/looks like a session id/)).toBeNull();
   });
   it("sends every setting with the version it was loaded in", async () => {
-    show(<PlanForm plan={PLAN} />);
+    answers["GET /sites/9/plan"] = { body: PLAN };
+    show(<Loading />);
     fireEvent.change(await screen.findByLabelText(/Requests per second/), { target: { value: "2.5" } });
     fireEvent.change(screen.getByLabelText(/Appear as/), { target: { value: "phone" } });
+    answers["GET /sites/9/plan"] = {
+      body: { ...PLAN, version: 4, values: { ...VALUES, rate_per_s: 2.5, appearance: "phone" } },
+    };
     fireEvent.click(screen.getByText("Save the plan"));
     expect(await screen.findByText("Saved. The next run uses it.")).toBeTruthy();
+    expect(screen.getByLabelText(/Requests per second/)).toHaveProperty("value", "2.5");
     const saved = sent.find((s) => s.method === "PATCH") as Sent;
     expect(saved.path).toBe("/sites/9/plan");
     expect(saved.headers["If-Match"]).toBe('"3"');
     expect(saved.body).toEqual({ values: { ...VALUES, rate_per_s: 2.5, appearance: "phone" } });
   });
-  it("keeps what was typed when the service refuses it", async () => {
-    answers["PATCH /sites/9/plan"] = { status: 422, body: { detail: "rate_per_s is 0.", hint: "Give 0.01 to 1000." } };
+  it("keeps what was typed when the service refuses it, and marks the field", async () => {
+    const body = { detail: "rate_per_s is 0.", hint: "Give 0.01 to 1000.", field: "rate_per_s" };
+    answers["PATCH /sites/9/plan"] = { status: 422, body };
     show(<PlanForm plan={PLAN} />);
     fireEvent.change(await screen.findByLabelText(/Requests per second/), { target: { value: "0" } });
     fireEvent.click(screen.getByText("Save the plan"));
-    expect((await screen.findByRole("alert")).textContent).toContain("rate_per_s is 0.");
-    expect(screen.getByLabelText(/Requests per second/)).toHaveProperty("value", "0");
+    expect((await screen.findByRole("alert")).textContent).toContain("Requests per second is 0.");
+    const field = screen.getByLabelText(/Requests per second/);
+    expect(field).toHaveProperty("value", "0");
+    expect(field.closest("label")?.textContent).toContain("Give 0.01 to 1000.");
+    expect(screen.getByText(/1 setting changed, not saved yet/)).toBeTruthy();
+    fireEvent.click(screen.getByText("Put back"));
+    expect(screen.getByLabelText(/Requests per second/)).toHaveProperty("value", "5");
+    await waitFor(() => expect(screen.queryByRole("alert")).toBeNull());
+  });
+  it("says large figures in units that people think in, and locks what is not theirs", async () => {
+    const [first, ...rest] = SETTINGS;
+    const time = { ...first, name: "time_max_s", label: "Time", kind: "number", unit: "seconds" };
+    const map = { ...first, name: "host_map", label: "Mapping", kind: "pairs", locked: true };
+    answers["GET /plan-settings"] = { body: [...rest, time, map] };
+    show(<PlanForm plan={{ ...PLAN, values: { ...VALUES, time_max_s: 14400, host_map: {} } }} />);
+    expect(await screen.findByLabelText(/Time \(4 h 0 min\)/)).toHaveProperty("value", "14400");
+    expect(screen.getByLabelText(/Mapping/)).toHaveProperty("disabled", true);
+    expect(screen.getByText(/It is locked for you/)).toBeTruthy();
+  });
+  it("does not let go of changes without asking", async () => {
+    show(<><PlanForm plan={PLAN} /><Link to="/elsewhere">away</Link></>); // prettier-ignore
+    fireEvent.change(await screen.findByLabelText(/Requests per second/), { target: { value: "2" } });
+    fireEvent.click(screen.getByText("away"));
+    expect(await screen.findByText(/1 setting of this plan would be lost: Requests per second/)).toBeTruthy();
+    fireEvent.click(screen.getByText("Stay here"));
+    expect(screen.getByLabelText(/Requests per second/)).toHaveProperty("value", "2");
+    fireEvent.click(screen.getByText("away"));
+    fireEvent.click(await screen.findByText("Leave"));
+    expect(await screen.findByText("somewhere else")).toBeTruthy();
   });
   it("shows what would be left out before anything is saved", async () => {
     answers["POST /sites/9/plan/preview"] = {
@@ -121,13 +160,17 @@ describe("the form of a plan", () => {
       ],
     };
     show(<PlanForm plan={PLAN} />);
-    fireEvent.click(await screen.findByText("Try on pages of the last run"));
+    const samples = await screen.findByLabelText(/Sample addresses/);
+    expect(screen.getByText("Try on these addresses")).toHaveProperty("disabled", true);
+    fireEvent.change(samples, { target: { value: "/x\n\n/y\n" } });
+    fireEvent.click(screen.getByText("Try on these addresses"));
     expect((await screen.findByRole("status")).textContent).toContain("1 of 2 sample addresses would be fetched");
     expect(screen.getByText("excluded by the plan: /y")).toBeTruthy();
     expect(screen.queryByText("/x")).toBeNull();
     fireEvent.click(screen.getByText("show all"));
     expect(screen.getByText("/x")).toBeTruthy();
     expect(sent.some((s) => s.method === "PATCH")).toBe(false);
+    expect(sent.find((s) => s.method === "POST")?.body).toEqual({ values: VALUES, addresses: ["/x", "/y"] });
   });
   it("takes a list of addresses from a file", async () => {
     show(<PlanForm plan={PLAN} />);

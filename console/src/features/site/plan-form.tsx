@@ -1,34 +1,49 @@
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
+import { useBeforeUnload, useBlocker } from "react-router";
 import type { Plan, PlanSetting, PreviewRow } from "../../api/client";
 import { useChange, useRead } from "../../api/hooks";
 import { place, plural } from "../../lib/words";
-import { Address, Button, Field, LinkButton, Loaded, Table, Trouble } from "../../ui/parts";
+import { Dialog } from "../../ui/dialog";
+import { Address, Button, Field, LinkButton, Loaded, Table, Tick, Trouble } from "../../ui/parts";
 import { useSite } from "./context";
-import { addressesIn, read, write, type Entered } from "./settings";
+import { addressesIn, inWords, read, write, type Entered } from "./settings";
+
+type Values = Record<string, Entered>;
+type Save = ReturnType<typeof useChange<{ values: Record<string, unknown> }>>;
 
 /** The whole plan, from the explanations that the service gives of each setting. */
 export function PlanForm({ plan }: { plan: Plan }) {
+  const { site } = useSite();
   const settings = useRead<PlanSetting[]>("/plan-settings");
+  const save = useChange<{ values: Record<string, unknown> }>("PATCH", `/sites/${site.id}/plan`, plan.version);
   return (
     <Loaded query={settings} tall={12}>
-      {(list) => <Form plan={plan} settings={list} />}
+      {(list) => <Form key={plan.version} plan={plan} settings={list} save={save} />}
     </Loaded>
   );
 }
 
-function Form({ plan, settings }: { plan: Plan; settings: PlanSetting[] }) {
-  const { site } = useSite();
-  const given = plan.values as Record<string, unknown>;
-  const [values, setValues] = useState<Record<string, Entered>>(() =>
-    Object.fromEntries(settings.map((s) => [s.name, read(s.kind, given[s.name])])),
-  );
-  const save = useChange<{ values: Record<string, unknown> }>("PATCH", `/sites/${site.id}/plan`, plan.version);
-  const preview = useChange<{ values: Record<string, unknown> }, PreviewRow[]>(
-    "POST",
-    `/sites/${site.id}/plan/preview`,
-  );
+function Form({ plan, settings, save }: { plan: Plan; settings: PlanSetting[]; save: Save }) {
+  const given = Object.fromEntries(settings.map((s) => [s.name, read(s.kind, plan.values[s.name])]));
+  const [values, setValues] = useState<Values>(given);
+  const changed = settings.filter((s) => values[s.name] !== given[s.name]);
+  const leaving = useBlocker(changed.length > 0);
+  useBeforeUnload((event) => changed.length > 0 && event.preventDefault());
   const entered = () => Object.fromEntries(settings.map((s) => [s.name, write(s.kind, values[s.name] ?? "")]));
-  const groups = [...new Map(settings.map((s) => [s.group, s.group_name]))];
+  const wrong = settings.find((s) => s.name === save.error?.field);
+  const trouble = save.error && wrong ? save.error.about(wrong.name, wrong.label) : save.error;
+  const entry = (s: PlanSetting) => (
+    <Entry
+      key={s.name}
+      setting={s}
+      value={values[s.name] ?? ""}
+      wrong={s === wrong ? `${trouble?.detail} ${trouble?.hint}` : ""}
+      onChange={(value) => {
+        setValues({ ...values, [s.name]: value });
+        if (s === wrong) save.reset();
+      }}
+    />
+  );
   return (
     <form
       onSubmit={(e) => {
@@ -36,97 +51,149 @@ function Form({ plan, settings }: { plan: Plan; settings: PlanSetting[] }) {
         save.mutate({ values: entered() });
       }}
     >
-      {plan.proposed_drops
-        .filter((p) => !String(values.drop_parameters).split("\n").includes(p.name))
-        .map((p) => (
-          <p key={p.name} className="border-line bg-sunk mb-3 rounded border px-3 py-2">
-            <b>{p.name}</b> looks like a session id: {plural(p.addresses, "address")}, such as{" "}
-            <Address text={place(p.example, site.host)} chars={60} />.{" "}
-            <LinkButton
-              onClick={() =>
-                setValues({ ...values, drop_parameters: `${String(values.drop_parameters)}\n${p.name}`.trim() })
-              }
-            >
-              Drop it from addresses
-            </LinkButton>
-          </p>
-        ))}
-      {groups.map(([group, name]) => {
+      <Proposals plan={plan} values={values} setValues={setValues} />
+      {[...new Map(settings.map((s) => [s.group, s.group_name]))].map(([group, name]) => {
         const inside = settings.filter((s) => s.group === group);
-        const changed = inside.filter((s) => s.advanced && !same(given[s.name], plan.defaults[s.name])).length;
         const folded = inside.filter((s) => s.advanced);
         return (
           <fieldset key={group} className="border-line mb-3 border-t pt-2.5">
             <legend className="text-ink-2 pr-2 font-semibold">{name}</legend>
-            <div className="grid gap-3 sm:grid-cols-2">
-              {inside
-                .filter((s) => !s.advanced)
-                .map((s) => (
-                  <Entry key={s.name} setting={s} values={values} setValues={setValues} />
-                ))}
-            </div>
+            <div className="grid gap-3 sm:grid-cols-2">{inside.filter((s) => !s.advanced).map(entry)}</div>
             {folded.length > 0 && (
-              <details className="mt-2">
-                <summary className="text-accent cursor-pointer">
-                  {plural(folded.length, "more setting")}
-                  {changed > 0 && <span className="text-ink-3"> · {changed} changed</span>}
-                </summary>
-                <div className="mt-2 grid gap-3 sm:grid-cols-2">
-                  {folded.map((s) => (
-                    <Entry key={s.name} setting={s} values={values} setValues={setValues} />
-                  ))}
-                </div>
-              </details>
+              <Folded settings={folded} plan={plan} open={folded.some((s) => s === wrong)}>
+                {folded.map(entry)}
+              </Folded>
             )}
           </fieldset>
         );
       })}
-      {save.error && <Trouble error={save.error} />}
-      {save.isSuccess && (
-        <p role="status" className="text-good mb-2">
-          Saved. The next run uses it.
-        </p>
-      )}
-      <div className="flex gap-2">
-        <Button main type="submit" disabled={save.isPending}>
-          Save the plan
-        </Button>
-        <Button disabled={preview.isPending} onClick={() => preview.mutate({ values: entered() })}>
-          Try on pages of the last run
-        </Button>
-      </div>
-      {preview.error && (
-        <div className="mt-2">
-          <Trouble error={preview.error} />
+      <Trial values={entered} />
+      <div className="bg-surface border-line sticky bottom-0 -mx-3.5 mt-3 -mb-3 rounded-b-md border-t px-3.5 py-2.5">
+        {trouble && (
+          <div className="mb-2">
+            <Trouble error={trouble} />
+          </div>
+        )}
+        <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
+          <Button main type="submit" disabled={save.isPending}>
+            Save the plan
+          </Button>
+          {changed.length > 0 ? (
+            <span>
+              {plural(changed.length, "setting")} changed, not saved yet.{" "}
+              <LinkButton
+                onClick={() => {
+                  setValues(given);
+                  save.reset();
+                }}
+              >
+                Put back
+              </LinkButton>
+            </span>
+          ) : (
+            save.isSuccess && (
+              <span role="status" className="text-good">
+                Saved. The next run uses it.
+              </span>
+            )
+          )}
         </div>
-      )}
-      {preview.data && <Preview rows={preview.data} host={site.host} />}
+      </div>
+      <Dialog
+        open={leaving.state === "blocked"}
+        onOpenChange={(open) => open || leaving.reset?.()}
+        title="Leave without saving?"
+        description={`${plural(changed.length, "setting")} of this plan would be lost: ${changed.map((s) => s.label).join(", ")}.`}
+      >
+        <div className="flex gap-2">
+          <Button main onClick={() => leaving.reset?.()}>
+            Stay here
+          </Button>
+          <Button onClick={() => leaving.proceed?.()}>Leave</Button>
+        </div>
+      </Dialog>
     </form>
   );
 }
 
-function same(a: unknown, b: unknown): boolean {
-  return JSON.stringify(a) === JSON.stringify(b);
+/** What the last run suggests: parameters that look like session ids. */
+function Proposals({ plan, values, setValues }: { plan: Plan; values: Values; setValues: (values: Values) => void }) {
+  const { site } = useSite();
+  const dropped = String(values.drop_parameters);
+  return plan.proposed_drops
+    .filter((p) => !dropped.split("\n").includes(p.name))
+    .map((p) => (
+      <p key={p.name} className="border-line bg-sunk mb-3 rounded-md border px-3 py-2">
+        <b>{p.name}</b> looks like a session id: {plural(p.addresses, "address")}, such as{" "}
+        <Address text={place(p.example, site.host)} chars={60} />.{" "}
+        <LinkButton onClick={() => setValues({ ...values, drop_parameters: `${dropped}\n${p.name}`.trim() })}>
+          Drop it from addresses
+        </LinkButton>
+      </p>
+    ));
+}
+
+/** Advanced settings of a group, named so that they are found without unfolding. */
+function Folded({
+  settings,
+  plan,
+  open,
+  children,
+}: {
+  settings: PlanSetting[];
+  plan: Plan;
+  open: boolean;
+  children: ReactNode;
+}) {
+  const changed = (s: PlanSetting) => JSON.stringify(plan.values[s.name]) !== JSON.stringify(plan.defaults[s.name]);
+  return (
+    <details className="group mt-2" open={open || undefined}>
+      <summary className="text-accent cursor-pointer">
+        {plural(settings.length, "more setting")}
+        <span className="text-ink-3 text-sm">
+          {": "}
+          {settings.map((s, i) => (
+            <span key={s.name} className={changed(s) ? "text-ink font-semibold" : ""}>
+              {i > 0 && ", "}
+              {s.label}
+              {changed(s) && " (set)"}
+            </span>
+          ))}
+        </span>
+      </summary>
+      <div className="mt-2 grid gap-3 sm:grid-cols-2">{children}</div>
+    </details>
+  );
 }
 
 function Entry({
   setting,
-  values,
-  setValues,
+  value,
+  wrong,
+  onChange,
 }: {
   setting: PlanSetting;
-  values: Record<string, Entered>;
-  setValues: (values: Record<string, Entered>) => void;
+  value: Entered;
+  wrong: string;
+  onChange: (value: Entered) => void;
 }) {
-  const value = values[setting.name];
-  const set = (entered: Entered) => setValues({ ...values, [setting.name]: entered });
+  const hint = setting.locked ? `${setting.text} It is locked for you.` : setting.text;
+  if (setting.kind === "switch")
+    return (
+      <Tick
+        label={setting.label}
+        hint={hint}
+        disabled={setting.locked}
+        checked={Boolean(value)}
+        onChange={(e) => onChange(e.target.checked)}
+      />
+    );
+  const words = inWords(setting.unit, String(value));
   return (
-    <Field label={setting.label} hint={setting.text}>
+    <Field label={setting.label + (words && ` (${words})`)} hint={hint} wrong={wrong}>
       {(c) =>
-        setting.kind === "switch" ? (
-          <input type="checkbox" className="size-4" checked={Boolean(value)} onChange={(e) => set(e.target.checked)} />
-        ) : setting.kind === "choice" ? (
-          <select className={c} value={String(value)} onChange={(e) => set(e.target.value)}>
+        setting.kind === "choice" ? (
+          <select className={c} value={String(value)} onChange={(e) => onChange(e.target.value)}>
             {setting.choices.map((choice) => (
               <option key={choice}>{choice}</option>
             ))}
@@ -136,16 +203,18 @@ function Entry({
             className={c}
             type={setting.kind === "number" ? "number" : "text"}
             step="any"
+            disabled={setting.locked}
             value={String(value)}
-            onChange={(e) => set(e.target.value)}
+            onChange={(e) => onChange(e.target.value)}
           />
         ) : (
           <>
             <textarea
               className={`${c} font-mono text-sm`}
               rows={2}
+              disabled={setting.locked}
               value={String(value)}
-              onChange={(e) => set(e.target.value)}
+              onChange={(e) => onChange(e.target.value)}
             />
             {setting.name === "addresses" && (
               <input
@@ -153,13 +222,56 @@ function Entry({
                 accept=".txt,.csv"
                 aria-label="Take the list from a file"
                 className="text-sm"
-                onChange={(e) => void e.target.files?.[0]?.text().then((text) => set(addressesIn(text)))}
+                onChange={(e) => void e.target.files?.[0]?.text().then((text) => onChange(addressesIn(text)))}
               />
             )}
           </>
         )
       }
     </Field>
+  );
+}
+
+/** What the plan as it stands in the form would do with sample addresses. */
+function Trial({ values }: { values: () => Record<string, unknown> }) {
+  const { site, run } = useSite();
+  const [samples, setSamples] = useState("");
+  const preview = useChange<{ values: Record<string, unknown>; addresses: string[] }, PreviewRow[]>(
+    "POST",
+    `/sites/${site.id}/plan/preview`,
+  );
+  const addresses = samples.split("\n").filter((line) => line.trim());
+  const ready = addresses.length > 0 || run !== null;
+  return (
+    <fieldset className="border-line border-t pt-2.5">
+      <legend className="text-ink-2 pr-2 font-semibold">Try it before you save</legend>
+      <Field
+        label="Sample addresses"
+        hint={`One a line; a path such as /basket will do. ${run ? "Empty: pages of the last run." : "There is no run yet to take them from."}`}
+      >
+        {(c) => (
+          <textarea
+            className={`${c} font-mono text-sm`}
+            rows={2}
+            value={samples}
+            onChange={(e) => setSamples(e.target.value)}
+          />
+        )}
+      </Field>
+      <Button
+        className="mt-2"
+        disabled={preview.isPending || !ready}
+        onClick={() => preview.mutate({ values: values(), addresses })}
+      >
+        {addresses.length > 0 || !run ? "Try on these addresses" : "Try on pages of the last run"}
+      </Button>
+      {preview.error && (
+        <div className="mt-2">
+          <Trouble error={preview.error} />
+        </div>
+      )}
+      {preview.data && <Preview rows={preview.data} host={site.host} />}
+    </fieldset>
   );
 }
 

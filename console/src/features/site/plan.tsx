@@ -15,7 +15,7 @@ export function PlanScreen() {
     <div className="grid items-start gap-4 lg:grid-cols-[1.2fr_1fr]">
       <Card title="Plan" aside="changes affect future runs only">
         <Loaded query={plan} tall={12}>
-          {(data) => <PlanForm key={data.version} plan={data} />}
+          {(data) => <PlanForm plan={data} />}
         </Loaded>
       </Card>
       <div className="min-w-0 space-y-3.5">

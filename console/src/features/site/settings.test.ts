@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { addressesIn, read, write } from "./settings";
+import { addressesIn, inWords, read, write } from "./settings";
 
 describe("settings of a plan", () => {
   it.each([
@@ -25,3 +25,12 @@ describe("settings of a plan", () => {
     ));
   it("shows a setting that is not there yet as empty", () => expect(read("lines", undefined)).toBe(""));
 });
+
+it.each([
+  ["seconds", "14400", "4 h 0 min"],
+  ["seconds", "20", ""],
+  ["bytes", "20971520", "20.0 MiB"],
+  ["bytes", "12", ""],
+  ["pages", "10000", ""],
+  ["seconds", "soon", ""],
+])("%s %s in words: %s", (unit, text, words) => expect(inWords(unit, text)).toBe(words));

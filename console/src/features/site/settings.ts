@@ -1,5 +1,7 @@
 /** Settings of a plan between the service's values and what is typed into a form. */
 
+import { bytes, span } from "../../lib/words";
+
 export type Entered = string | boolean;
 
 /** A value as it is shown in its field. */
@@ -44,4 +46,13 @@ export function addressesIn(text: string): string {
     if (first) found.add(first);
   }
   return [...found].join("\n");
+}
+
+/** A large figure in the unit people think in: 14400 seconds are 4 h, 20971520 bytes 20 MiB. Empty when that helps nobody. */
+export function inWords(unit: string, text: string): string {
+  const figure = Number(text);
+  if (!Number.isFinite(figure)) return "";
+  if (unit === "seconds" && figure >= 120) return span(figure);
+  if (unit === "bytes" && figure >= 1024) return bytes(figure);
+  return "";
 }
