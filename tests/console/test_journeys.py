@@ -133,7 +133,7 @@ def test_the_plan_says_what_is_wrong_and_keeps_what_was_typed(signed_in: Page, d
     expect(signed_in.get_by_text("1 setting changed, not saved yet.")).to_be_visible()
     assert violations(signed_in) == []
     signed_in.get_by_text("4 more settings: Time zone").click()
-    expect(signed_in.get_by_label("Host mapping")).to_be_disabled()
+    expect(signed_in.get_by_role("textbox", name="Host mapping")).to_be_disabled()
     signed_in.get_by_role("link", name="Findings", exact=True).click()
     signed_in.get_by_role("button", name="Stay here").click()
     expect(field).to_have_value("5000")
