@@ -7,10 +7,8 @@ more than its length.
 from __future__ import annotations
 
 import io
-import re
 import zlib
 from dataclasses import dataclass
-from datetime import datetime
 from xml.etree.ElementTree import Element, ParseError
 
 from defusedxml.common import DefusedXmlException
@@ -19,7 +17,6 @@ from defusedxml.ElementTree import iterparse
 NAMESPACE = "http://www.sitemaps.org/schemas/sitemap/0.9"
 ENTRIES_MAX = 50_000
 BYTES_MAX = 50 * 1024 * 1024
-_DATE = re.compile(r"^\d{4}(-\d{2}(-\d{2}(T\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:\d{2}))?)?)?$")
 
 
 @dataclass(frozen=True, slots=True)
@@ -126,14 +123,3 @@ def _entry(node: Element) -> Entry:
 
 def _local(node: Element) -> str:
     return node.tag.rpartition("}")[2] if isinstance(node.tag, str) else ""
-
-
-def read_date(text: str) -> datetime | None:
-    """A W3C date or datetime (the form ``lastmod`` must have), or ``None`` when it is not one."""
-    if not _DATE.match(text):
-        return None
-    try:
-        padded = text + "-01" * (2 - text.count("-", 0, 10)) if "T" not in text else text
-        return datetime.fromisoformat(padded)
-    except ValueError:
-        return None

@@ -99,11 +99,6 @@ class Resolver:
         return made
 
 
-def fragment_of(url: str) -> str:
-    """The fragment of a URL as written, without the ``#``; empty if there is none."""
-    return url.partition("#")[2]
-
-
 @lru_cache(maxsize=8192)
 def split(url: str) -> Parts:
     """The parts of a normalised http or https URL. Raises :class:`InvalidUrl` for other schemes."""
@@ -206,11 +201,3 @@ def place_on(host: str, url: str) -> str:
     """The path of an address of this host; the whole address of any other."""
     head = f"https://{host}/"
     return url[len(head) - 1 :] if url.startswith(head) else url
-
-
-def shorten(url: str, chars: int) -> str:
-    """``url`` cut in the middle to ``chars`` characters, so that host and last segment stay readable."""
-    if len(url) <= chars:
-        return url
-    head = (chars - 1) // 2
-    return url[:head] + "…" + url[len(url) - (chars - 1 - head) :]

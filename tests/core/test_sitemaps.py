@@ -4,7 +4,7 @@ import gzip
 
 import pytest
 
-from hodcarrier.core.sitemaps import Entry, read, read_date
+from hodcarrier.core.sitemaps import Entry, read
 
 NS = 'xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"'
 
@@ -93,21 +93,3 @@ def test_too_many_entries() -> None:
 def test_nothing() -> None:
     found = read(b"")
     assert (found.kind, found.entries) == ("text", ())
-
-
-@pytest.mark.parametrize(
-    ("text", "good"),
-    [
-        ("2026", True),
-        ("2026-11", True),
-        ("2026-11-24", True),
-        ("2026-11-24T02:00:00Z", True),
-        ("2026-11-24T02:00+01:00", True),
-        ("24.11.2026", False),
-        ("2026-13-01", False),
-        ("", False),
-        ("yesterday", False),
-    ],
-)
-def test_dates(text: str, good: bool) -> None:
-    assert (read_date(text) is not None) is good

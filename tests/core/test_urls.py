@@ -7,13 +7,11 @@ from hypothesis import strategies as st
 from hodcarrier.core.errors import InvalidUrl
 from hodcarrier.core.urls import (
     drop_parameters,
-    fragment_of,
     is_web,
     normalize,
     path_pattern,
     read_address,
     same_site,
-    shorten,
     split,
 )
 
@@ -217,9 +215,6 @@ def test_same_site_with_subdomains_and_prefix() -> None:
     assert not same_site("https://badshop.example/en/", "shop.example", "/en/", subdomains=True)
 
 
-def test_small_helpers() -> None:
-    assert fragment_of("https://s.example/#top") == "top"
+def test_only_http_and_https_are_the_web() -> None:
     assert is_web("http://s.example/")
     assert not is_web("mailto:x")
-    assert shorten("abcdefghij", 5) == "ab…ij"
-    assert shorten("abc", 5) == "abc"

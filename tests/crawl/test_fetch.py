@@ -4,15 +4,11 @@ from __future__ import annotations
 
 import asyncio
 import gzip
-import ssl
 import zlib
 from collections.abc import Awaitable, Callable
-from datetime import UTC, datetime
-from pathlib import Path
 
 import brotli
 import pytest
-import trustme
 
 from hodcarrier.core.plan import read_plan
 from hodcarrier.crawl.fetch import Fetched, HttpFetcher
@@ -253,30 +249,3 @@ def test_own_work_is_not_laid_at_the_servers_door() -> None:
     found = using(once)[0]
     assert isinstance(found, Fetched)
     assert found.answer.first_byte_ms == 0.0
-
-
-def test_the_certificate_of_a_short_answer_is_noted(tmp_path: Path) -> None:
-    authority = trustme.CA()
-    ends = datetime(2031, 5, 6, 7, 8, 9, tzinfo=UTC)
-    server_context = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
-    authority.issue_cert("shop.example", not_after=ends).configure_cert(server_context)
-    authority.cert_pem.write_to_path(str(tmp_path / "ca.pem"))
-
-    async def run() -> dict[str, str]:
-        server = await asyncio.start_server(Server().answer, "127.0.0.1", 0, ssl=server_context)
-        port = server.sockets[0].getsockname()[1]
-        plan = read_plan(
-            {
-                "start": ["https://shop.example/"],
-                "host_map": {"shop.example:443": f"127.0.0.1:{port}"},
-                "ca_file": str(tmp_path / "ca.pem"),
-                "rate_per_s": 1000,
-            }
-        )
-        async with HttpFetcher(plan) as fetcher:
-            assert (await fetcher.get("https://shop.example/redirect")).answer.status == 302
-        server.close()
-        await server.wait_closed()
-        return fetcher.certificates
-
-    assert asyncio.run(run()) == {"https://shop.example": "May  6 07:08:09 2031 GMT"}

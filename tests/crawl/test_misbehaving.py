@@ -14,6 +14,7 @@ import pytest
 import trustme
 
 from hodcarrier.core.plan import plan_values, read_plan
+from hodcarrier.core.views import Answer
 from hodcarrier.crawl.engine import Crawl
 from hodcarrier.crawl.fetch import Fetched, HttpFetcher
 from hodcarrier.examine.engine import examine
@@ -285,14 +286,14 @@ def test_slow_answers_slow_us_down() -> None:
     assert steady.run.meta("progress")["slower"] == 1.0
 
 
-def tls_outcome(tmp_path: Path, make: Any) -> tuple[str, str]:
-    """What fetching over TLS ends with: failure and detail."""
+def over_tls(tmp_path: Path, make: Any, path: str) -> tuple[Answer, HttpFetcher]:
+    """What fetching a path over TLS ends with, and the fetcher that did it."""
     authority = trustme.CA()
     authority.cert_pem.write_to_path(str(tmp_path / "ca.pem"))
     context = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
     make(authority, context)
 
-    async def work() -> tuple[str, str]:
+    async def work() -> tuple[Answer, HttpFetcher]:
         server = Misbehaving()
         listening = await asyncio.start_server(server.serve, "127.0.0.1", 0, ssl=context)
         port = listening.sockets[0].getsockname()[1]
@@ -305,9 +306,9 @@ def tls_outcome(tmp_path: Path, make: Any) -> tuple[str, str]:
             }
         )
         async with HttpFetcher(plan) as fetcher:
-            found = await fetcher.get("https://shop.example/fine")
+            found = await fetcher.get(f"https://shop.example{path}")
         listening.close()
-        return found.answer.failure, found.answer.detail
+        return found.answer, fetcher
 
     return asyncio.run(work())
 
@@ -341,6 +342,15 @@ def old_protocol(authority: trustme.CA, context: ssl.SSLContext) -> None:
     ids=["good", "expired", "not yet", "other name", "unknown authority", "old protocol"],
 )
 def test_certificates_of_each_kind(tmp_path: Path, make: Any, failure: str, words: str) -> None:
-    found, detail = tls_outcome(tmp_path, make)
-    assert found == failure, detail
-    assert words.lower() in detail.lower()
+    answer, _ = over_tls(tmp_path, make, "/fine")
+    assert answer.failure == failure, answer.detail
+    assert words.lower() in answer.detail.lower()
+
+
+def test_the_certificate_of_a_short_answer_is_noted(tmp_path: Path) -> None:
+    ends = datetime(2031, 5, 6, 7, 8, 9, tzinfo=UTC)
+    answer, fetcher = over_tls(
+        tmp_path, lambda ca, c: ca.issue_cert("shop.example", not_after=ends).configure_cert(c), "/to-itself"
+    )
+    assert answer.status == 301 and answer.decoded_bytes == 0
+    assert fetcher.certificates == {"https://shop.example": "May  6 07:08:09 2031 GMT"}
