@@ -21,7 +21,8 @@ from hodcarrier.core.facts import Heading, PageFacts, Placed
 from hodcarrier.core.references import TEXT_MAX, Elements, References, clean, roles_of
 from hodcarrier.core.urls import Resolver, path_pattern
 
-_DOCTYPE = re.compile(r"\s*(?:<!--.*?-->\s*)*<!doctype\s+html", re.I | re.S)
+# Atomic and possessive: a page that begins with many comments must not be tried in every way to divide them.
+_DOCTYPE = re.compile(r"\s*+(?>(?><!--.*?-->)\s*+)*+<!doctype\s+html", re.I | re.S)
 _MARKS = b'.,;:!?()[]{}<>"`|/\\*_=+~^#@&%$'
 _BLANKS = b" \t\n\r\x0b\x0c"
 _JOINING_MARKS = b"'-"

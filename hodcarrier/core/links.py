@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from hodcarrier.core.errors import InvalidUrl
 from hodcarrier.core.urls import is_web, normalize
 
-_ITEM = re.compile(r"<([^>]*)>((?:\s*;\s*[\w*-]+(?:\s*=\s*(?:\"[^\"]*\"|[^\s;,]+))?)*)")
+_ITEM = re.compile(r"<([^<>]*)>((?:\s*;\s*[\w*-]+(?:\s*=\s*(?:\"[^\"]*\"|[^\s;,]+))?)*)")
 _REL = re.compile(r";\s*rel\s*=\s*(?:\"([^\"]*)\"|([^\s;,]+))", re.I)
 
 

@@ -29,6 +29,7 @@ _LINK_KINDS = {
 }
 _ROLES = {"complementary": "aside", "banner": "header", "contentinfo": "footer", "navigation": "navigation"}
 TEXT_MAX = 300
+REGIONS_MAX = 200
 RAW_MAX = 2000
 
 
@@ -53,6 +54,7 @@ class References:
         self.insecure_forms: list[str] = []
         self.refresh = ""
         self._places = _landmarks(elements, roles)
+        self._lone: dict[int, bool] = {}
         self._anchors(elements.get("a", ()), has_text=True)
         self._anchors(elements.get("area", ()), has_text=False)
         for node in elements.get("link", ()):
@@ -126,7 +128,18 @@ class References:
         self._srcset(attributes.get("srcset"))
         alt = clean(attributes.get("alt") or "") if "alt" in attributes else None
         sized = "width" in attributes and "height" in attributes
-        self.images.append(Image(url, raw[:RAW_MAX], alt, sized, attributes.get("loading") == "lazy", _alone_in_link(node)))
+        self.images.append(Image(url, raw[:RAW_MAX], alt, sized, attributes.get("loading") == "lazy", self._alone_in_link(node)))
+
+    def _alone_in_link(self, node: LexborNode) -> bool:
+        """Whether a picture is all that a link holds."""
+        parent = node.parent
+        while parent is not None and parent.tag in ("picture", "span", "figure", "div"):
+            parent = parent.parent
+        if parent is None or parent.tag != "a":
+            return False
+        if parent.mem_id not in self._lone:
+            self._lone[parent.mem_id] = not parent.text(deep=True).strip() and len(parent.css("img")) == 1
+        return self._lone[parent.mem_id]
 
     def _srcset(self, value: str | None) -> None:
         for raw in srcset_urls(value or ""):
@@ -166,7 +179,7 @@ def _landmarks(elements: Elements, roles: Iterable[tuple[str, LexborNode]]) -> d
     regions += [("navigation", n) for n in elements.get("nav", ())]
     regions += [(_ROLES[role], n) for role, n in roles if role in _ROLES]
     places: dict[int, str] = {}
-    for landmark, region in regions:
+    for landmark, region in regions[:REGIONS_MAX]:  # regions within regions would take the square of their number
         for node in region.css("a, area"):
             places[node.mem_id] = landmark
     return places
@@ -187,15 +200,6 @@ def _name_without_text(node: LexborNode, attributes: Mapping[str, str | None]) -
     if not text and attributes.get("aria-labelledby"):
         return f"#{attributes['aria-labelledby']}"
     return text
-
-
-def _alone_in_link(node: LexborNode) -> bool:
-    parent = node.parent
-    while parent is not None and parent.tag in ("picture", "span", "figure", "div"):
-        parent = parent.parent
-    if parent is None or parent.tag != "a":
-        return False
-    return not parent.text(deep=True).strip() and len(parent.css("img")) == 1
 
 
 def srcset_urls(value: str) -> Iterator[str]:

@@ -17,6 +17,8 @@ from defusedxml.ElementTree import iterparse
 NAMESPACE = "http://www.sitemaps.org/schemas/sitemap/0.9"
 ENTRIES_MAX = 50_000
 BYTES_MAX = 50 * 1024 * 1024
+DEPTH_MAX = 50
+ELEMENTS_MAX = 2_000_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,24 +79,30 @@ def _read_text(body: bytes) -> tuple[str, list[Entry]]:
 def _read_xml(body: bytes, problems: list[str]) -> tuple[str, list[Entry]]:
     entries: list[Entry] = []
     kind = "unknown"
-    depth = 0
+    above: list[Element] = []
+    count = 0
     try:
         for event, node in iterparse(io.BytesIO(body), events=("start", "end"), forbid_dtd=False):
             if event == "start":
-                depth += 1
-                if depth == 1:
+                above.append(node)
+                count += 1
+                if len(above) == 1:
                     kind = _kind_of(node, problems)
                     if kind == "unknown":
                         return kind, []
+                elif len(above) > DEPTH_MAX or count > ELEMENTS_MAX:
+                    problems.append("too-large")
+                    break
                 continue
-            depth -= 1
-            if depth in (1, 2) and _local(node) in ("url", "sitemap", "item", "entry"):
-                entry = _entry(node)
-                if entry.loc:
-                    entries.append(entry)
-                else:
-                    problems.append("no-loc")
-                node.clear()
+            above.pop()
+            if len(above) == 1 or (len(above) == 2 and _local(above[-1]) == "channel"):
+                if _local(node) in ("url", "sitemap", "item", "entry"):
+                    entry = _entry(node)
+                    if entry.loc:
+                        entries.append(entry)
+                    else:
+                        problems.append("no-loc")
+                above[-1].remove(node)  # what has been read is forgotten, whatever it was
     except (ParseError, DefusedXmlException, ValueError, LookupError):
         problems.append("not-well-formed")
     return kind, entries

@@ -42,7 +42,7 @@ def normalize(url: str, base: str | None = None) -> str:
     Raises :class:`InvalidUrl` when the WHATWG parser reports failure, or ``base`` itself is no URL.
     """
     try:
-        href = ada_url.URL(_scalar(url), _scalar(base) if base is not None else None).href
+        href = ada_url.URL(_scalar(url)).href if base is None else ada_url.join_url(_scalar(base), _scalar(url))
     except ValueError:
         raise InvalidUrl(f"“{url[:200]}” is not an address a browser could open.", "Check it for typing errors.") from None
     return str(href).partition("#")[0]

@@ -50,6 +50,7 @@ FAILURES = {
     "protocol": "the answer is not valid HTTP",
     "too-large": "the answer is larger than the limit",
     "decode": "the body could not be decompressed",
+    "tangled": "the document is nested too deeply to be read in time",
     "refused-address": "the address is private and not permitted",
     "robots-unreachable": "robots.txt gave no answer, so nothing may be fetched",
 }

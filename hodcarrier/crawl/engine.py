@@ -25,6 +25,7 @@ from hodcarrier.core.sitemaps import Entry
 from hodcarrier.core.traps import TrapGuard
 from hodcarrier.core.urls import Resolver, is_web, normalize, split
 from hodcarrier.core.views import FAILURES
+from hodcarrier.crawl.document import is_heavy, read_apart
 from hodcarrier.crawl.fetch import Fetched, Fetcher
 from hodcarrier.crawl.frontier import Frontier
 from hodcarrier.crawl.sources import SiteFiles
@@ -288,9 +289,12 @@ class Crawl:
             await self._check(waiting, rule)
             return
         fetched = await self.fetcher.get(waiting.url)
+        apart = None
+        if is_heavy(fetched.body):
+            fetched, apart = await self._read_apart(waiting, fetched)
         self._done_pages += 1
         began = time.perf_counter()
-        self._record_page(waiting, fetched, rule)
+        self._record_page(waiting, fetched, apart, rule)
         self.fetcher.own_work_s += time.perf_counter() - began
         self._note(waiting, fetched)
 
@@ -311,13 +315,23 @@ class Crawl:
         key = answer.failure if answer.status is None else f"{answer.status // 100}xx"
         self._states[key] = self._states.get(key, 0) + 1
 
-    def _record_page(self, waiting: Waiting, fetched: Fetched, rule: str) -> None:
+    async def _read_apart(self, waiting: Waiting, fetched: Fetched) -> tuple[Fetched, PageFacts | None]:
+        """The facts of a heavy document; an answer that says so when they could not be had."""
+        answer = fetched.answer
+        if not answer.is_html or fetched.location:
+            return fetched, None
+        facts = await read_apart(fetched.body, waiting.url, answer.header("content-type"), self.plan.expected)
+        return (fetched, facts) if facts else (replace(fetched, answer=replace(answer, failure="tangled")), None)
+
+    def _record_page(self, waiting: Waiting, fetched: Fetched, apart: PageFacts | None, rule: str) -> None:
+        """Record a page. ``apart`` are its facts when they were read by another process already."""
         answer = fetched.answer
         redirect = self._redirect(waiting, fetched.location) if fetched.location else None
-        facts: PageFacts | None = None
-        if answer.is_html and answer.status is not None and not fetched.location:
+        facts = apart
+        if facts is None and answer.is_html and not fetched.location and answer.failure != "tangled":
             kind = answer.header("content-type")
             facts = extract(fetched.body, waiting.url, kind, self.resolver, self.plan.expected)
+        if facts is not None:
             facts = self._with_identities(facts)
             self._know_links(facts, waiting, facts.directives() | header_directives(answer.header_values("x-robots-tag")))
         self.writer.add_answer(waiting.id, answer, redirect, self.now().isoformat(), facts, rule)

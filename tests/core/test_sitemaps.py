@@ -93,3 +93,13 @@ def test_too_many_entries() -> None:
 def test_nothing() -> None:
     found = read(b"")
     assert (found.kind, found.entries) == ("text", ())
+
+
+def test_xml_without_end_is_read_no_further_than_it_makes_sense() -> None:
+    listed = "<url><loc>https://a.example/1</loc></url>"
+    deep = read(f"<urlset {NS}>{listed}{'<a>' * 100_000}".encode())
+    assert (deep.problems, [e.loc for e in deep.entries]) == (("too-large",), ["https://a.example/1"])
+    wide = read(f"<urlset {NS}>{'<a/>' * 2_000_001}{listed}</urlset>".encode())
+    assert (wide.problems, wide.entries) == (("too-large",), ())
+    other = read(f"<urlset {NS}>{'<a><b/></a>' * 1000}{listed}</urlset>".encode())
+    assert (other.problems, len(other.entries)) == ((), 1)
