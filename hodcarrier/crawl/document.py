@@ -38,7 +38,9 @@ def is_heavy(body: bytes) -> bool:
     """Whether reading a document might take long: very many tags, or a tag that is very long."""
     if len(body) < HEAVY_BYTES:
         return False
-    return body.count(b"<") > HEAVY_TAGS or max(map(len, body.split(b">"))) > HEAVY_TAG_BYTES
+    if body.count(b"<") > HEAVY_TAGS:
+        return True
+    return any(len(piece) - piece.rfind(b"<") > HEAVY_TAG_BYTES for piece in body.split(b">") if len(piece) > HEAVY_TAG_BYTES)
 
 
 async def read_apart(body: bytes, url: str, content_type: str, expected: Sequence[str]) -> PageFacts | None:

@@ -26,7 +26,7 @@ def test_example_yields_exactly_its_keys(entry: Entry, example: Example) -> None
     assert summary["crashes"] == []
 
 
-@pytest.mark.parametrize("entry", ENTRIES.values(), ids=str)
+@pytest.mark.parametrize("entry", ENTRIES.values(), ids=lambda entry: entry.id)
 def test_texts_are_whole(entry: Entry) -> None:
     check = entry.check
     for text in (check.summary, check.why, check.fix, check.standard, *check.messages.values()):
@@ -36,14 +36,14 @@ def test_texts_are_whole(entry: Entry) -> None:
     assert entry.area in AREAS
 
 
-@pytest.mark.parametrize("entry", ENTRIES.values(), ids=str)
+@pytest.mark.parametrize("entry", ENTRIES.values(), ids=lambda entry: entry.id)
 def test_examples_show_both_sides_and_every_message(entry: Entry) -> None:
     shown = {key for example in entry.check.examples for key in example.expect}
     assert shown == set(entry.check.messages)
     assert any(not example.expect for example in entry.check.examples)
 
 
-@pytest.mark.parametrize("entry", ENTRIES.values(), ids=str)
+@pytest.mark.parametrize("entry", ENTRIES.values(), ids=lambda entry: entry.id)
 def test_findings_fill_their_messages_and_causes(entry: Entry) -> None:
     for example in entry.check.examples:
         run, _ = run_example(example)

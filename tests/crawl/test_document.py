@@ -23,7 +23,7 @@ DEEP = "<div>" * 100_000 + '<a href="/b">b</a>'
         (b"<p>" * 20_000 + b"x" * 10_000, False),
         (b"<p>" * 20_001 + b"x" * 10_000, True),
         (b"<p " + b"a " * 60_000 + b">", True),
-        (b"<p>" + b"word " * 15_000, False),
+        (b"<p>" + b"word " * 50_000 + b"</p>", False),
     ],
 )
 def test_what_is_heavy(body: bytes, heavy: bool) -> None:
