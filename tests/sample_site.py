@@ -53,7 +53,16 @@ class SampleFetcher:
         content_type = next((v for k, v in headers if k == "content-type"), "").partition(";")[0].strip()
         wire = len(body) if sample.wire_bytes is None else sample.wire_bytes
         answer = Answer(
-            sample.status, "", "", content_type, headers, "1.1", wire, len(body), sample.first_byte_ms, sample.first_byte_ms
+            sample.status,
+            sample.cut,
+            "",
+            content_type,
+            headers,
+            "1.1",
+            wire,
+            len(body),
+            sample.first_byte_ms,
+            sample.first_byte_ms,
         )
         location = answer.header("location") if 300 <= sample.status < 400 else ""
         return Fetched(answer, b"" if method == "HEAD" else body, location)

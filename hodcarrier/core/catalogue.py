@@ -78,13 +78,14 @@ class Limit:
 
 @dataclass(frozen=True, slots=True)
 class Sample:
-    """One answer of a made-up site; ``failure`` stands for no answer at all."""
+    """One answer of a made-up site; ``failure`` stands for no answer at all, ``cut`` for a body that does not arrive whole."""
 
     path: str = "/"
     body: str | bytes = ""
     status: int = 200
     headers: tuple[tuple[str, str], ...] = (("content-type", "text/html; charset=utf-8"),)
     failure: str = ""
+    cut: str = ""
     first_byte_ms: float = 40.0
     wire_bytes: int | None = None
 

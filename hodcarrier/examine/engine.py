@@ -146,14 +146,13 @@ class Examination:
         page_checks = [(n, t) for n, t in enumerate(self.tallies) if t.entry.check.subject == "page"]
         group_checks = [(n, t) for n, t in enumerate(self.tallies) if t.entry.check.subject == "group"]
         for i, view in self.model.pages():
-            document = view.facts is not None and view.answer is not None and view.answer.status == 200
+            answer = view.answer
+            document = view.facts is not None and answer is not None and answer.status == 200 and not answer.failure
             self.gathered.add(view)
             rows, template = self._rows_of(i), view.facts.template if view.facts else ""
             for n, tally in page_checks:
                 needs = tally.entry.check.needs
-                if (needs == "document" and not document) or (
-                    needs == "answer" and (view.answer is None or view.answer.status is None)
-                ):
+                if (needs == "document" and not document) or (needs == "answer" and (answer is None or answer.status is None)):
                     continue
                 if view.state in ("queued", "skipped"):
                     continue

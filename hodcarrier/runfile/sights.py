@@ -31,10 +31,10 @@ class Sights:
 
     def __init__(self, db: sqlite3.Connection, complete: bool, base: sqlite3.Connection | None = None) -> None:
         self.complete = complete
-        self.address: dict[str, tuple[int, int | None, bool, bool]] = {
-            url: (state, status, redirect is not None, has_page)
-            for url, state, status, redirect, has_page in db.execute(
-                "SELECT url, state, status, redirect_id, page.address_id IS NOT NULL FROM address"
+        self.address: dict[str, tuple[int, int | None, bool, bool, bool]] = {
+            url: (state, status, redirect is not None, has_page, failure is not None and failure != "")
+            for url, state, status, redirect, has_page, failure in db.execute(
+                "SELECT url, state, status, redirect_id, page.address_id IS NOT NULL, failure FROM address"
                 " LEFT JOIN answer ON answer.address_id = address.id LEFT JOIN page ON page.address_id = address.id WHERE role < 2"
             )
         }
@@ -57,8 +57,8 @@ class Sights:
         known = self.address.get(url)
         if known is None:
             return False
-        state, status, _, _ = known
-        return state != schema.DONE or status is None or (status >= 400 and status not in (404, 410))
+        state, status, _, _, cut = known
+        return state != schema.DONE or status is None or cut or (status >= 400 and status not in (404, 410))
 
     def hidden_since(self, base: sqlite3.Connection) -> Hidden:
         """What this run could not see of the pages that ``base`` knew: they were linked only from pages that this run could
@@ -95,11 +95,11 @@ class Sights:
         known = self.address.get(subject)
         if known is None:
             return Sight(False, known=False, examined=False, gone=self.complete and subject not in self.hidden.pages)
-        address_state, status, redirects, has_page = known
+        address_state, status, redirects, has_page, cut = known
         done = address_state == schema.DONE
         gone = status in (404, 410) or (redirects and needs == "document")
         if needs == "document":
-            seen = done and status == 200 and has_page
+            seen = done and status == 200 and has_page and not cut
         elif needs == "answer":
             seen = done and status is not None
         else:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 from datetime import timedelta
 
 import pytest
@@ -206,3 +207,15 @@ def test_a_page_behind_one_that_cannot_be_read_is_unverified_not_gone() -> None:
     assert classes(base, later) == ["unverified"]
     assert classes(base, mended) == ["still-there"]
     assert classes(mended, unlinked) == ["gone-with-page"]
+
+
+def test_a_page_that_came_only_in_part_says_nothing_of_what_is_missing() -> None:
+    front = page(doc('<h1>Rope</h1><a href="/a">A</a>', FULL))
+    list_page = page(doc('<h1>A</h1><a href="/c">c</a>', "<title>Another title here</title>"), "/a")
+    bare = page(doc("<h1>C</h1>", "<title>A third title here</title>"), "/c")
+    cut = dataclasses.replace(list_page, body=doc("<h1>A</h1>", FULL), cut="reset")
+    whole = dataclasses.replace(cut, cut="")
+    base, head, later = in_a_row((front, list_page, bare), (front, cut, bare), (front, whole, bare))
+    assert classes(base, head) == ["unverified", "unverified"], "the description may be in the rest, the link to /c too"
+    assert classes(base, later) == ["fixed", "gone-with-page"]
+    assert head.rows("SELECT count(*) FROM finding WHERE check_id = 'reach-incomplete'") == [(1,)]

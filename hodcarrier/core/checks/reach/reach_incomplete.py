@@ -1,0 +1,41 @@
+"""A page answers, but its body does not come whole: cut short, wrongly framed, wrongly compressed, or too tangled to read.
+
+What is cut by the plan's own limit of bytes is no fault of the site. The other checks do not judge a page of which only a part
+is known; it is unverified for them.
+"""
+
+from collections.abc import Iterator, Mapping
+
+from hodcarrier.core.catalogue import Check, Fail, Outcome, Sample, doc, fails, gone, page, passes
+from hodcarrier.core.views import FAILURES, PageView
+
+LINKED = page(doc('<a href="/a">Anchors</a>'))
+BROKEN = frozenset({"reset", "timeout", "protocol", "decode", "tangled"})
+
+CHECK = Check(
+    severity="high",
+    subject="page",
+    needs="answer",
+    summary="Pages that do not arrive whole",
+    why="The server begins to answer and does not end well. Visitors see half a page or none, and search engines keep what came or come back less often.",
+    fix="Ask for the page with a plain HTTP client and compare what comes with what the headers promise: the length, the chunks, the compression. Often a proxy or a failing script cuts it off.",
+    effort="medium",
+    standard="RFC 9112, 6.3 and 8",
+    messages={"cut": "{url} answers {status}, but {reason}"},
+    cause="target",
+    cause_line="{url}: {reason}",
+    examples=(
+        *(fails("cut")(LINKED, Sample("/a", doc(), cut=failure)) for failure in sorted(BROKEN)),
+        passes(LINKED, Sample("/a", doc(), cut="too-large")),
+        passes(LINKED, Sample("/a", failure="reset")),
+        passes(LINKED, page(doc(), "/a")),
+        passes(LINKED, gone("/a")),
+    ),
+)
+
+
+def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+    """Yield the findings."""
+    answer = page.answer
+    if answer is not None and answer.status is not None and answer.failure in BROKEN:
+        yield Fail("cut", "", {"url": page.url, "status": answer.status, "reason": FAILURES[answer.failure]})
