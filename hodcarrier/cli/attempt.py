@@ -14,7 +14,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
-from hodcarrier.cli.output import count, course, duration, err, number, out, severity
+from hodcarrier.cli.output import count, course, err, number, out, progress_line, severity
 from hodcarrier.core.errors import InvalidInput, Unavailable
 
 SEVERITIES = ("critical", "high", "medium", "low")
@@ -128,8 +128,7 @@ def _exit_code(args: argparse.Namespace, summary: dict[str, Any], stopped: bool)
 
 
 def _progress(progress: dict[str, Any]) -> None:
-    left = f" · {duration(progress['left_s'])} left" if progress["left_s"] else ""
-    line = f"{progress['pages_done']:,} pages · {progress['queued']:,} waiting · {progress['per_s']}/s{left}"
+    line = progress_line(progress)
     err.print(line.ljust(err.width - 1)[: err.width - 1], end="\r")
 
 

@@ -58,6 +58,24 @@ def count(n: int, noun: str) -> str:
     return f"{n:,} {noun}" + ("" if n == 1 else "es" if noun.endswith(("x", "s")) else "s")
 
 
+def progress_line(figures: dict[str, Any]) -> str:
+    """How far a crawl has come, in one line: the figures that the worker tells, the most important first."""
+    answers = figures.get("answers") or {}
+    parts = [
+        count(figures.get("pages_done", 0), "page"),
+        f"{figures.get('queued', 0):,} waiting",
+        f"{figures.get('known', 0):,} known",
+        f"{figures.get('per_s', 0)}/s",
+    ]
+    if figures.get("left_s"):
+        parts.append(f"{duration(figures['left_s'])} left")
+    if answers:
+        parts.append(", ".join(f"{name} {number:,}" for name, number in sorted(answers.items())))
+    if figures.get("slower", 1) > 1:
+        parts.append(f"{figures['slower']:g} times slower than planned")
+    return " · ".join(parts)
+
+
 def duration(seconds: float) -> str:
     """A span of time in its two largest units."""
     minutes, rest = divmod(round(seconds), 60)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from hodcarrier.cli.output import course, duration, emit, err, out, signed
+from hodcarrier.cli.output import course, emit, err, out, progress_line, signed
 from hodcarrier.cli.service import connect, find_site, noun, run_of, show, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.health import gain_words
@@ -125,8 +125,5 @@ def run_stop(args: argparse.Namespace) -> int:
 def _progress(run: RunOut) -> None:
     if not err.is_terminal:
         return
-    figures = run.progress or {}
-    left = f" · {duration(figures['left_s'])} left" if figures.get("left_s") else ""
-    slower = f" · {figures['slower']:g} times slower than planned" if figures.get("slower", 1) > 1 else ""
-    said = f"{run.state} · {figures.get('pages_done', 0):,} pages · {figures.get('queued', 0):,} waiting · {figures.get('per_s', 0)}/s{left}{slower}"
+    said = f"{run.state} · {progress_line(run.progress or {})}"
     err.print(said.ljust(err.width - 1)[: err.width - 1], end="\r")

@@ -108,7 +108,11 @@ def list_sites(work: Workspace, kind: str = "", client_id: int | None = None) ->
 def get_site(work: Workspace, site_id: int) -> SiteOut:
     """One site."""
     with work.session() as session:
-        return site_out(session, fetch(session, Site, site_id, "site"))
+        found = site_out(session, fetch(session, Site, site_id, "site"))
+        last = found.last_run
+        if last is not None and last.state == "failed" and found.running is None:
+            found.can_go_on = (work.folder / f"{last.id}.part").exists()
+        return found
 
 
 def remove_site(work: Workspace, site_id: int, member: Member) -> None:

@@ -181,13 +181,14 @@ class RunOut(RunBrief):
 
 
 class SiteOut(SiteBrief):
-    """A site with its client, schedule and last runs."""
+    """A site with its client, schedule and last runs. ``can_go_on``: the last run broke off and may go on from its last batch."""
 
     client_id: int
     client_name: str
     created_at: datetime
     schedule: ScheduleOut | None = None
     last_run: RunBrief | None = None
+    can_go_on: bool = False
     running: RunBrief | None = None
     runs: int = 0
     open_todos: int = 0

@@ -131,7 +131,9 @@ def test_a_run_that_has_begun_is_still_examined_when_it_is_stopped_in_the_queue(
     part.touch()
     assert runs.stop_run(office.work, run.id, Member(id=None)) == "queued"
     assert stop.exists() and runs.next_queued(office.work) == run.id
+    assert not sites.get_site(office.work, office.site.id).can_go_on, "it has not ended yet"
     runs.fail_run(office.work, run.id, "for the test")
+    assert sites.get_site(office.work, office.site.id).can_go_on
     assert runs.resume_run(office.work, run.id, Member(id=None)).state == "queued"
     assert not stop.exists(), "who lets a run go on wants no stop"
 

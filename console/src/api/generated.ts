@@ -2491,7 +2491,7 @@ export interface components {
         };
         /**
          * SiteOut
-         * @description A site with its client, schedule and last runs.
+         * @description A site with its client, schedule and last runs. ``can_go_on``: the last run broke off and may go on from its last batch.
          */
         SiteOut: {
             /** Id */
@@ -2516,6 +2516,11 @@ export interface components {
             created_at: string;
             schedule?: components["schemas"]["ScheduleOut"] | null;
             last_run?: components["schemas"]["RunBrief"] | null;
+            /**
+             * Can Go On
+             * @default false
+             */
+            can_go_on: boolean;
             running?: components["schemas"]["RunBrief"] | null;
             /**
              * Runs

@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useMatch, useParams } from "react-router";
-import type { Run, RunBrief, Site } from "../../api/client";
+import type { ProblemError, Run, RunBrief, Site } from "../../api/client";
 import { useChange, useRead } from "../../api/hooks";
 import { count, duration, moment, span } from "../../lib/words";
 import { Address, Button, buttonClass, Card, Heading, LinkButton, Loaded, Trouble } from "../../ui/parts";
@@ -34,6 +34,7 @@ function Framed({ site }: { site: Site }) {
       void cache.invalidateQueries({ predicate: (q) => String(q.queryKey[0]).includes(`latest-${site.id}`) });
   }, [site.running?.id, site.runs, site.id, cache]); // eslint-disable-line
   const start = useChange<Record<string, never>, RunBrief>("POST", `/sites/${site.id}/runs`);
+  const goOn = useChange<Record<string, never>, RunBrief>("POST", `/runs/${site.last_run?.id}/resume`);
   const check = useMatch("/sites/:siteId/checks/:checkId");
   const run = latest.data ?? null;
   return (
@@ -62,14 +63,19 @@ function Framed({ site }: { site: Site }) {
           {site.running ? "Running" : "Run now"}
         </Button>
       </Heading>
-      {start.error && (
+      {(start.error ?? goOn.error) && (
         <div className="mt-2">
-          <Trouble error={start.error} />
+          <Trouble error={(start.error ?? goOn.error) as ProblemError} />
         </div>
       )}
       {site.last_run?.state === "failed" && (
         <p role="alert" className="bg-clay-soft mt-2 rounded-md px-3 py-1.5">
-          The run of {moment(site.last_run.requested_at)} failed: {site.last_run.reason}
+          The run of {moment(site.last_run.requested_at)} failed: {site.last_run.reason}{" "}
+          {site.can_go_on && (
+            <LinkButton disabled={goOn.isPending} onClick={() => goOn.mutate({})}>
+              Let it go on
+            </LinkButton>
+          )}
         </p>
       )}
       <nav aria-label="Places of the site" className="border-line mt-3 mb-3.5 flex gap-5 overflow-x-auto border-b">
@@ -106,6 +112,7 @@ type Figures = {
   elapsed_s?: number;
   left_s?: number | null;
   slower?: number;
+  answers?: Record<string, number>;
   recent?: [string, number | null, string][];
 };
 
@@ -138,15 +145,22 @@ function Progress({ id }: { id: string }) {
       className="mb-3.5"
       title={<span role="status">Audit under way: {run.state}</span>}
       aside={
-        <LinkButton disabled={stop.isPending} onClick={() => stop.mutate({})}>
-          Stop; examine what is there
-        </LinkButton>
+        stop.isSuccess ? (
+          "It stops; what is there will be examined."
+        ) : (
+          <LinkButton disabled={stop.isPending} onClick={() => stop.mutate({})}>
+            Stop; examine what is there
+          </LinkButton>
+        )
       }
     >
       <p>
         {count(figures.pages_done ?? 0)} pages fetched · {count(figures.queued ?? 0)} waiting ·{" "}
         {count(figures.known ?? 0)} addresses known · {figures.per_s ?? 0} pages a second
         {figures.left_s ? ` · ${span(figures.left_s)} left` : ""}
+        {Object.entries(figures.answers ?? {})
+          .sort()
+          .map(([kind, n]) => ` · ${kind} ${count(n)}`)}
         {(figures.slower ?? 1) > 1 && ` · ${figures.slower} times slower than planned, because the host struggles`}
       </p>
       <ul className="text-ink-3 mt-1 text-sm">
