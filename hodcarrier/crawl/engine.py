@@ -57,6 +57,7 @@ class Crawl:
     recent: deque[tuple[str, int | None, str]] = field(default_factory=lambda: deque(maxlen=8))
     _waits: Frontier = field(default_factory=Frontier)
     _left_out: dict[str, int] = field(default_factory=dict)
+    _files: set[int] = field(default_factory=set)
     _states: dict[str, int] = field(default_factory=dict)
     _external_tasks: set[asyncio.Task[None]] = field(default_factory=set)
     _busy: int = 0
@@ -98,6 +99,7 @@ class Crawl:
         for waiting in self.writer.waiting():
             self._push(waiting)
         self._done_pages = self.writer.counts().get("page-done", 0)
+        self._files = {row for (row,) in self.writer.db.execute("SELECT id FROM address WHERE role = 1")}
         for url, state, rule, row in self.writer.db.execute("SELECT url, state, rule, id FROM address WHERE role = 0"):
             if state != schema.SKIPPED:
                 self.guard.admit(url)
@@ -179,16 +181,19 @@ class Crawl:
             self._external_tasks.add(task)
             task.add_done_callback(self._external_tasks.discard)
 
+    def _why_left_out(self, url: str, depth: int | None, nofollow: bool) -> str:
+        """Why the plan or the guard leaves a page out; empty when it is fetched, and then the guard has counted it."""
+        if why := self.scope.why_excluded(url):
+            return why
+        if len(url) > self.plan.url_chars_max:
+            return "longer than the plan's limit"
+        if depth is not None and depth > self.plan.depth_max:
+            return DEEP
+        return NOFOLLOW if nofollow else self.guard.admit(url)
+
     def _know_page(self, url: str, depth: int | None, found_by: int, nofollow: bool = False) -> int:
         """Know a page of the site, and queue it unless the plan leaves it out; gives its id."""
-        why = self.scope.why_excluded(url)
-        if not why:
-            if len(url) > self.plan.url_chars_max:
-                why = "longer than the plan's limit"
-            elif depth is not None and depth > self.plan.depth_max:
-                why = DEEP
-            else:
-                why = NOFOLLOW if nofollow else self.guard.admit(url)
+        why = self._why_left_out(url, depth, nofollow)
         address, _ = self.writer.know(url, "page", found_by, depth, schema.SKIPPED if why else schema.QUEUED, why)
         if not why:
             self._push(Waiting(address, url, schema.PAGE, depth))
@@ -203,9 +208,18 @@ class Crawl:
             self.writer.set_state(address, schema.QUEUED)
             self._push(Waiting(address, url, schema.PAGE, depth))
 
+    def _make_page(self, address: int, url: str, depth: int | None, nofollow: bool) -> None:
+        """A file is linked like a page: it becomes one, whichever was seen first, so that every run finds the same pages."""
+        if not self._why_left_out(url, depth, nofollow):
+            self._files.discard(address)
+            self.writer.set_role(address, schema.PAGE, depth)
+            self._push(Waiting(address, url, schema.PAGE, depth))
+
     def _know_other(self, url: str, role: str, found_by: int, checked: bool) -> int:
         """Know a file or an address on another site; gives its id."""
         address, new = self.writer.know(url, role, found_by, None, schema.QUEUED if checked else schema.SKIPPED)
+        if new and role == "file":
+            self._files.add(address)
         if new and checked:
             self._push(Waiting(address, url, schema.ROLES.index(role), None))
         return address
@@ -213,7 +227,7 @@ class Crawl:
     def _know_links(self, facts: PageFacts, source: Waiting, directives: frozenset[str]) -> None:
         depth = None if source.depth is None else source.depth + 1
         shut = self.plan.obey_nofollow and bool(directives & {"nofollow", "none"})
-        ids, left_out = self.writer.ids, self._left_out
+        ids, left_out, files = self.writer.ids, self._left_out, self._files
         for link in facts.links:
             known = ids.get(link.url)
             if known is None:
@@ -222,13 +236,18 @@ class Crawl:
                 self.writer.mark_linked(known)
                 if link.url in left_out and link.kind in PAGE_KINDS and not self._shut(link, shut):
                     self._bring_back(link.url, depth)
+                elif known in files and self._leads_to_page(link):
+                    self._make_page(known, link.url, depth, self._shut(link, shut))
 
     def _shut(self, link: Link, page_shut: bool) -> bool:
         return self.plan.obey_nofollow and link.kind in FOLLOWED_KINDS and (page_shut or "nofollow" in link.rel)
 
+    def _leads_to_page(self, link: Link) -> bool:
+        return link.kind in PAGE_KINDS and self.plan.use_links and self.scope.belongs(link.url)
+
     def _know_link(self, link: Link, depth: int | None, page_shut: bool) -> None:
         url = link.url
-        if link.kind in PAGE_KINDS and self.plan.use_links and self.scope.belongs(url):
+        if self._leads_to_page(link):
             self._know_page(url, depth, schema.FOUND_LINK, self._shut(link, page_shut))
         elif link.kind in FILE_KINDS and self.scope.on_site(url):
             self._know_other(url, "file", schema.FOUND_LINK, self.plan.check_files)
@@ -256,6 +275,8 @@ class Crawl:
                 self._changed.clear()
                 await self._changed.wait()
                 continue
+            if waiting.role == schema.FILE and waiting.id not in self._files:
+                continue  # it has become a page and waits among them
             is_page = waiting.role == schema.PAGE
             self._busy += 1
             self._busy_pages += is_page
@@ -305,6 +326,8 @@ class Crawl:
             fetched = await self.fetcher.get(waiting.url, bytes_max=HEAD_BYTES_MAX)
             if fetched.answer.failure == "too-large":
                 fetched = replace(fetched, answer=replace(fetched.answer, failure=""))
+        if waiting.role == schema.FILE and waiting.id not in self._files:
+            return  # it has become a page meanwhile and is fetched as one
         redirect = self._redirect(waiting, fetched.location) if fetched.location else None
         self.writer.add_answer(waiting.id, fetched.answer, redirect, self.now().isoformat(), None, rule)
         self._note(waiting, fetched)

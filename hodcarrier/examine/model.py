@@ -9,7 +9,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
 
-from hodcarrier.core.facts import FOLLOWED_KINDS, STEP_KINDS, PageFacts
+from hodcarrier.core.facts import FILE_KINDS, FOLLOWED_KINDS, STEP_KINDS, PageFacts
 from hodcarrier.core.indexable import header_directives, why_not_indexable
 from hodcarrier.core.links import canonical_from_header
 from hodcarrier.core.plan import Plan
@@ -78,6 +78,8 @@ class Model:
         users: defaultdict[int, array[int]] = defaultdict(lambda: array("I"))
         outgoing: dict[int, array[int]] = {}
         links = frozenset() if self.plan.obey_nofollow else FOLLOWED_KINDS
+        documents = {i for (i,) in self.db.execute("SELECT address_id FROM page") if self.known[i].status == 200}
+        file_kinds = {index for index, kind in enumerate(schema.KINDS) if kind in FILE_KINDS}
         steps = {index for index, kind in enumerate(schema.KINDS) if kind in STEP_KINDS - FOLLOWED_KINDS | links}
         for source, blob in self.db.execute("SELECT address_id, links FROM page"):
             followed: dict[int, None] = {}
@@ -90,7 +92,7 @@ class Model:
                         followed[target] = None
                     elif kind in steps:
                         unfollowed[target] = None
-                elif item.role == 1:
+                if kind in file_kinds and item.role < schema.EXTERNAL and target not in documents:
                     files[target] = None
                     self.file_kinds.setdefault(target, schema.KINDS[kind])
             for target in followed:

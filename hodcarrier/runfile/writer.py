@@ -43,6 +43,7 @@ class RunWriter:
         self._new: list[tuple[int, str, int, int, int | None, int, str]] = []
         self._flags: set[int] = set()
         self._states: dict[int, tuple[int, str]] = {}
+        self._roles: dict[int, tuple[int, int | None]] = {}
         self._answers: list[tuple[Any, ...]] = []
         self._pages: list[tuple[Any, ...]] = []
         self._listed: list[tuple[int, int, str]] = []
@@ -108,6 +109,11 @@ class RunWriter:
     def set_state(self, address_id: int, state: int, rule: str = "") -> None:
         """Change the state of an address at the next commit."""
         self._states[address_id] = (state, rule)
+
+    def set_role(self, address_id: int, role: int, depth: int | None) -> None:
+        """Change the role of an address, which waits to be fetched in it, at the next commit."""
+        self._roles[address_id] = (role, depth)
+        self.set_state(address_id, schema.QUEUED)
 
     def add_answer(
         self,
@@ -183,7 +189,11 @@ class RunWriter:
         db.executemany(
             "UPDATE address SET state = ?, rule = ? WHERE id = ?", [(state, rule, i) for i, (state, rule) in self._states.items()]
         )
-        db.executemany("INSERT INTO answer VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?)", self._answers)
+        if self._roles:
+            changed = [(role, depth, i) for i, (role, depth) in self._roles.items()]
+            db.executemany("UPDATE address SET role = ?, depth = ? WHERE id = ?", changed)
+            self._roles.clear()
+        db.executemany("INSERT OR REPLACE INTO answer VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?)", self._answers)
         db.executemany("INSERT INTO page VALUES (?,?,?,?,?,?,?,?,?,?,?,?)", self._pages)
         db.executemany("INSERT INTO listed VALUES (?,?,?)", self._listed)
         db.commit()

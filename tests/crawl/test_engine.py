@@ -360,3 +360,41 @@ def test_a_staging_site_that_is_noindex_can_be_judged_as_public() -> None:
     lenient, _ = audit(site, {"obey_noindex": False})
     assert strict.rows("SELECT why_not FROM verdict") == [("noindex",)]
     assert lenient.rows("SELECT why_not FROM verdict") == [("",)]
+
+
+SHOWN = doc('<img src="/i.png" alt="i"><a href="/b">b</a>')
+LINKED = doc('<a href="/i.png">larger</a><a href="/doc">read</a>')
+PICTURE = Sample("/i.png", b"\x89PNG", headers=(("content-type", "image/png"),))
+
+
+@pytest.mark.parametrize("parallel", [1, 4])
+@pytest.mark.parametrize(
+    "front", [(SHOWN, LINKED), (LINKED.replace('"/doc"', '"/b"'), SHOWN)], ids=["shown first", "linked first"]
+)
+def test_what_is_shown_and_linked_is_a_page_whichever_comes_first(front: tuple[str, str], parallel: int) -> None:
+    site = (page(front[0]), page(front[1], "/b"), page(doc(), "/doc"), PICTURE)
+    writer, _, _ = crawl(site, make_plan({"parallel": parallel}))
+    assert states(writer)["/i.png"] == (1, 200) and states(writer, role=1) == {}
+    run, _ = audit((*site[:3], gone("/i.png")))
+    assert run.rows("SELECT subject FROM finding WHERE check_id = 'media-broken'") == [(ORIGIN + "/i.png",)]
+
+
+def test_a_document_that_was_taken_for_a_file_is_read_when_a_link_leads_to_it() -> None:
+    site = (
+        page(doc('<object data="/doc"></object><a href="/b">b</a>')),
+        page(doc('<a href="/c">c</a>'), "/b"),
+        page(doc('<a href="/doc">d</a>'), "/c"),
+        page(doc('<a href="/only-here">o</a>'), "/doc"),
+        page(doc(), "/only-here"),
+    )
+    for parallel in (1, 2, 8):
+        writer, fetcher, _ = crawl(site, make_plan({"parallel": parallel}))
+        assert set(states(writer)) == {"/", "/b", "/c", "/doc", "/only-here"}
+        assert writer.db.execute("SELECT count(*) FROM page").fetchone() == (5,)
+        assert fetcher.asked.count(ORIGIN + "/doc") <= 2, "at most once as a file and once as a page"
+
+
+def test_a_file_stays_one_when_the_plan_leaves_such_pages_out() -> None:
+    site = (page(SHOWN), page(LINKED, "/b"), PICTURE)
+    writer, _, _ = crawl(site, make_plan({"exclude": ["/*.png"]}))
+    assert states(writer, role=1) == {"/i.png": (1, 200)}
