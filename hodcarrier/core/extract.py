@@ -11,9 +11,9 @@ import json
 import re
 from collections import Counter, deque
 from collections.abc import Iterator, Sequence
-from functools import partial
 from typing import Any
 
+import numpy as np
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from hodcarrier.core import encodings
@@ -24,9 +24,9 @@ from hodcarrier.core.urls import Resolver, path_pattern
 # Atomic and possessive: a page that begins with many comments must not be tried in every way to divide them.
 _DOCTYPE = re.compile(r"\s*+(?>(?><!--.*?-->)\s*+)*+<!doctype\s+html", re.I | re.S)
 _MARKS = b'.,;:!?()[]{}<>"`|/\\*_=+~^#@&%$'
-_BLANKS = b" \t\n\r\x0b\x0c"
+_BLANKS = b"\t\n\r\x0b\x0c"
 _JOINING_MARKS = b"'-"
-_LOWER_WITHOUT_MARKS = bytes(ord(" ") if c in _MARKS else ord(chr(c).lower()) if c < 128 else c for c in range(256))
+_LOWER_WITHOUT_MARKS = bytes(ord(" ") if c in _MARKS + _BLANKS else ord(chr(c).lower()) if c < 128 else c for c in range(256))
 _WIDE_JOINING_MARKS = [mark.encode() for mark in "’‐‑\u00ad"]
 _WIDE_MARKS = [mark.encode() for mark in "´“”„‘‚«»‹›…–—·•¶§©®™→←\u00a0\u2028\u3000"]
 _HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
@@ -82,7 +82,7 @@ def extract(
     resolver = resolver or Resolver()
     base, base_raw = _base(elements, url, resolver)
     roles = roles_of(tree)
-    references = References(elements, roles, head_ids, partial(resolver.resolve, base=base))
+    references = References(elements, roles, head_ids, resolver.on(base))
     metas = _Metas(elements, head_ids)
     data_types, data_errors = _structured_data(elements)
     return PageFacts(
@@ -204,7 +204,7 @@ def measure_text(text: str) -> tuple[int, str]:
     """How many words a text has, and a hash of its letters and digits that leaves case, marks and spacing aside.
 
     A word is what is left between white space when marks are taken away; hyphens and apostrophes join what they stand
-    between. Worked on UTF-8, which is several times faster than on text.
+    between. Worked on UTF-8, as a row of bytes, which is many times faster than on text.
     """
     if text.isascii():
         raw = text.encode()
@@ -215,8 +215,9 @@ def measure_text(text: str) -> tuple[int, str]:
         for mark in _WIDE_MARKS:
             raw = raw.replace(mark, b" ")
     raw = raw.translate(_LOWER_WITHOUT_MARKS, _JOINING_MARKS)
-    words = len(raw.split())
-    return words, hashlib.blake2b(raw.translate(None, _BLANKS), digest_size=8).hexdigest() if words else ""
+    letters = np.frombuffer(b" " + raw, np.uint8) != ord(" ")
+    words = int(np.count_nonzero(letters[1:] & ~letters[:-1]))  # a word begins where a letter follows a blank
+    return words, hashlib.blake2b(raw.translate(None, b" "), digest_size=8).hexdigest() if words else ""
 
 
 def _skeleton(tree: LexborHTMLParser) -> str:

@@ -10,12 +10,12 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field
-from urllib.parse import urlsplit
 
 READ_LIMIT_BYTES = 512_000
 # What stands in place of a rule when robots.txt gave no answer and everything is therefore kept out (2.3.1.4).
 UNREACHABLE = "robots.txt unreachable"
 _TOKEN = re.compile(r"[A-Za-z_-]+")
+_SCHEME = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*://")
 _LINES = re.compile(r"\r\n|\n|\r")
 _ESCAPE = re.compile(r"%([0-9A-Fa-f]{2})")
 _UNRESERVED = frozenset("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-._~")
@@ -193,9 +193,12 @@ def _unescape(found: re.Match[str]) -> str:
 
 
 def _path_of(url: str) -> str:
-    bits = urlsplit(url) if "://" in url else urlsplit("http://host" + (url if url.startswith("/") else "/" + url))
-    path = bits.path or "/"
-    return normalize_path(path + ("?" + bits.query if bits.query or url.endswith("?") else ""))
+    """Path and query of a URL, or of a path alone, as they are compared."""
+    rest = url.partition("#")[0]
+    if _SCHEME.match(rest):
+        rest = rest.partition("://")[2]
+        rest = rest[min((i for i in (rest.find("/"), rest.find("?")) if i >= 0), default=len(rest)) :]
+    return normalize_path(rest if rest.startswith("/") else "/" + rest)
 
 
 def _seconds(value: str) -> float | None:

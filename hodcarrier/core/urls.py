@@ -7,6 +7,7 @@ a letter case in the path makes another page.
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -54,6 +55,7 @@ def _scalar(text: str) -> str:
 
 
 RESOLVED_MAX = 50_000
+FOLDERS_MAX = 2_000
 # References whose meaning may hang on the query of their base: "?x", "https:?x", and odd beginnings.
 _NEEDS_WHOLE_BASE = re.compile(r"[^!-~]|[?\\]|[A-Za-z][A-Za-z0-9+.-]*:(?!//)")
 
@@ -61,42 +63,54 @@ _NEEDS_WHOLE_BASE = re.compile(r"[^!-~]|[?\\]|[A-Za-z][A-Za-z0-9+.-]*:(?!//)")
 class Resolver:
     """Resolves references as :func:`normalize` does and remembers them.
 
-    Most references of a site come again on page after page. One that begins with a slash or a scheme resolves alike on
-    every page of an origin, a relative path alike on every page of a folder.
+    Most references of a site come again on page after page. One that begins with a slash resolves alike on every page of an
+    origin, a relative path or one with a scheme alike on every page of a folder.
     """
 
     def __init__(self) -> None:
-        self._known: dict[tuple[str, str], str] = {}
-        self._bases: dict[str, tuple[str, str, str]] = {}
+        self._by_origin: dict[str, dict[str, str]] = {}
+        self._by_folder: dict[str, dict[str, str]] = {}
+        self._count = 0
 
     def resolve(self, raw: str, base: str) -> str:
         """The identity of ``raw`` on ``base`` (a normalised http or https URL), empty when it is no URL."""
-        text, mark, _ = raw.strip(" \t\n\r\f").partition("#")
-        if not text:
-            return base
-        if mark and text[-1] <= " ":
-            text += mark  # a blank before the fragment belongs to the path; without the mark it would be stripped
-        whole, folder, origin = self._bases.get(base) or self._add_base(base)
-        key = (origin if text[0] == "/" else whole if _NEEDS_WHOLE_BASE.match(text) else folder, text)
-        found = self._known.get(key)
-        if found is None:
-            if len(self._known) > RESOLVED_MAX:
-                self._known.clear()
-            try:
-                found = normalize(text, base)
-            except InvalidUrl:
-                found = ""
-            self._known[key] = found
-        return found
+        return self.on(base)(raw)
 
-    def _add_base(self, base: str) -> tuple[str, str, str]:
-        if len(self._bases) > 64:
-            self._bases.clear()
+    def on(self, base: str) -> Callable[[str], str]:
+        """A function that gives the identity of references on one base."""
+        if self._count > RESOLVED_MAX or len(self._by_folder) > FOLDERS_MAX:
+            self._by_origin.clear()
+            self._by_folder.clear()
+            self._count = 0
         path_start = base.find("/", base.find("//") + 2)
         path_end = base.find("?") if "?" in base else len(base)
-        made = (base, base[: base.rfind("/", 0, path_end) + 1], base[:path_start])
-        self._bases[base] = made
-        return made
+        rooted = self._by_origin.setdefault(base[:path_start], {})
+        relative = self._by_folder.setdefault(base[: base.rfind("/", 0, path_end) + 1], {})
+
+        def resolve(raw: str) -> str:
+            known = rooted if raw[:1] == "/" else relative
+            found = known.get(raw)
+            if found is None:
+                found, alike = _resolve(raw, base)
+                if alike:
+                    known[raw] = found
+                    self._count += 1
+            return found
+
+        return resolve
+
+
+def _resolve(raw: str, base: str) -> tuple[str, bool]:
+    """The identity of a reference, and whether it is alike on every page of the folder (or origin, for one with a slash)."""
+    text, mark, _ = raw.strip(" \t\n\r\f").partition("#")
+    if not text:
+        return base, False
+    if mark and text[-1] <= " ":
+        text += mark  # a blank before the fragment belongs to the path; without the mark it would be stripped
+    try:
+        return normalize(text, base), text[0] == "/" or _NEEDS_WHOLE_BASE.match(text) is None
+    except InvalidUrl:
+        return "", text[0] == "/" or _NEEDS_WHOLE_BASE.match(text) is None
 
 
 @lru_cache(maxsize=8192)

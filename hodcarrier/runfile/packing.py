@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import zlib
 from collections.abc import Callable, Iterable
 from typing import Any
 
 import msgspec
 import numpy as np
+from isal import isal_zlib as zlib  # the same format, four times as fast
 
 from hodcarrier.core.facts import Link, PageFacts
 from hodcarrier.runfile.schema import KINDS, LANDMARKS
@@ -20,7 +20,7 @@ _any_decoder = msgspec.msgpack.Decoder()
 
 
 def pack(value: Any) -> bytes:
-    """MessagePack, compressed by zlib at its fastest level."""
+    """MessagePack, compressed as zlib (RFC 1950)."""
     return zlib.compress(_encoder.encode(value), 1)
 
 
