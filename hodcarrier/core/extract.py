@@ -29,6 +29,7 @@ _JOINING_MARKS = b"'-"
 _LOWER_WITHOUT_MARKS = bytes(ord(" ") if c in _MARKS + _BLANKS else ord(chr(c).lower()) if c < 128 else c for c in range(256))
 _WIDE_JOINING_MARKS = [mark.encode() for mark in "’‐‑\u00ad"]
 _WIDE_MARKS = [mark.encode() for mark in "´“”„‘‚«»‹›…–—·•¶§©®™→←\u00a0\u2028\u3000"]
+_ASCII_ALIKE = frozenset({"utf-8", "windows-1252"})
 _HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
 _NOT_MAIN_TAGS = ("nav", "header", "footer", "aside", "script", "style", "noscript", "template")
 _NOT_MAIN_ROLES = frozenset({"navigation", "banner", "contentinfo"})
@@ -65,9 +66,9 @@ def extract(
     """
     encoding, source = encodings.sniff(body, content_type)
     text = encodings.decode(body, encoding)
-    tree = LexborHTMLParser(text.replace("\x00", "\ufffd") if "\x00" in text else text)
+    tree = LexborHTMLParser(_source(text, body, encoding))
     elements: dict[str, list[LexborNode]] = {}
-    headings: list[LexborNode] = []
+    headings: list[tuple[int, LexborNode]] = []
     everything = tree.css("*")
     for node in everything:
         tag = node.tag or ""
@@ -76,7 +77,7 @@ def extract(
         else:
             elements[tag] = [node]
         if tag in _HEADINGS:
-            headings.append(node)
+            headings.append((int(tag[1]), node))
     head = tree.head
     head_ids = frozenset(n.mem_id for n in head.css("*")) if head is not None else frozenset()
     resolver = resolver or Resolver()
@@ -116,6 +117,13 @@ def extract(
         template=path_pattern(url) + " " + _skeleton(tree),
         **_main_text(tree, elements, roles),
     )
+
+
+def _source(text: str, body: bytes, encoding: str) -> str | bytes:
+    """What the parser gets: the text, or the bytes where it would only encode the text into just them again."""
+    if "\x00" in text:
+        return text.replace("\x00", "\ufffd")
+    return body if encoding in _ASCII_ALIKE and body.isascii() else text
 
 
 def _attribute(node: LexborNode, name: str) -> str:
@@ -162,12 +170,12 @@ class _Metas:
                 self.social.append((key, clean(attributes.get("content") or "")[:500]))
 
 
-def _headings(nodes: list[LexborNode]) -> Iterator[Heading]:
-    for node in nodes:
+def _headings(nodes: list[tuple[int, LexborNode]]) -> Iterator[Heading]:
+    for level, node in nodes:
         name = clean(node.text(deep=True))
         if not name:
             name = clean(" ".join(_attribute(i, "alt") for i in node.css("img[alt]")))
-        yield Heading(int((node.tag or "h1")[1]), name[:TEXT_MAX])
+        yield Heading(level, name[:TEXT_MAX])
 
 
 def _main_text(tree: LexborHTMLParser, elements: Elements, roles: list[tuple[str, LexborNode]]) -> dict[str, Any]:

@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from hodcarrier.core.facts import Alternate, Image, Link, Placed
-from hodcarrier.core.urls import is_web
+from hodcarrier.core.urls import WEB, is_web
 
 Elements = Mapping[str, list[LexborNode]]
 Resolve = Callable[[str], str]
@@ -94,7 +94,7 @@ class References:
                     kind = "image-link"
                 text = _name_without_text(node, attributes)
             url = resolve(raw)
-            if is_web(url):
+            if url.startswith(WEB):
                 rel = attributes.get("rel")
                 place = places.get(node.mem_id, "main") if places else "main"
                 links.append(Link(url, kind, raw[:RAW_MAX], text[:TEXT_MAX], place, tuple(rel.lower().split()) if rel else ()))

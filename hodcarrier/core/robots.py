@@ -17,6 +17,7 @@ UNREACHABLE = "robots.txt unreachable"
 _TOKEN = re.compile(r"[A-Za-z_-]+")
 _SCHEME = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*://")
 _LINES = re.compile(r"\r\n|\n|\r")
+_PLAIN = re.compile(r"[!#-$&-;=?-Z\[\]_a-z~]*")  # as most paths are: nothing to encode and nothing encoded
 _ESCAPE = re.compile(r"%([0-9A-Fa-f]{2})")
 _UNRESERVED = frozenset("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-._~")
 _NEVER_RAW = frozenset('"<>\\^`{|}')
@@ -180,6 +181,8 @@ def normalize_path(path: str) -> str:
     Octets outside ASCII and characters that no URI holds are percent-encoded, escapes of unreserved characters are undone,
     the others get upper-case hexadecimal digits.
     """
+    if _PLAIN.fullmatch(path):
+        return path
     encoded = "".join(
         c if " " < c < "\x7f" and c not in _NEVER_RAW else "".join(f"%{b:02X}" for b in c.encode("utf-8", "replace"))
         for c in path

@@ -54,6 +54,7 @@ def _scalar(text: str) -> str:
     return _SURROGATES.sub("�", text)
 
 
+WEB = ("https://", "http://")
 RESOLVED_MAX = 50_000
 FOLDERS_MAX = 2_000
 # References whose meaning may hang on the query of their base: "?x", "https:?x", and odd beginnings.
@@ -134,7 +135,7 @@ def split(url: str) -> Parts:
 
 def is_web(url: str) -> bool:
     """Whether a normalised URL is http or https, the only schemes a crawl follows."""
-    return url.startswith(("https://", "http://"))
+    return url.startswith(WEB)
 
 
 def read_address(text: str) -> str:

@@ -9,7 +9,7 @@ from __future__ import annotations
 import asyncio
 import time
 from collections import deque
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
 from datetime import datetime
 
@@ -34,6 +34,8 @@ from hodcarrier.runfile.writer import RunWriter, Waiting
 
 COMMIT_PAGES = 200
 COMMIT_EVERY_S = 1.0
+ASK_EVERY_S = 0.5
+GRACE_S = 5.0
 EXTERNAL_WORKERS = 8
 HEAD_BYTES_MAX = 65_536
 DEEP = "deeper than the plan's limit"
@@ -84,9 +86,9 @@ class Crawl:
         self._restore()
         tasks = [asyncio.create_task(self._work()) for _ in range(self.plan.parallel)]
         try:
-            await asyncio.gather(*tasks)
+            await self._until_done(tasks)
             while self._external_tasks:
-                await asyncio.gather(*self._external_tasks)
+                await self._until_done(self._external_tasks)
         finally:
             for task in (*tasks, *self._external_tasks):
                 task.cancel()
@@ -94,6 +96,21 @@ class Crawl:
         if self._end:
             return self._end
         return "pages" if self._waits.pages else "complete"
+
+    async def _until_done(self, tasks: Iterable[asyncio.Task[None]]) -> None:
+        """Wait for workers. When the crawl is to end, those that wait for a host get some seconds more and are then let go;
+        what they were asking for stays unfetched."""
+        waiting = set(tasks)
+        while waiting:
+            done, waiting = await asyncio.wait(waiting, timeout=ASK_EVERY_S)
+            if waiting and self._must_end():
+                ended, late = await asyncio.wait(waiting, timeout=GRACE_S)
+                for task in late:
+                    task.cancel()
+                await asyncio.gather(*late, return_exceptions=True)
+                done, waiting = done | ended, set()
+            for task in done:
+                task.result()
 
     def _restore(self) -> None:
         for waiting in self.writer.waiting():
@@ -227,17 +244,20 @@ class Crawl:
     def _know_links(self, facts: PageFacts, source: Waiting, directives: frozenset[str]) -> None:
         depth = None if source.depth is None else source.depth + 1
         shut = self.plan.obey_nofollow and bool(directives & {"nofollow", "none"})
-        ids, left_out, files = self.writer.ids, self._left_out, self._files
+        ids, found, left_out, files = self.writer.ids, self.writer.found, self._left_out, self._files
         for link in facts.links:
-            known = ids.get(link.url)
+            url = link.url
+            known = ids.get(url)
             if known is None:
                 self._know_link(link, depth, shut)
-            else:
+                continue
+            if not found[known] & schema.FOUND_LINK:
                 self.writer.mark_linked(known)
-                if link.url in left_out and link.kind in PAGE_KINDS and not self._shut(link, shut):
-                    self._bring_back(link.url, depth)
-                elif known in files and self._leads_to_page(link):
-                    self._make_page(known, link.url, depth, self._shut(link, shut))
+            if known in files:
+                if self._leads_to_page(link):
+                    self._make_page(known, url, depth, self._shut(link, shut))
+            elif left_out and url in left_out and link.kind in PAGE_KINDS and not self._shut(link, shut):
+                self._bring_back(url, depth)
 
     def _shut(self, link: Link, page_shut: bool) -> bool:
         return self.plan.obey_nofollow and link.kind in FOLLOWED_KINDS and (page_shut or "nofollow" in link.rel)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import zlib
 from collections import deque
 from collections.abc import Callable
@@ -30,6 +31,7 @@ class SiteFiles:
     writer: RunWriter
     fetcher: Fetcher
     policies: dict[str, RobotsTxt | None] = field(default_factory=dict)
+    _reading: dict[str, asyncio.Lock] = field(default_factory=dict)
 
     def restore(self) -> None:
         """What an earlier part of this crawl has read already."""
@@ -68,7 +70,9 @@ class SiteFiles:
         """Whether our agent may fetch an address, and the rule that says no."""
         origin = split(url).origin
         if origin not in self.policies:
-            await self.read_robots(origin)
+            async with self._reading.setdefault(origin, asyncio.Lock()):
+                if origin not in self.policies:
+                    await self.read_robots(origin)
         policy = self.policies[origin]
         if policy is None:
             return False, UNREACHABLE

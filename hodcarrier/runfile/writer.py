@@ -33,13 +33,13 @@ class RunWriter:
     """The one writer of a run file.
 
     Changes gather until :meth:`commit`; what was not committed when the process dies was never there. ``ids`` maps
-    every known URL to its address id.
+    every known URL to its address id, ``found`` the ids to how they were found.
     """
 
     def __init__(self, db: sqlite3.Connection) -> None:
         self.db = db
         self.ids: dict[str, int] = {}
-        self._found: dict[int, int] = {}
+        self.found: dict[int, int] = {}
         self._new: list[tuple[int, str, int, int, int | None, int, str]] = []
         self._flags: set[int] = set()
         self._states: dict[int, tuple[int, str]] = {}
@@ -70,7 +70,7 @@ class RunWriter:
             writer = cls(db)
             for row_id, url, found in db.execute("SELECT id, url, found_by FROM address"):
                 writer.ids[url] = row_id
-                writer._found[row_id] = found
+                writer.found[row_id] = found
         except sqlite3.DatabaseError as error:
             raise DamagedRun(f"{path.name} cannot be read: {error}.", "Start the run again.") from error
         return writer
@@ -90,21 +90,20 @@ class RunWriter:
         """The id of an address and whether it is new to the run."""
         known = self.ids.get(url)
         if known is not None:
-            if self._found[known] | found_by != self._found[known]:
-                self._found[known] |= found_by
+            if self.found[known] | found_by != self.found[known]:
+                self.found[known] |= found_by
                 self._flags.add(known)
             return known, False
         new = len(self.ids) + 1
         self.ids[url] = new
-        self._found[new] = found_by
+        self.found[new] = found_by
         self._new.append((new, url, schema.ROLES.index(role), state, depth, found_by, rule))
         return new, True
 
     def mark_linked(self, address_id: int) -> None:
         """Note that a link leads to an address that is known already."""
-        if not self._found[address_id] & schema.FOUND_LINK:
-            self._found[address_id] |= schema.FOUND_LINK
-            self._flags.add(address_id)
+        self.found[address_id] |= schema.FOUND_LINK
+        self._flags.add(address_id)
 
     def set_state(self, address_id: int, state: int, rule: str = "") -> None:
         """Change the state of an address at the next commit."""
@@ -185,7 +184,7 @@ class RunWriter:
         """Write everything gathered since the last commit in one transaction."""
         db = self.db
         db.executemany("INSERT INTO address VALUES (?,?,?,?,?,?,?)", self._new)
-        db.executemany("UPDATE address SET found_by = ? WHERE id = ?", [(self._found[i], i) for i in self._flags])
+        db.executemany("UPDATE address SET found_by = ? WHERE id = ?", [(self.found[i], i) for i in self._flags])
         db.executemany(
             "UPDATE address SET state = ?, rule = ? WHERE id = ?", [(state, rule, i) for i, (state, rule) in self._states.items()]
         )

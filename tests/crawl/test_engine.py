@@ -9,7 +9,9 @@ from pathlib import Path
 import pytest
 
 from hodcarrier.core.catalogue import Sample, doc, gone, moved, page, sitemap, text_file
+from hodcarrier.crawl import engine
 from hodcarrier.crawl.engine import Crawl
+from hodcarrier.crawl.fetch import Fetched
 from hodcarrier.crawl.session import open_part
 from hodcarrier.runfile.writer import RunWriter
 from tests.sample_site import NOW, ORIGIN, SampleFetcher, audit, crawl, make_plan
@@ -398,3 +400,24 @@ def test_a_file_stays_one_when_the_plan_leaves_such_pages_out() -> None:
     site = (page(SHOWN), page(LINKED, "/b"), PICTURE)
     writer, _, _ = crawl(site, make_plan({"exclude": ["/*.png"]}))
     assert states(writer, role=1) == {"/i.png": (1, 200)}
+
+
+def test_a_stop_does_not_wait_for_a_host_that_says_nothing(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(engine, "GRACE_S", 0.05)
+    monkeypatch.setattr(engine, "ASK_EVERY_S", 0.01)
+    fetcher = SampleFetcher({s.path: s for s in (page(link("/a", "/b")), page(doc(), "/a"))})
+    ask = fetcher.get
+
+    async def get(url: str, method: str = "GET", bytes_max: int = 0) -> Fetched:
+        fetched = await ask(url, method, bytes_max)
+        if url.endswith("/b"):
+            await asyncio.Event().wait()
+        return fetched
+
+    fetcher.get = get  # type: ignore[method-assign]
+    plan = make_plan({"parallel": 2})
+    writer = RunWriter.create(":memory:", {})
+    stop = lambda: "stopped" if ORIGIN + "/b" in fetcher.asked else ""  # noqa: E731
+    assert asyncio.run(Crawl(plan, writer, fetcher, now=lambda: NOW, should_stop=stop).run()) == "stopped"
+    assert states(writer)["/b"] == (0, None), "still to be fetched"
+    assert states(writer)["/"] == (1, 200)

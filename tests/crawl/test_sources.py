@@ -138,3 +138,12 @@ def test_each_sitemap_is_fetched_once() -> None:
         make_plan({"sitemaps": [ORIGIN + "/sitemap.xml"]}),
     )
     assert fetcher.asked.count(ORIGIN + "/sitemap.xml") == 1
+
+
+def test_robots_txt_of_another_host_is_read_once_however_many_want_it() -> None:
+    links = "".join(f'<a href="https://img.shop.example/{n}">x</a>' for n in range(20))
+    site = (page(doc(links)), text_file("https://img.shop.example/robots.txt", "User-agent: *\nDisallow: /1"))
+    writer, fetcher, _ = crawl(site, make_plan({"subdomains": True, "parallel": 8}))
+    assert fetcher.asked.count("https://img.shop.example/robots.txt") == 1
+    kept_out = writer.db.execute("SELECT count(*) FROM address WHERE state = 2").fetchone()
+    assert kept_out == (11,), "1 and 10 to 19"
