@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
+from functools import cached_property
 
-from hodcarrier.core.facts import Link, PageFacts
+import msgspec
+
+from hodcarrier.core.facts import FOLLOWED_KINDS, Link, PageFacts
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.robots import RobotsTxt
 from hodcarrier.core.sitemaps import Sitemap
@@ -56,16 +59,14 @@ FAILURES = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class Hop:
+class Hop(msgspec.Struct, frozen=True):
     """One redirect on the way to an answer."""
 
     url: str
     status: int
 
 
-@dataclass(frozen=True, slots=True)
-class Target:
+class Target(msgspec.Struct, frozen=True):
     """What a run knows of an address a page refers to, with its redirects followed to the end.
 
     ``state``: ``done``, ``queued`` (never reached), ``disallowed``, ``skipped`` (outside limits), ``unknown``.
@@ -171,6 +172,15 @@ class PageView:
     def target(self, url: str) -> Target:
         """What the run knows of an address."""
         return self.lookup(url)
+
+    @cached_property
+    def outlinks(self) -> tuple[tuple[Link, Target], ...]:
+        """The first link to every address that a visitor may click, with what the run knows of the address."""
+        firsts: dict[str, Link] = {}
+        for link in self.document.links:
+            if link.kind in FOLLOWED_KINDS and link.url not in firsts:
+                firsts[link.url] = link
+        return tuple((link, self.lookup(url)) for url, link in firsts.items())
 
     def links(self, *kinds: str) -> Iterator[Link]:
         """The document's references of these kinds (all, if none is named)."""

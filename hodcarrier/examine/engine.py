@@ -5,10 +5,9 @@ from __future__ import annotations
 import json
 import sqlite3
 from collections import defaultdict
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
-from functools import partial
 from typing import Any
 
 import numpy as np
@@ -143,22 +142,25 @@ class Examination:
     # -- running checks ----------------------------------------------------------------------------------------
 
     def _examine_pages(self) -> None:
-        page_checks = [(n, t) for n, t in enumerate(self.tallies) if t.entry.check.subject == "page"]
-        group_checks = [(n, t) for n, t in enumerate(self.tallies) if t.entry.check.subject == "group"]
+        by_needs: dict[str, list[int]] = {"address": [], "answer": [], "document": []}
+        for n, tally in enumerate(self.tallies):
+            if tally.entry.check.subject == "page":
+                by_needs[tally.entry.check.needs].append(n)
+        group_checks = [t for t in self.tallies if t.entry.check.subject == "group"]
+        checks_of_answers = sorted(by_needs["address"] + by_needs["answer"])
+        checks_of_documents = sorted(checks_of_answers + by_needs["document"])
         for i, view in self.model.pages():
             answer = view.answer
             document = view.facts is not None and answer is not None and answer.status == 200 and not answer.failure
             self.gathered.add(view)
-            rows, template = self._rows_of(i), view.facts.template if view.facts else ""
-            for n, tally in page_checks:
-                needs = tally.entry.check.needs
-                if (needs == "document" and not document) or (needs == "answer" and (answer is None or answer.status is None)):
-                    continue
-                if view.state in ("queued", "skipped"):
-                    continue
-                self._collect(n, view, view.url, i, rows, template)
+            if view.state not in ("queued", "skipped"):
+                answered = answer is not None and answer.status is not None
+                checks = checks_of_documents if document else checks_of_answers if answered else by_needs["address"]
+                rows, template = self._rows_of(i), view.facts.template if view.facts else ""
+                for n in checks:
+                    self._collect(n, view, view.url, i, rows, template)
             if document and view.indexable:
-                for _, tally in group_checks:
+                for tally in group_checks:
                     if key := tally.entry.key(view):
                         tally.keys[key].append(view.url)
 
@@ -171,7 +173,7 @@ class Examination:
                 if len(members) < 2:
                     continue
                 group = GroupView(key, tuple(sorted(members)))
-                for outcome in self._outcomes(tally, partial(tally.entry.find, group, tally.limits), group.members[0]):
+                for outcome in self._outcomes(tally, group, group.members[0]):
                     if isinstance(outcome, Fail):
                         for url in group.members:
                             i = self.model.ids[url]
@@ -200,16 +202,16 @@ class Examination:
         self, n: int, view: PageView | FileView | SiteView, subject: str, i: int | None, rows: tuple[int, ...], template: str
     ) -> None:
         tally = self.tallies[n]
-        for outcome in self._outcomes(tally, partial(tally.entry.find, view, tally.limits), subject):
+        for outcome in self._outcomes(tally, view, subject):
             if isinstance(outcome, Fail):
                 self._take(n, outcome, subject, i, rows, template)
             else:
                 self._leave(tally, outcome, subject)
 
-    def _outcomes(self, tally: Tally, find: Callable[[], Iterable[Fail | Unsure]], subject: str) -> list[Fail | Unsure]:
+    def _outcomes(self, tally: Tally, view: PageView | FileView | GroupView | SiteView, subject: str) -> list[Fail | Unsure]:
         """What a check yields. One that raises is recorded as crashed for the subject, and the run goes on."""
         try:
-            return list(find())
+            return list(tally.entry.find(view, tally.limits))
         except Exception as error:  # noqa: BLE001
             tally.crashed += 1
             self.crashes.append({"check": tally.entry.id, "subject": subject, "error": f"{type(error).__name__}: {error}"[:300]})

@@ -154,7 +154,7 @@ class Model:
             " LEFT JOIN answer ON answer.address_id = address.id LEFT JOIN page ON page.address_id = address.id"
             " WHERE role = 0 ORDER BY address.id"
         )
-        lookup = lru_cache(maxsize=20_000)(self.target)
+        lookup = lru_cache(maxsize=50_000)(self.target)
         for row_id, facts_blob, links_blob, *columns in self.db.execute(sql):
             answer = make_answer(tuple(columns)) if columns[4] is not None else None
             facts = unpack_facts(facts_blob, unpack_links(links_blob, self.url_of)) if facts_blob is not None else None

@@ -42,8 +42,7 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
     """Yield the findings."""
-    for link in page.distinct_links("anchor", "image-link"):
-        target = page.target(link.url)
+    for link, target in page.outlinks:
         if target.internal or target.state == "unknown":
             continue
         status = target.status

@@ -28,6 +28,6 @@ CHECK = Check(
 def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
     """Yield the findings."""
     if page.is_secure:
-        for link in page.distinct_links("anchor", "image-link"):
-            if link.url.startswith("http://") and page.target(link.url).internal:
+        for link, target in page.outlinks:
+            if target.internal and link.url.startswith("http://"):
                 yield Fail("insecure", link.url, {"target": link.url, "text": link.text, "selector": f'a[href="{link.raw}"]'})

@@ -27,8 +27,7 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
     """Yield the findings."""
-    for link in page.distinct_links("anchor", "image-link"):
-        target = page.target(link.url)
+    for link, target in page.outlinks:
         if target.internal and target.hops and target.examined and not target.broken:
             data = {"target": link.url, "to": target.final_url, "text": link.text, "selector": f'a[href="{link.raw}"]'}
             yield Fail("redirects", link.url, data)

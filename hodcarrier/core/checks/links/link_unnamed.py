@@ -32,7 +32,7 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
     """Yield the findings."""
-    for link in page.distinct_links("anchor", "image-link"):
+    for link, _ in page.outlinks:
         if not link.text:
             data = {"target": link.url, "snippet": f'<a href="{link.raw}">…</a>', "selector": f'a[href="{link.raw}"]'}
             yield Fail("unnamed", link.url, data, cause=f"{link.landmark} {link.raw}" if link.landmark != "main" else "")
