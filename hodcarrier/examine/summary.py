@@ -143,4 +143,4 @@ def _notices(model: Model, site: SiteView, end: str, crashes: list[dict[str, str
 
 def _session_words(parameter: SessionParameter) -> str:
     addresses = f"{parameter.addresses:,} address{'es carry' if parameter.addresses != 1 else ' carries'}"
-    return f"{addresses} “{parameter.name}”, which looks like a session id; the plan can drop it, such as in {parameter.example}"
+    return f"{addresses} “{parameter.name}”, which looks like a session id, such as {parameter.example}; the plan can drop it."

@@ -99,6 +99,7 @@ describe("a site with an audit under way", () => {
     show();
     await screen.findByText("the summary");
     Events.last.tell({ ...BRIEF, progress: null });
+    expect(screen.getByText("robots.txt and sitemaps are read first.")).toBeTruthy();
     fireEvent.click(screen.getByText("Stop; examine what is there"));
     expect(await screen.findByText("It stops; what is there will be examined.")).toBeTruthy();
     expect(sent).toContain("POST /runs/r1/stop");

@@ -154,7 +154,8 @@ function Progress({ id }: { id: string }) {
         )
       }
     >
-      <p>
+      {!run.progress && <p>robots.txt and sitemaps are read first.</p>}
+      <p className={run.progress ? "" : "hidden"}>
         {count(figures.pages_done ?? 0)} pages fetched · {count(figures.queued ?? 0)} waiting ·{" "}
         {count(figures.known ?? 0)} addresses known · {figures.per_s ?? 0} pages a second
         {figures.left_s ? ` · ${span(figures.left_s)} left` : ""}
