@@ -1,11 +1,15 @@
 """URL identity by the WHATWG standard."""
 
+from contextlib import suppress
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hodcarrier.core import urls
 from hodcarrier.core.errors import InvalidUrl
 from hodcarrier.core.urls import (
+    Resolver,
     drop_parameters,
     is_web,
     normalize,
@@ -218,3 +222,31 @@ def test_same_site_with_subdomains_and_prefix() -> None:
 def test_only_http_and_https_are_the_web() -> None:
     assert is_web("http://s.example/")
     assert not is_web("mailto:x")
+
+
+def test_a_resolver_forgets_when_it_is_full_and_stays_right(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(urls, "RESOLVED_MAX", 20)
+    monkeypatch.setattr(urls, "FOLDERS_MAX", 5)
+    resolver = Resolver()
+    for folder in range(40):
+        base = f"https://s.example/{folder}/page?x={folder}"
+        on_page = resolver.on(base)
+        for raw in (
+            "a",
+            "/b",
+            "../c",
+            "?d",
+            "#e",
+            "",
+            "https://t.example/f#g",
+            "//u.example/",
+            "mailto:x@y.example",
+            "http://[",
+            " /h ",
+        ):
+            expected = ""
+            with suppress(InvalidUrl):
+                expected = normalize(raw, base)
+            assert on_page(raw) == resolver.resolve(raw, base) == expected
+        assert len(resolver._by_folder) <= 6
+    assert sum(map(len, (*resolver._by_folder.values(), *resolver._by_origin.values()))) <= 20 + 2 * 10

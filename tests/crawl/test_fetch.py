@@ -23,6 +23,9 @@ def with_length(body: bytes, head: bytes = OK, extra: bytes = b"") -> bytes:
 
 BODIES: dict[str, bytes] = {
     "/plain": with_length(HTML),
+    "/body-for-head": with_length(HTML),
+    "/too-much": with_length(HTML[:20]) + HTML[20:],
+    "/two-heads": b"HTTP/1.1 103 Early Hints\r\nLink: </s.css>; rel=preload\r\n\r\n" + with_length(HTML),
     "/gzip": with_length(gzip.compress(HTML), extra=b"Content-Encoding: gzip\r\n"),
     "/deflate": with_length(zlib.compress(HTML), extra=b"Content-Encoding: deflate\r\n"),
     "/bare-deflate": with_length(zlib.compress(HTML)[2:-4], extra=b"Content-Encoding: deflate\r\n"),
@@ -67,7 +70,8 @@ class Server:
         await asyncio.sleep(0)
         self.now -= 1
         body = BODIES.get(path, b"HTTP/1.1 404 Not Found\r\nContent-Length: 0\r\n\r\n")
-        writer.write(body.partition(b"\r\n\r\n")[0] + b"\r\n\r\n" if method == "HEAD" else body)
+        bare = method == "HEAD" and path not in ("/body-for-head", "/two-heads")
+        writer.write(body.partition(b"\r\n\r\n")[0] + b"\r\n\r\n" if bare else body)
         try:
             await writer.drain()
         except ConnectionError:
@@ -249,3 +253,15 @@ def test_own_work_is_not_laid_at_the_servers_door() -> None:
     found = using(once)[0]
     assert isinstance(found, Fetched)
     assert found.answer.first_byte_ms == 0.0
+
+
+@pytest.mark.parametrize("method", ["HEAD", "GET"])
+@pytest.mark.parametrize(("path", "size"), [("/body-for-head", len(HTML)), ("/too-much", 20), ("/two-heads", len(HTML))])
+def test_bytes_that_nobody_asked_for_do_no_harm(path: str, size: int, method: str) -> None:
+    async def three_times(fetcher: HttpFetcher, base: str, _server: Server) -> list[Fetched]:
+        return [await fetcher.get(base + asked, method) for asked in (path, "/plain", path)]
+
+    first, plain, again = using(three_times)[0]  # type: ignore[misc]
+    for found, expected in ((first, size), (plain, len(HTML)), (again, size)):
+        assert (found.answer.status, found.answer.failure) == (200, "")
+        assert found.answer.decoded_bytes == (expected if method == "GET" else 0)
