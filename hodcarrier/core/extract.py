@@ -15,6 +15,7 @@ from typing import Any
 
 import numpy as np
 from selectolax.lexbor import LexborHTMLParser, LexborNode
+from xxhash import xxh3_64_hexdigest
 
 from hodcarrier.core import encodings
 from hodcarrier.core.facts import Heading, PageFacts, Placed
@@ -48,12 +49,13 @@ _SKELETON_TAGS = frozenset(
         "ol",
         "table",
         "form",
-        "h1",
-        "h2",
         "dl",
         "figure",
     ]
 )
+
+
+_SKELETON_LEAVES = frozenset({"h1", "h2"})
 
 
 def extract(
@@ -224,8 +226,8 @@ def measure_text(text: str) -> tuple[int, str]:
             raw = raw.replace(mark, b" ")
     raw = raw.translate(_LOWER_WITHOUT_MARKS, _JOINING_MARKS)
     letters = np.frombuffer(b" " + raw, np.uint8) != ord(" ")
-    words = int(np.count_nonzero(letters[1:] & ~letters[:-1]))  # a word begins where a letter follows a blank
-    return words, hashlib.blake2b(raw.translate(None, b" "), digest_size=8).hexdigest() if words else ""
+    words = int(np.count_nonzero(letters[1:] > letters[:-1]))  # a word begins where a letter follows a blank
+    return words, xxh3_64_hexdigest(raw.translate(None, b" ")) if words else ""
 
 
 def _skeleton(tree: LexborHTMLParser) -> str:
@@ -239,7 +241,9 @@ def _skeleton(tree: LexborHTMLParser) -> str:
         node, path, depth = stack.pop()
         for child in node.iter():
             tag = child.tag
-            if tag in _SKELETON_TAGS:
+            if tag in _SKELETON_LEAVES:
+                shapes.add(f"{path}/{tag}")
+            elif tag in _SKELETON_TAGS:
                 here = f"{path}/{tag}.{child.attributes.get('class') or ''}"
                 shapes.add(here)
                 if depth < 2:

@@ -40,7 +40,8 @@ FILE_KINDS: frozenset[str] = frozenset({"script", "style", "image", "icon", "src
 CHECKED_KINDS: frozenset[str] = FOLLOWED_KINDS | FILE_KINDS | {"iframe"}
 
 
-class Link(msgspec.Struct, frozen=True, array_like=True):
+# None of these can be part of a cycle, so the garbage collector need not follow them: a run has millions.
+class Link(msgspec.Struct, frozen=True, array_like=True, gc=False):
     """A reference from a page.
 
     ``url`` is normalised, or empty when ``raw`` (the attribute as written) is no URL. ``text`` is the accessible name:
@@ -60,7 +61,7 @@ class Link(msgspec.Struct, frozen=True, array_like=True):
         return self.kind in FOLLOWED_KINDS and "nofollow" not in self.rel
 
 
-class Placed(msgspec.Struct, frozen=True, array_like=True):
+class Placed(msgspec.Struct, frozen=True, array_like=True, gc=False):
     """A text that counts only inside the real ``<head>``: a title, description, canonical or directive."""
 
     text: str
@@ -68,7 +69,7 @@ class Placed(msgspec.Struct, frozen=True, array_like=True):
     url: str = ""
 
 
-class Image(msgspec.Struct, frozen=True, array_like=True):
+class Image(msgspec.Struct, frozen=True, array_like=True, gc=False):
     """An ``<img>``: ``alt`` is ``None`` when the attribute is absent, empty when it is declared decorative."""
 
     url: str
@@ -79,14 +80,14 @@ class Image(msgspec.Struct, frozen=True, array_like=True):
     alone_in_link: bool
 
 
-class Heading(msgspec.Struct, frozen=True, array_like=True):
+class Heading(msgspec.Struct, frozen=True, array_like=True, gc=False):
     """A heading in document order; ``level`` 1 to 6."""
 
     level: int
     text: str
 
 
-class Alternate(msgspec.Struct, frozen=True, array_like=True):
+class Alternate(msgspec.Struct, frozen=True, array_like=True, gc=False):
     """One hreflang annotation."""
 
     code: str

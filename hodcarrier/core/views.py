@@ -59,14 +59,14 @@ FAILURES = {
 }
 
 
-class Hop(msgspec.Struct, frozen=True):
+class Hop(msgspec.Struct, frozen=True, gc=False):
     """One redirect on the way to an answer."""
 
     url: str
     status: int
 
 
-class Target(msgspec.Struct, frozen=True):
+class Target(msgspec.Struct, frozen=True, gc=False):
     """What a run knows of an address a page refers to, with its redirects followed to the end.
 
     ``state``: ``done``, ``queued`` (never reached), ``disallowed``, ``skipped`` (outside limits), ``unknown``.

@@ -45,11 +45,12 @@ class PatientHandler(ResponseHandler):
 
     def data_received(self, data: bytes) -> None:
         """Take bytes from the connection."""
-        if self._payload is None or self._payload.is_eof():
+        while (self._payload is None or self._payload.is_eof()) and self.exception() is None:
             head, blank_line, rest = data.partition(b"\r\n\r\n")
-            if rest:
-                super().data_received(head + blank_line)
-                data = rest
+            if not rest:
+                break
+            super().data_received(head + blank_line)
+            data = rest  # a body, or the next head after one of 1xx
         super().data_received(data)
         broken, body = self.exception(), self._payload
         if broken is not None and body is not None and not body.is_eof():
