@@ -157,7 +157,7 @@ def _print_text(run: Any, summary: dict[str, Any], plan: Any, seconds: float) ->
     steps = " → ".join(f"{number(step['count'])} {step['label']}" for step in summary["funnel"])
     out.print(f"Addresses: {steps}")
     for reason, pages in list(summary["dropouts"].items())[:4]:
-        out.print(f"  {number(pages)} {reason}", style="dim", markup=False)
+        out.print(f"  {reason}: {number(pages)}", style="dim", markup=False)
     first = worth_doing_first(run)
     if not first:
         out.print("\nNo check fails.")

@@ -159,7 +159,7 @@ function Funnel({ site, summary }: { site: Site; summary: Summary }) {
           <ul className="text-ink-2 mt-1">
             {reasons.map(([reason, n]) => (
               <li key={reason}>
-                {count(n)} {reason}
+                {reason}: {count(n)}
               </li>
             ))}
           </ul>
