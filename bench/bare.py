@@ -38,8 +38,11 @@ async def crawl(start: str, parallel: int) -> int:
 
     async with aiohttp.ClientSession(connector=aiohttp.TCPConnector(limit=0), trust_env=False) as session:
         tasks = [asyncio.create_task(work(session)) for _ in range(parallel)]
-        await queue.join()
+        done = asyncio.create_task(queue.join())
+        await asyncio.wait([done, *tasks], return_when=asyncio.FIRST_COMPLETED)
         for task in tasks:
+            if task.done():
+                task.result()  # the site is gone
             task.cancel()
         await asyncio.gather(*tasks, return_exceptions=True)
     return fetched

@@ -10,7 +10,7 @@ import hashlib
 import json
 import re
 from collections import Counter, deque
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Any
 
 import numpy as np
@@ -69,17 +69,8 @@ def extract(
     encoding, source = encodings.sniff(body, content_type)
     text = encodings.decode(body, encoding)
     tree = LexborHTMLParser(_source(text, body, encoding))
-    elements: dict[str, list[LexborNode]] = {}
-    headings: list[tuple[int, LexborNode]] = []
     everything = tree.css("*")
-    for node in everything:
-        tag = node.tag or ""
-        if tag in elements:
-            elements[tag].append(node)
-        else:
-            elements[tag] = [node]
-        if tag in _HEADINGS:
-            headings.append((int(tag[1]), node))
+    elements, names = _by_name(everything)
     head = tree.head
     head_ids = frozenset(n.mem_id for n in head.css("*")) if head is not None else frozenset()
     resolver = resolver or Resolver()
@@ -102,7 +93,7 @@ def extract(
         canonicals=tuple(references.canonicals),
         viewport=next((m.text for m in metas.named["viewport"]), None),
         refresh=references.refresh,
-        headings=tuple(_headings(headings)),
+        headings=tuple(_headings(everything, names)),
         images=tuple(references.images),
         alternates=tuple(references.alternates),
         links=tuple(references.links),
@@ -116,9 +107,22 @@ def extract(
         elements=len(everything),
         blocking_scripts=tuple(_blocking(elements, head_ids)),
         expected_missing=tuple(snippet for snippet in expected if snippet not in text),
-        template=path_pattern(url) + " " + _skeleton(tree),
+        template=path_pattern(url) + " " + _skeleton(tree, names),
         **_main_text(tree, elements, roles),
     )
+
+
+def _by_name(nodes: Iterable[LexborNode]) -> tuple[dict[str, list[LexborNode]], dict[int, str]]:
+    """The elements of a document by their names, and the names by the parser's numbers, which are read faster."""
+    by_number: dict[int, list[LexborNode]] = {}
+    for node in nodes:
+        number = node.tag_id
+        if number in by_number:
+            by_number[number].append(node)
+        else:
+            by_number[number] = [node]
+    names = {number: alike[0].tag or "" for number, alike in by_number.items()}
+    return {names[number]: alike for number, alike in by_number.items()}, names
 
 
 def _source(text: str, body: bytes, encoding: str) -> str | bytes:
@@ -172,8 +176,12 @@ class _Metas:
                 self.social.append((key, clean(attributes.get("content") or "")[:500]))
 
 
-def _headings(nodes: list[tuple[int, LexborNode]]) -> Iterator[Heading]:
-    for level, node in nodes:
+def _headings(nodes: Iterable[LexborNode], names: Mapping[int, str]) -> Iterator[Heading]:
+    levels = {number: int(name[1]) for number, name in names.items() if name in _HEADINGS}
+    for node in nodes:
+        level = levels.get(node.tag_id)
+        if level is None:
+            continue
         name = clean(node.text(deep=True))
         if not name:
             name = clean(" ".join(_attribute(i, "alt") for i in node.css("img[alt]")))
@@ -230,21 +238,23 @@ def measure_text(text: str) -> tuple[int, str]:
     return words, xxh3_64_hexdigest(raw.translate(None, b" ")) if words else ""
 
 
-def _skeleton(tree: LexborHTMLParser) -> str:
+def _skeleton(tree: LexborHTMLParser, names: Mapping[int, str]) -> str:
     """A short hash of the document's structure: which block elements with which classes stand in which, not how often."""
     shapes: set[str] = set()
     body = tree.body
     if body is None:
         return ""
+    leaves = {number: name for number, name in names.items() if name in _SKELETON_LEAVES}
+    blocks = {number: name for number, name in names.items() if name in _SKELETON_TAGS}
     stack: list[tuple[LexborNode, str, int]] = [(body, "", 0)]
     while stack:
         node, path, depth = stack.pop()
         for child in node.iter():
-            tag = child.tag
-            if tag in _SKELETON_LEAVES:
-                shapes.add(f"{path}/{tag}")
-            elif tag in _SKELETON_TAGS:
-                here = f"{path}/{tag}.{child.attributes.get('class') or ''}"
+            number = child.tag_id
+            if number in leaves:
+                shapes.add(f"{path}/{leaves[number]}")
+            elif number in blocks:
+                here = f"{path}/{blocks[number]}.{child.attributes.get('class') or ''}"
                 shapes.add(here)
                 if depth < 2:
                     stack.append((child, here, depth + 1))

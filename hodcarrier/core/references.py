@@ -87,7 +87,7 @@ class References:
             raw = attributes.get("href")
             if raw is None:
                 continue
-            text = " ".join(node.text(deep=True).split()) if has_text else ""
+            text = " ".join(node.text_lexbor().split()) if has_text else ""
             kind = "anchor"
             if not text:
                 if node.css_first("img") is not None:

@@ -15,6 +15,7 @@ BASELINE_ANSWERS = 10
 RECOVER_AFTER = 20
 SLOW_RATIO = 2.0
 SLOW_FLOOR_MS = 200.0
+TIMER_S = 0.01
 
 
 @dataclass(slots=True)
@@ -22,7 +23,7 @@ class Pace:
     """The pace of one host.
 
     Requests start evenly: no two closer than the interval, never more in any second than ``rate_per_s`` allows, none before
-    ``held_until``. When it is adaptive, the interval grows when the host asks us to wait, fails, or answers twice as slowly as
+    ``held_until``. Intervals under 10 ms are kept on average over 10 ms: no timer keeps them one by one. When it is adaptive, the interval grows when the host asks us to wait, fails, or answers twice as slowly as
     at first, and shrinks back slowly.
     """
 
@@ -32,7 +33,7 @@ class Pace:
     slower: float = 1.0
     held_until: float = 0.0
     _starts: deque[float] = field(default_factory=deque)
-    _last: float = float("-inf")
+    _last: float = float("-inf")  # when the last request was due, which is when it started but for fine intervals
     _baseline: list[float] = field(default_factory=list)
     _recent_ms: float = 0.0
     _good: int = 0
@@ -53,7 +54,8 @@ class Pace:
 
     def start(self, now: float) -> None:
         """A request starts now."""
-        self._last = now
+        fine = self.interval_s < TIMER_S
+        self._last = max(self._last + self.interval_s, now - TIMER_S) if fine else now
         self._starts.append(now)
         while len(self._starts) > max(1, int(self.rate_per_s)):
             self._starts.popleft()

@@ -10,6 +10,7 @@ from typing import Any
 from hodcarrier.core.plan import Plan, plan_values
 from hodcarrier.crawl.engine import Crawl
 from hodcarrier.crawl.fetch import Access, HttpFetcher
+from hodcarrier.crawl.memory import keep_freed_memory
 from hodcarrier.runfile.writer import RunWriter
 
 
@@ -37,6 +38,7 @@ async def crawl_into(
     ended = writer.meta("end")
     if ended:
         return str(ended)
+    keep_freed_memory()
     async with HttpFetcher(plan, access or Access()) as fetcher:
         crawl = Crawl(plan, writer, fetcher, now, should_stop, on_commit)
         end = await crawl.run()

@@ -5,13 +5,14 @@ from __future__ import annotations
 import asyncio
 from datetime import UTC, datetime
 from itertools import pairwise
+from random import Random
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from hodcarrier.crawl.guard import GuardedResolver, RefusedAddress, is_public, literal_address
-from hodcarrier.crawl.pace import HOLD_MAX_S, Pace, retry_after_s
+from hodcarrier.crawl.pace import HOLD_MAX_S, TIMER_S, Pace, retry_after_s
 
 
 @pytest.mark.parametrize(
@@ -150,6 +151,26 @@ def test_slowing_down_never_speeds_up() -> None:
     assert pace.interval_s == 0.5
     pace.slow_to(2.0)
     assert pace.interval_s == 2.0
+
+
+@given(st.integers(0), st.floats(0, 0.02), st.floats(101, 1000))
+def test_fine_intervals_are_caught_up_and_the_rate_is_kept_all_the_same(seed: int, gap_max: float, rate: float) -> None:
+    random = Random(seed)
+    starts = starts_of(Pace(rate), [random.uniform(0, gap_max) for _ in range(1500)])
+    assert all(later - earlier > 1.0 for earlier, later in zip(starts, starts[int(rate) :], strict=False))
+    few = int(TIMER_S * rate) + 1
+    assert all(later - earlier >= few / rate - TIMER_S - 1e-9 for earlier, later in zip(starts, starts[few:], strict=False))
+
+
+def test_a_request_that_started_late_does_not_delay_the_next_at_a_fine_interval() -> None:
+    pace = Pace(500)
+    for start in (0.0, 0.009, 0.009, 0.009):
+        assert pace.wait_s(start) == 0.0
+        pace.start(start)
+    slow = Pace(50)
+    slow.start(0.0)
+    slow.start(0.035)
+    assert slow.wait_s(0.036) == pytest.approx(0.019)
 
 
 def test_trouble_halves_the_pace_and_good_answers_bring_it_back_slowly() -> None:
