@@ -9,6 +9,7 @@ from __future__ import annotations
 import asyncio
 import ipaddress
 import socket
+from functools import lru_cache
 
 from aiohttp.abc import AbstractResolver, ResolveResult
 
@@ -37,6 +38,7 @@ def is_public(text: str) -> bool:
     return address.is_global and not address.is_multicast and not address.is_reserved
 
 
+@lru_cache(maxsize=1024)
 def literal_address(host: str) -> str | None:
     """The IP address a URL's host is, or ``None`` for a name. The WHATWG parser has made one spelling of all."""
     try:
