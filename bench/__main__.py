@@ -1,6 +1,7 @@
 """``make bench``: what crawling and examining cost against a bare loop, in one run.
 
-Interleaved, median of five, by processor time of the client process. ``make bench LARGE=1`` also measures 100,000 pages:
+Interleaved in short turns, median of five, by processor time of the client process: shared machines change their speed within
+seconds, so what is compared must run in the same seconds. ``make bench LARGE=1`` also measures 100,000 pages:
 cost per page against 2,000, peak memory and size of the run file. ``make bench KILLS=50`` kills crawls hard instead.
 """
 
@@ -8,6 +9,7 @@ from __future__ import annotations
 
 import json
 import os
+import signal
 import subprocess
 import sys
 import tempfile
@@ -21,6 +23,9 @@ import bench.kills
 PAGES = 2_000
 LARGE_PAGES = 100_000
 ROUNDS = 5
+# Seconds of a turn, about as the kinds differ in cost, so that they end together.
+TURNS_S = {"bare": 0.1, "crawl": 0.2, "audit": 0.25}
+LARGE_TURN_S = 20.0
 FLOORS = {"crawl": 0.45, "audit": 0.28}
 
 
@@ -37,24 +42,60 @@ def served(pages: int) -> Iterator[str]:
         process.stdout.close()
 
 
-def once(kind: str, address: str, folder: str) -> dict[str, float]:
-    """One measurement in a new process."""
-    done = subprocess.run(
-        [sys.executable, "-m", "bench.measure", kind, address, folder], stdout=subprocess.PIPE, text=True, check=True
-    )
-    found: dict[str, float] = json.loads(done.stdout.splitlines()[-1])
+class Measurement:
+    """One measurement in a new process, which runs only in its turns."""
+
+    def __init__(self, kind: str, address: str, folder: str) -> None:
+        command = [sys.executable, "-m", "bench.measure", kind, address, folder]
+        self._process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
+        self._process.send_signal(signal.SIGSTOP)
+
+    def ends_within(self, seconds: float) -> bool:
+        """Let it run for a turn. Returns whether it has ended."""
+        self._process.send_signal(signal.SIGCONT)
+        try:
+            self._process.wait(seconds)
+        except subprocess.TimeoutExpired:
+            self._process.send_signal(signal.SIGSTOP)
+            return False
+        return True
+
+    def result(self) -> dict[str, float]:
+        """What it found. Raises :class:`subprocess.CalledProcessError` if it failed."""
+        printed, _ = self._process.communicate()
+        if self._process.returncode:
+            raise subprocess.CalledProcessError(self._process.returncode, self._process.args)
+        found: dict[str, float] = json.loads(printed.splitlines()[-1])
+        return found
+
+
+def in_turns(address: str, folder: str) -> dict[str, dict[str, float]]:
+    """Measure each kind once, all of them turn by turn until each has ended."""
+    running = {kind: Measurement(kind, address, folder) for kind in TURNS_S}
+    found = {}
+    while running:
+        for kind, measurement in list(running.items()):
+            if measurement.ends_within(TURNS_S[kind]):
+                found[kind] = running.pop(kind).result()
     return found
 
 
 def measure_large(folder: str, pages: int) -> None:
-    """Set the cost per page of a large site against that of a small one, measured just before and just after it: a shared
-    machine may change its speed in the minutes that a large site takes."""
+    """Set the cost per page of a large site against that of a small one, which is measured again and again between turns of
+    the large one."""
+    small_folder = Path(folder, "small")
+    small_folder.mkdir()
+    smalls = []
     with served(pages) as few, served(LARGE_PAGES) as many:
-        before = [once("audit", few, folder) for _ in range(2)]
-        large = once("audit", many, folder)
-        around = [*before, *(once("audit", few, folder) for _ in range(2))]
+        measurement = Measurement("audit", many, folder)
+        while not measurement.ends_within(LARGE_TURN_S):
+            small = Measurement("audit", few, str(small_folder))
+            while not small.ends_within(LARGE_TURN_S):
+                pass
+            smalls.append(small.result())
+        large = measurement.result()
     growth, crawl_growth = (
-        large[kind] / large["pages"] / mean(small[kind] / small["pages"] for small in around)
+        large[kind] / large["pages"] / mean(small[kind] / small["pages"] for small in smalls)
         for kind in ("seconds", "crawl_seconds")
     )
     print(
@@ -72,10 +113,10 @@ def main() -> int:
         return 0
     with tempfile.TemporaryDirectory() as folder:
         with served(pages) as address:
-            taken: dict[str, list[dict[str, float]]] = {"bare": [], "crawl": [], "audit": []}
+            taken: dict[str, list[dict[str, float]]] = {kind: [] for kind in TURNS_S}
             for number in range(ROUNDS):
-                for kind in taken:
-                    taken[kind].append(once(kind, address, folder))
+                for kind, found in in_turns(address, folder).items():
+                    taken[kind].append(found)
                 print(f"round {number + 1}: " + ", ".join(f"{k} {v[-1]['seconds']:.2f} s" for k, v in taken.items()), flush=True)
         cost = {kind: median(t["seconds"] / t["pages"] for t in rows) for kind, rows in taken.items()}
         for kind, floor in FLOORS.items():

@@ -35,6 +35,7 @@ def measure(kind: str, address: str, folder: Path) -> dict[str, float]:
             "allow_private": True,
             "rate_per_s": 1000,
             "parallel": PARALLEL,
+            "adaptive": False,  # this process is paused between its turns, which would look like a slow host
             "pages_max": 5_000_000,
             "time_max_s": 86_400,
         }

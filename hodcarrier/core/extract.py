@@ -149,7 +149,7 @@ def _titles(elements: Elements, head_ids: frozenset[int]) -> Iterator[Placed]:
     for node in elements.get("title", ()):
         inside = node.mem_id in head_ids
         if inside or not _inside_svg(node.parent):
-            yield Placed(clean(node.text(deep=True))[:2000], inside)
+            yield Placed(clean(node.text_lexbor())[:2000], inside)
 
 
 def _inside_svg(node: LexborNode | None) -> bool:
@@ -182,7 +182,7 @@ def _headings(nodes: Iterable[LexborNode], names: Mapping[int, str]) -> Iterator
         level = levels.get(node.tag_id)
         if level is None:
             continue
-        name = clean(node.text(deep=True))
+        name = clean(node.text_lexbor())
         if not name:
             name = clean(" ".join(_attribute(i, "alt") for i in node.css("img[alt]")))
         yield Heading(level, name[:TEXT_MAX])
@@ -269,7 +269,7 @@ def _structured_data(elements: Elements) -> tuple[tuple[str, ...], tuple[str, ..
         if _attribute(node, "type").strip().lower() != "application/ld+json":
             continue
         try:
-            value = json.loads(node.text(deep=True), strict=False)
+            value = json.loads(node.text_lexbor(), strict=False)
         except (ValueError, RecursionError) as error:
             errors.append(str(error)[:200])
             continue

@@ -138,7 +138,7 @@ class References:
         if parent is None or parent.tag != "a":
             return False
         if parent.mem_id not in self._lone:
-            self._lone[parent.mem_id] = not parent.text(deep=True).strip() and len(parent.css("img")) == 1
+            self._lone[parent.mem_id] = not parent.text_lexbor().strip() and len(parent.css("img")) == 1
         return self._lone[parent.mem_id]
 
     def _srcset(self, value: str | None) -> None:
@@ -194,7 +194,7 @@ def _name_without_text(node: LexborNode, attributes: Mapping[str, str | None]) -
     """The accessible name of an anchor without text: alternative texts, labels, titles of pictures."""
     named = [n.attributes.get("alt") or "" for n in node.css("img[alt]")]
     labels = [attributes.get("aria-label") or "", attributes.get("title") or "", attributes.get("alt") or ""]
-    inside = [n.text(deep=True) for n in node.css("svg title")]
+    inside = [n.text_lexbor() for n in node.css("svg title")]
     inside += [n.attributes.get("aria-label") or "" for n in node.css("[aria-label]") if n.mem_id != node.mem_id]
     text = clean(" ".join(filter(None, [*named, *labels, *inside])))
     if not text and attributes.get("aria-labelledby"):

@@ -55,10 +55,12 @@ def _scalar(text: str) -> str:
 
 
 WEB = ("https://", "http://")
-RESOLVED_MAX = 50_000
+RESOLVED_MAX = 150_000
 FOLDERS_MAX = 2_000
 # References whose meaning may hang on the query of their base: "?x", "https:?x", and odd beginnings.
 _NEEDS_WHOLE_BASE = re.compile(r"[^!-~]|[?\\]|[A-Za-z][A-Za-z0-9+.-]*:(?!//)")
+# A path that resolving leaves as it is, but for putting it behind the origin or the folder: no dot segments, no marks.
+_PLAIN_PATH = re.compile(r"/?[A-Za-z0-9_~-][A-Za-z0-9_.~-]*(?:/(?!\.)[A-Za-z0-9_.~-]*)*")
 
 
 class Resolver:
@@ -85,14 +87,18 @@ class Resolver:
             self._count = 0
         path_start = base.find("/", base.find("//") + 2)
         path_end = base.find("?") if "?" in base else len(base)
-        rooted = self._by_origin.setdefault(base[:path_start], {})
-        relative = self._by_folder.setdefault(base[: base.rfind("/", 0, path_end) + 1], {})
+        origin, folder = base[:path_start], base[: base.rfind("/", 0, path_end) + 1]
+        rooted = self._by_origin.setdefault(origin, {})
+        relative = self._by_folder.setdefault(folder, {})
 
         def resolve(raw: str) -> str:
             known = rooted if raw[:1] == "/" else relative
             found = known.get(raw)
             if found is None:
-                found, alike = _resolve(raw, base)
+                if _PLAIN_PATH.fullmatch(raw):
+                    found, alike = (origin if raw[0] == "/" else folder) + raw, True
+                else:
+                    found, alike = _resolve(raw, base)
                 if alike:
                     known[raw] = found
                     self._count += 1
