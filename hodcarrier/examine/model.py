@@ -79,22 +79,23 @@ class Model:
         outgoing: dict[int, array[int]] = {}
         links = frozenset() if self.plan.obey_nofollow else FOLLOWED_KINDS
         documents = {i for (i,) in self.db.execute("SELECT address_id FROM page") if self.known[i].status == 200}
-        file_kinds = {index for index, kind in enumerate(schema.KINDS) if kind in FILE_KINDS}
-        steps = {index for index, kind in enumerate(schema.KINDS) if kind in STEP_KINDS - FOLLOWED_KINDS | links}
+        file_codes = {code for code, kind in _codes() if kind in FILE_KINDS}
+        steps = {code for code, kind in _codes() if kind in STEP_KINDS - FOLLOWED_KINDS | links}
         for source, blob in self.db.execute("SELECT address_id, links FROM page"):
             followed: dict[int, None] = {}
             unfollowed: dict[int, None] = {}
             files: dict[int, None] = {}
-            for target, kind, follow in link_edges(blob):
+            targets, codes = link_edges(blob)
+            for target, code in zip(targets, codes, strict=True):
                 item = self.known[target]
                 if item.role == 0 and target != source:
-                    if follow:
+                    if code & 1:
                         followed[target] = None
-                    elif kind in steps:
+                    elif code in steps:
                         unfollowed[target] = None
-                if kind in file_kinds and item.role < schema.EXTERNAL and target not in documents:
+                if code in file_codes and item.role < schema.EXTERNAL and target not in documents:
                     files[target] = None
-                    self.file_kinds.setdefault(target, schema.KINDS[kind])
+                    self.file_kinds.setdefault(target, schema.KINDS[code >> 1])
             for target in followed:
                 inlinks[target].append(source)
             for target in files:
@@ -248,6 +249,12 @@ class Model:
         if item.state != schema.DONE or item.redirect_id is not None:
             return False
         return item.html or item.status is None or item.status >= 400
+
+
+def _codes() -> Iterator[tuple[int, str]]:
+    """Every code of a packed link with its kind."""
+    for index, kind in enumerate(schema.KINDS):
+        yield from ((index << 1, kind), (index << 1 | 1, kind))
 
 
 def directives_of(answer: Answer | None, facts: PageFacts | None) -> frozenset[str]:

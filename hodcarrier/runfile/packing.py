@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from typing import Any
 
 import msgspec
@@ -49,19 +49,32 @@ def unpack_facts(blob: bytes, links: tuple[Link, ...]) -> PageFacts:
     return msgspec.structs.replace(_facts_decoder.decode(zlib.decompress(blob)), links=links)
 
 
-def pack_links(links: Iterable[Link], id_of: Callable[[str], int]) -> bytes:
-    """Links with the address ids of their targets."""
-    return pack([[id_of(k.url), _KIND[k.kind], k.raw, k.text, _LANDMARK[k.landmark], k.rel] for k in links])
+def pack_links(links: Sequence[Link], id_of: Callable[[str], int]) -> bytes:
+    """Links with the address ids of their targets: the number of links and the ids as unsigned 32-bit integers (little
+    endian), a byte for each link (twice its kind's index, one more if it is followed), and the rest as :func:`pack` does.
+
+    What the link graph is made of comes first and unpacked, because it is read for every page of the site.
+    """
+    targets = np.array([len(links), *[id_of(k.url) for k in links]], "<u4")
+    codes = bytes([_KIND[k.kind] << 1 | k.followed for k in links])
+    return targets.tobytes() + codes + pack([[k.raw, k.text, _LANDMARK[k.landmark], k.rel] for k in links])
 
 
 def unpack_links(blob: bytes, url_of: Callable[[int], str]) -> tuple[Link, ...]:
     """The links of :func:`pack_links`."""
-    return tuple(Link(url_of(t), KINDS[k], raw, text, LANDMARKS[m], tuple(rel)) for t, k, raw, text, m, rel in unpack(blob))
+    targets, codes = link_edges(blob)
+    rest = unpack(blob[4 + 5 * len(codes) :])
+    return tuple(
+        Link(url_of(target), KINDS[code >> 1], raw, text, LANDMARKS[place], tuple(rel))
+        for target, code, (raw, text, place, rel) in zip(targets, codes, rest, strict=True)
+    )
 
 
-def link_edges(blob: bytes) -> list[tuple[int, int, bool]]:
-    """(target id, kind index, followed) for every link, without making objects of them."""
-    return [(t, k, k <= 1 and "nofollow" not in rel) for t, k, _raw, _text, _place, rel in unpack(blob)]
+def link_edges(blob: bytes) -> tuple[list[int], bytes]:
+    """Target ids of all links and their codes (see :func:`pack_links`), without making objects of them."""
+    end = 4 + 4 * int.from_bytes(blob[:4], "little")
+    targets: list[int] = np.frombuffer(blob[4:end], "<u4").tolist()
+    return targets, blob[end : end + len(targets)]
 
 
 def pack_ids(ids: Iterable[int]) -> bytes:

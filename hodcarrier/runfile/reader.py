@@ -15,7 +15,7 @@ from hodcarrier.core.robots import parse
 from hodcarrier.core.sitemaps import read
 from hodcarrier.core.views import Answer, RobotsFile, SitemapFile
 from hodcarrier.runfile import schema
-from hodcarrier.runfile.packing import unpack, unpack_facts, unpack_links, unpack_small
+from hodcarrier.runfile.packing import link_edges, unpack_facts, unpack_links, unpack_small
 
 
 class RunFile:
@@ -100,8 +100,8 @@ class RunFile:
 
     def links(self, blob: bytes) -> tuple[Link, ...]:
         """Links from their blob, with the targets' URLs looked up together."""
-        ids = {row[0] for row in unpack(blob)}
-        marks = ",".join(str(int(i)) for i in ids)
+        ids = set(link_edges(blob)[0])
+        marks = ",".join(str(i) for i in ids)
         urls = dict(self.rows(f"SELECT id, url FROM address WHERE id IN ({marks})"))
         return unpack_links(blob, urls.__getitem__)
 

@@ -1,4 +1,4 @@
-"""The schema of a run file, version 1. ``docs/run-file.md`` describes it for other readers."""
+"""The schema of a run file, version 2. ``docs/run-file.md`` describes it for other readers."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from typing import get_args
 from hodcarrier.core.facts import Landmark, LinkKind
 
 APPLICATION_ID = 0x486F6463
-VERSION = 1
+VERSION = 2
 
 ROLES = ("page", "file", "external")
 STATES = ("queued", "done", "disallowed", "skipped")
@@ -40,7 +40,7 @@ CREATE TABLE page (
   title TEXT NOT NULL, description TEXT NOT NULL, h1 TEXT NOT NULL, canonical TEXT NOT NULL, robots TEXT NOT NULL,
   lang TEXT NOT NULL, words INTEGER NOT NULL, text_hash TEXT NOT NULL, template TEXT NOT NULL,
   facts BLOB NOT NULL,              -- zlib of MessagePack: PageFacts without links
-  links BLOB NOT NULL               -- zlib of MessagePack: [target id, kind, raw, text, landmark, rel] for every link
+  links BLOB NOT NULL               -- ids and kinds, then zlib of MessagePack: [raw, text, landmark, rel]; see docs/run-file.md
 );
 CREATE TABLE site_file (
   id INTEGER PRIMARY KEY, kind TEXT NOT NULL, url TEXT NOT NULL, found TEXT NOT NULL, status INTEGER, failure TEXT NOT NULL,
