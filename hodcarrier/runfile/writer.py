@@ -17,6 +17,8 @@ from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import pack_facts, pack_links, pack_small
 
 LEAVE_WAL_TRIES = 20
+# A page's row takes 2 to 3 KB: in pages of 4 KB, the usual size, half of the file would be empty.
+PAGE_BYTES = 16_384
 
 
 @dataclass(slots=True)
@@ -235,6 +237,7 @@ class RunWriter:
 
 def _connect(path: Path | str) -> sqlite3.Connection:
     db = sqlite3.connect(path)
+    db.execute(f"PRAGMA page_size={PAGE_BYTES}")  # of a new file; only before the mode is set
     db.execute("PRAGMA journal_mode=WAL")
     db.execute("PRAGMA synchronous=NORMAL")
     db.execute("PRAGMA cache_size=-16000")

@@ -270,7 +270,7 @@ def test_a_full_disk_damages_nothing_and_the_run_goes_on(tmp_path: Path) -> None
     whole = states(crawl(site)[0])
     part, plan = tmp_path / "x.part", make_plan()
     writer = open_part(part, plan, {})
-    writer.db.execute("PRAGMA max_page_count = 60")
+    writer.db.execute("PRAGMA max_page_count = 16")
     fetcher = SampleFetcher({s.path: s for s in site})
     with pytest.raises(sqlite3.OperationalError, match="full"):
         asyncio.run(Crawl(plan, writer, fetcher, now=lambda: NOW).run())

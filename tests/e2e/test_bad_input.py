@@ -137,7 +137,7 @@ def test_a_damaged_run_file(demo: Demo, api: httpx.Client) -> None:
     path = demo.folder / "service" / "runs" / f"{run}.sqlite"
     whole = path.read_bytes()
     try:
-        path.write_bytes(whole[:2000] + b"\x00" * 3000 + whole[5000:])
+        path.write_bytes(whole[:100] + b"\xff" * 3000 + whole[3100:])
         assert "damaged" in problem(api.get(f"/runs/{run}/checks"), 410)["detail"]
         path.write_bytes(b"no database at all" * 100)
         problem(api.get(f"/runs/{run}/findings"), 410)
