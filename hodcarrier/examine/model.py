@@ -15,7 +15,7 @@ from hodcarrier.core.links import canonical_from_header
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.views import Answer, Hop, PageView, Target
 from hodcarrier.runfile import schema
-from hodcarrier.runfile.packing import link_edges, unpack_facts, unpack_links
+from hodcarrier.runfile.packing import LINK_CODES, link_edges, unpack_facts, unpack_links
 from hodcarrier.runfile.reader import ANSWER_COLUMNS, make_answer
 
 HOPS_MAX = 10
@@ -79,8 +79,8 @@ class Model:
         outgoing: dict[int, array[int]] = {}
         links = frozenset() if self.plan.obey_nofollow else FOLLOWED_KINDS
         documents = {i for (i,) in self.db.execute("SELECT address_id FROM page") if self.known[i].status == 200}
-        file_codes = {code for code, kind in _codes() if kind in FILE_KINDS}
-        steps = {code for code, kind in _codes() if kind in STEP_KINDS - FOLLOWED_KINDS | links}
+        file_codes = {code for code, kind in LINK_CODES.items() if kind in FILE_KINDS}
+        steps = {code for code, kind in LINK_CODES.items() if kind in STEP_KINDS - FOLLOWED_KINDS | links}
         for source, blob in self.db.execute("SELECT address_id, links FROM page"):
             followed: dict[int, None] = {}
             unfollowed: dict[int, None] = {}
@@ -95,7 +95,7 @@ class Model:
                         unfollowed[target] = None
                 if code in file_codes and item.role < schema.EXTERNAL and target not in documents:
                     files[target] = None
-                    self.file_kinds.setdefault(target, schema.KINDS[code >> 1])
+                    self.file_kinds.setdefault(target, LINK_CODES[code])
             for target in followed:
                 inlinks[target].append(source)
             for target in files:
@@ -249,12 +249,6 @@ class Model:
         if item.state != schema.DONE or item.redirect_id is not None:
             return False
         return item.html or item.status is None or item.status >= 400
-
-
-def _codes() -> Iterator[tuple[int, str]]:
-    """Every code of a packed link with its kind."""
-    for index, kind in enumerate(schema.KINDS):
-        yield from ((index << 1, kind), (index << 1 | 1, kind))
 
 
 def directives_of(answer: Answer | None, facts: PageFacts | None) -> frozenset[str]:

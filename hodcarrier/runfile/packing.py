@@ -14,6 +14,8 @@ from hodcarrier.runfile.schema import KINDS, LANDMARKS
 
 _KIND = {name: index for index, name in enumerate(KINDS)}
 _LANDMARK = {name: index for index, name in enumerate(LANDMARKS)}
+# The kind that every code of a packed link stands for: twice the kind's index, one more if the link is followed.
+LINK_CODES = {index << 1 | followed: name for index, name in enumerate(KINDS) for followed in (0, 1)}
 _encoder = msgspec.msgpack.Encoder()
 _facts_decoder = msgspec.msgpack.Decoder(PageFacts)
 _any_decoder = msgspec.msgpack.Decoder()
@@ -65,7 +67,7 @@ def unpack_links(blob: bytes, url_of: Callable[[int], str]) -> tuple[Link, ...]:
     targets, codes = link_edges(blob)
     rest = unpack(blob[4 + 5 * len(codes) :])
     return tuple(
-        Link(url_of(target), KINDS[code >> 1], raw, text, LANDMARKS[place], tuple(rel))
+        Link(url_of(target), LINK_CODES[code], raw, text, LANDMARKS[place], tuple(rel))
         for target, code, (raw, text, place, rel) in zip(targets, codes, rest, strict=True)
     )
 

@@ -180,6 +180,7 @@ REFERENCES = st.one_of(
          "javascript:0", "\\a\\b", " /a ", "\t?x", "a?b#c", "é/ü", "%zz", "http://0x7f.1/", "x:y", ":", "a:b/c", "\x00", "HTTP://Shop.Example/X"]
     ),
     st.text(max_size=12),
+    st.text("ab/._-~0%:?#@;\\ ", max_size=12),
 )  # fmt: skip
 BASES = st.sampled_from(
     [
@@ -187,6 +188,8 @@ BASES = st.sampled_from(
         SHOP + "/a/b/c.html",
         SHOP + "/a/b/?x=/y/z",
         SHOP + "/a//b/",
+        "http://[2001:db8::1]/a//b/",
+        SHOP + "/?x",
         "http://shop.example:8080/d/e?f",
         "https://u:p@shop.example/x/y",
     ]

@@ -250,19 +250,3 @@ def test_a_resolver_forgets_when_it_is_full_and_stays_right(monkeypatch: pytest.
             assert on_page(raw) == resolver.resolve(raw, base) == expected
         assert len(resolver._by_folder) <= 6
     assert sum(map(len, (*resolver._by_folder.values(), *resolver._by_origin.values()))) <= 20 + 2 * 10
-
-
-@given(
-    st.text("ab/._-~0%:?#@;\\ ", max_size=12),
-    st.sampled_from(
-        ["https://s.example/", "https://s.example:8443/a/b.c?q=/x/y", "http://[2001:db8::1]/a//b/", "http://s.example/?x"]
-    ),
-)
-def test_a_resolver_gives_what_the_standard_gives(raw: str, base: str) -> None:
-    resolver = Resolver()
-    try:
-        expected = normalize(raw, base)
-    except InvalidUrl:
-        expected = ""
-    assert resolver.resolve(raw, base) == expected
-    assert resolver.resolve(raw, base) == expected, "remembered"

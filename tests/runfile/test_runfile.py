@@ -17,7 +17,6 @@ from hodcarrier.core.views import Answer
 from hodcarrier.runfile import results, schema
 from hodcarrier.runfile.packing import link_edges, pack_facts, pack_ids, pack_links, unpack_facts, unpack_ids, unpack_links
 from hodcarrier.runfile.reader import RunFile
-from hodcarrier.runfile.schema import KINDS
 from hodcarrier.runfile.writer import RunWriter
 from tests.sample_site import NOW, ORIGIN, audit, make_plan
 
@@ -62,7 +61,7 @@ def test_edges_say_which_links_are_followed() -> None:
     targets, codes = link_edges(pack_links(links, lambda _url: 7))
     assert targets == [7, 7, 7, 7]
     assert [code & 1 for code in codes] == [1, 0, 0, 1]
-    assert [KINDS[code >> 1] for code in codes] == ["anchor", "anchor", "image", "image-link"]
+    assert [schema.KINDS[code >> 1] for code in codes] == ["anchor", "anchor", "image", "image-link"]
 
 
 @pytest.mark.parametrize("ids", [[], [1], [1, 4_000_000_000, 3]])
