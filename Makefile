@@ -28,5 +28,5 @@ screenshots: install
 console: install
 
 clean:
-	@rm -rf .venv .state demo-data console/node_modules console/dist .mypy_cache .ruff_cache .pytest_cache .hypothesis *.egg-info
+	@rm -rf .venv .state demo-data console/node_modules hodcarrier/console build .mypy_cache .ruff_cache .pytest_cache .hypothesis *.egg-info
 	@find . -name __pycache__ -type d -prune -exec rm -rf {} +

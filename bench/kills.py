@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import random
 import sqlite3
 import subprocess
@@ -28,13 +27,10 @@ def outcome(path: Path) -> tuple[list[tuple[object, ...]], list[tuple[object, ..
 
 def run(folder: Path, name: str, address: str, kill_after_s: float | None) -> tuple[Path, int]:
     """Run a worker to the end, killed once on the way; gives the run file and how often it was started."""
-    plan = {"start": [address], "allow_private": True, "rate_per_s": 1000, "parallel": 8}
-    job = folder / f"{name}.job"
-    job.write_text(json.dumps({"run_id": name, "folder": str(folder), "plan": plan}))
     starts = 0
     while True:
         starts += 1
-        worker = subprocess.Popen([sys.executable, "-m", "hodcarrier.service.worker", str(job)], stdin=subprocess.DEVNULL)
+        worker = subprocess.Popen([sys.executable, "-m", "bench.worker", str(folder), name, address], stdin=subprocess.DEVNULL)
         if kill_after_s is not None:
             time.sleep(kill_after_s)
             worker.kill()

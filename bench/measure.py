@@ -26,8 +26,9 @@ def measure(kind: str, address: str, folder: Path) -> dict[str, float]:
         pages = asyncio.run(crawl(address, PARALLEL))
         return {"pages": pages, "seconds": time.process_time() - began, "peak_mb": _peak_mb()}
     from hodcarrier.core.plan import read_plan
-    from hodcarrier.crawl.session import crawl_into, open_part
-    from hodcarrier.examine.engine import examine
+    from hodcarrier.crawl.session import crawl_into
+    from hodcarrier.examine.examination import examine
+    from hodcarrier.runfile.store import open_part
 
     plan = read_plan(
         {

@@ -5,7 +5,8 @@ import { defineConfig } from "vite";
 
 export default defineConfig({
   plugins: [react(), tailwindcss()],
-  build: { chunkSizeWarningLimit: 900 },
+  // The package carries the built console, so that an installed wheel serves it.
+  build: { chunkSizeWarningLimit: 900, outDir: "../hodcarrier/console", emptyOutDir: true },
   server: { proxy: { "/api": "http://127.0.0.1:8420" } },
   test: { environment: "jsdom" },
 });

@@ -10,6 +10,7 @@ from pathlib import Path
 from hodcarrier.core.catalogue import AREAS, load
 from hodcarrier.service.app import make_app, make_workspace
 from hodcarrier.service.settings import Settings
+from scripts import client, rules
 
 DOCS = Path(__file__).parent.parent / "docs"
 COUNTED = re.compile(r"\{(\w+):([\w ]+)\}")
@@ -58,5 +59,7 @@ def openapi_document() -> str:
 
 
 if __name__ == "__main__":
+    client.write()
+    rules.write()
     (DOCS / "catalogue.md").write_text(catalogue_page())
     (DOCS / "openapi.json").write_text(openapi_document())

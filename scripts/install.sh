@@ -40,7 +40,7 @@ if ! { [ -d console/node_modules ] && done_already node "$wanted"; }; then
 fi
 
 wanted=$(find console/src console/public console/index.html console/vite.config.ts console/package-lock.json -type f | sort | xargs cat | sha256sum | cut -c1-32)
-if ! { [ -f console/dist/index.html ] && done_already console "$wanted"; }; then
+if ! { [ -f hodcarrier/console/index.html ] && done_already console "$wanted"; }; then
   say "Building the console ..."
   (cd console && npm run -s build -- --logLevel error) || stop "the console could not be built; see above."
   echo "$wanted" >.state/console

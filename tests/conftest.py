@@ -13,6 +13,7 @@ import pytest
 
 from hodcarrier.client import Hodcarrier
 from hodcarrier.demo.scenario import PASSWORD, email_of
+from hodcarrier.wire.members import SignInBody, TokenBody
 from tests.running import Service, free_ports, local_site, start_service  # noqa: F401
 
 
@@ -34,8 +35,8 @@ def demo(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Demo]:
     if running := os.environ.get("TEST_DEMO"):
         number, _, place = running.partition(":")
         with Hodcarrier(f"http://127.0.0.1:{number}") as desk:
-            desk.sign_in(email_of("Imke Aldersgate"), PASSWORD)
-            yield Demo(f"http://127.0.0.1:{number}", Path(place), desk.add_token("tests").secret or "")
+            desk.sign_in(SignInBody(email=email_of("Imke Aldersgate"), password=PASSWORD))
+            yield Demo(f"http://127.0.0.1:{number}", Path(place), desk.add_token(TokenBody(name="tests")).secret or "")
         return
     folder = tmp_path_factory.mktemp("demo") / "data"
     port = free_ports(4)
@@ -49,8 +50,8 @@ def demo(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Demo]:
         second = process.stdout.readline()
         assert second.startswith("All audits of the demo's history are done"), second
         with Hodcarrier(f"http://127.0.0.1:{port}") as desk:
-            desk.sign_in(email_of("Imke Aldersgate"), PASSWORD)
-            token = desk.add_token("tests").secret or ""
+            desk.sign_in(SignInBody(email=email_of("Imke Aldersgate"), password=PASSWORD))
+            token = desk.add_token(TokenBody(name="tests")).secret or ""
         yield Demo(f"http://127.0.0.1:{port}", folder, token)
     finally:
         process.terminate()

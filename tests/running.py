@@ -15,6 +15,7 @@ from pathlib import Path
 
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.catalogue import Sample
+from hodcarrier.wire.members import SignInBody, TokenBody
 
 OWNER, PASSWORD = "owner@agency.example", "a-long-password-for-tests"
 
@@ -123,8 +124,8 @@ def start_service(data: Path, port: int, **settings: str) -> Service:
     service = Service(f"http://127.0.0.1:{port}", data, process)
     wait_for_answer(service.url, process)
     with Hodcarrier(service.url) as desk:
-        desk.sign_in(OWNER, PASSWORD)
-        service.token = desk.add_token("tests").secret or ""
+        desk.sign_in(SignInBody(email=OWNER, password=PASSWORD))
+        service.token = desk.add_token(TokenBody(name="tests")).secret or ""
     return service
 
 

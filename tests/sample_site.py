@@ -9,13 +9,16 @@ from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from hodcarrier.core.catalogue import Example, Sample
+import msgspec
+
+from hodcarrier.core.catalogue import Catalogue, Example, Sample
+from hodcarrier.core.facts.answer import Answer
+from hodcarrier.core.facts.probes import Accepted
 from hodcarrier.core.plan import Plan, plan_values, read_plan
-from hodcarrier.core.urls import split
-from hodcarrier.core.views import Answer
+from hodcarrier.core.web.urls import split
 from hodcarrier.crawl.engine import Crawl
 from hodcarrier.crawl.fetch import Fetched
-from hodcarrier.examine.engine import examine
+from hodcarrier.examine.examination import examine
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.writer import RunWriter
 
@@ -37,6 +40,9 @@ class SampleFetcher:
 
     def slower(self, url: str) -> float:
         return 1.0
+
+    async def handshake(self, url: str, version: object) -> Accepted:
+        return Accepted.UNKNOWN
 
     async def get(self, url: str, method: str = "GET", bytes_max: int = 0) -> Fetched:
         self.asked.append(url)
@@ -88,6 +94,7 @@ def audit(
     base: RunFile | None = None,
     now: datetime = NOW,
     waivers: Any = (),
+    catalogue: Catalogue | None = None,
 ) -> tuple[RunFile, dict[str, Any]]:
     values = dict(plan_changes or {})
     days = values.pop("sample_certificate_days", None)
@@ -96,8 +103,8 @@ def audit(
         ends = (now + timedelta(days=days, hours=1)).strftime("%b %d %H:%M:%S %Y GMT")
         writer.put_meta("certificates", {ORIGIN: ends})
         writer.db.commit()
-    summary = examine(writer.db, now, base, waivers)
-    return RunFile(writer.db), summary
+    summary = examine(writer.db, now, base, waivers, catalogue=catalogue)
+    return RunFile(writer.db), msgspec.to_builtins(summary, str_keys=True)
 
 
 def run_example(example: Example) -> tuple[RunFile, dict[str, Any]]:

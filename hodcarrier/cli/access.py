@@ -10,7 +10,7 @@ from typing import Any
 from hodcarrier.cli.output import err
 from hodcarrier.cli.service import connect, find_site, noun, show, verb
 from hodcarrier.core.errors import InvalidInput
-from hodcarrier.wire.sites import AccessBody
+from hodcarrier.wire.plans import AccessBody
 
 COLUMNS = [("password", "Password"), ("headers", "Headers"), ("cookies", "Cookies"), ("changed_at", "Changed (UTC)")]
 
@@ -32,7 +32,7 @@ def add_parser(commands: Any) -> None:
 def run_show(args: argparse.Namespace) -> int:
     """Print what is kept."""
     with connect(args) as desk:
-        return show(args, desk.access(find_site(desk, args.site).id), COLUMNS)
+        return show(args, desk.get_access(find_site(desk, args.site).id), COLUMNS)
 
 
 def run_set(args: argparse.Namespace) -> int:

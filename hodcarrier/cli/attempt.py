@@ -14,10 +14,15 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
+import msgspec
+
 from hodcarrier.cli.output import count, course, err, number, out, progress_line, severity
 from hodcarrier.core.errors import InvalidInput, Unavailable
+from hodcarrier.core.progress import Progress
+from hodcarrier.core.states import Severity
+from hodcarrier.core.summary import RunSummary
 
-SEVERITIES = ("critical", "high", "medium", "low")
+SEVERITIES = tuple(Severity)
 
 
 def add_parser(commands: Any) -> None:
@@ -39,7 +44,7 @@ def add_parser(commands: Any) -> None:
 def run(args: argparse.Namespace) -> int:
     """Audit, print, and choose the exit code."""
     from hodcarrier.core.plan import read_plan
-    from hodcarrier.core.urls import read_address
+    from hodcarrier.core.web.urls import read_address
 
     plan = read_plan(
         {
@@ -76,9 +81,9 @@ def _check_save(path: Path) -> None:
 
 
 async def _audit(args: argparse.Namespace, plan: Any, part: Path) -> int:
-    from hodcarrier.crawl.session import crawl_into, open_part
-    from hodcarrier.examine.engine import examine
+    from hodcarrier.audit.audit import audit
     from hodcarrier.runfile.reader import RunFile
+    from hodcarrier.runfile.store import open_part
 
     began = datetime.now(UTC)
     stop = {"asked": False}
@@ -86,18 +91,22 @@ async def _audit(args: argparse.Namespace, plan: Any, part: Path) -> int:
         asyncio.get_running_loop().add_signal_handler(signal.SIGINT, lambda: stop.update(asked=True))
     writer = open_part(part, plan, {"run_id": "try", "started_at": began.isoformat()})
     show = _progress if err.is_terminal else lambda _progress: None
-    end = await crawl_into(writer, plan, lambda: datetime.now(UTC), lambda: "stopped" if stop["asked"] else "", show)
+    audited = await audit(
+        writer,
+        plan,
+        lambda: datetime.now(UTC),
+        should_stop=lambda: "stopped" if stop["asked"] else "",
+        on_progress=show,
+    )
     if err.is_terminal:
         err.print(" " * (err.width - 1), end="\r")
-    if end.startswith("failed: "):
+    summary = audited.summary
+    if summary is None:
         writer.close()
-        err.print(f"Nothing was audited. {end.removeprefix('failed: ')}", style="rgb(190,95,60)", markup=False)
-        if "private" in end:
+        err.print(f"Nothing was audited. {audited.failed}", style="rgb(190,95,60)", markup=False)
+        if "private" in audited.failed:
             err.print("Add --allow-private if that is meant.")
         return 1
-    summary = examine(writer.db, datetime.now(UTC))
-    writer.put_meta("finished_at", datetime.now(UTC).isoformat())
-    writer.finish()
     opened = RunFile(writer.db)
     if args.format == "json":
         _print_json(opened, summary, plan)
@@ -110,53 +119,55 @@ async def _audit(args: argparse.Namespace, plan: Any, part: Path) -> int:
     return _exit_code(args, summary, stop["asked"])
 
 
-def _exit_code(args: argparse.Namespace, summary: dict[str, Any], stopped: bool) -> int:
+def _exit_code(args: argparse.Namespace, summary: RunSummary, stopped: bool) -> int:
     if stopped:
         return 130
-    if summary["health"] is None:
+    if summary.health is None:
         return 1
-    if args.min_health is not None and summary["health"] < args.min_health:
-        err.print(f"Health {summary['health']:.1f} is below {args.min_health:g}.")
+    if args.min_health is not None and summary.health < args.min_health:
+        err.print(f"Health {summary.health:.1f} is below {args.min_health:g}.")
         return 4
     if args.fail_on:
         worse = SEVERITIES[: SEVERITIES.index(args.fail_on) + 1]
-        failing = sum(summary["severities"][name]["checks"] for name in worse)
+        failing = sum(summary.severities[name].checks for name in worse)
         if failing:
             err.print(f"{failing} checks of severity {args.fail_on} or worse fail.")
             return 4
     return 0
 
 
-def _progress(progress: dict[str, Any]) -> None:
+def _progress(progress: Progress) -> None:
     line = progress_line(progress)
     err.print(line.ljust(err.width - 1)[: err.width - 1], end="\r")
 
 
-def _print_json(run: Any, summary: dict[str, Any], plan: Any) -> None:
+def _print_json(run: Any, summary: RunSummary, plan: Any) -> None:
     from hodcarrier.runfile.results import findings
 
-    document = {"address": plan.start[0], "summary": summary, "findings": findings(run, limit=None)}
+    document = {
+        "address": plan.start[0],
+        "summary": msgspec.to_builtins(summary, str_keys=True),
+        "findings": findings(run, limit=None),
+    }
     sys.stdout.write(json.dumps(document, ensure_ascii=False, indent=2) + "\n")
 
 
-def _print_text(run: Any, summary: dict[str, Any], plan: Any, seconds: float) -> None:
-    from hodcarrier.core.health import gain_words
+def _print_text(run: Any, summary: RunSummary, plan: Any, seconds: float) -> None:
+    from hodcarrier.core.judge.health import gain_words
     from hodcarrier.runfile.results import worth_doing_first
 
     host = plan.host
-    out.print(
-        f"[bold]{host}[/bold] · {count(summary['pages_scored'], 'page')} scored in {seconds:.0f} s · {summary['end_words']}"
-    )
-    for notice in summary["notices"]:
+    out.print(f"[bold]{host}[/bold] · {count(summary.pages_scored, 'page')} scored in {seconds:.0f} s · {summary.end_words}")
+    for notice in summary.notices:
         out.print(f"! {notice}", style="rgb(190,95,60)", markup=False)
-    health = summary["health"]
+    health = summary.health
     if health is None:
         out.print("Health: none, because no page was scored.")
     else:
         out.print(f"Health {course(health)} [bold]{health:.1f}[/bold] of 100, high is good")
-    steps = " → ".join(f"{number(step['count'])} {step['label']}" for step in summary["funnel"])
+    steps = " → ".join(f"{number(step.count)} {step.label}" for step in summary.funnel)
     out.print(f"Addresses: {steps}")
-    for reason, pages in list(summary["dropouts"].items())[:4]:
+    for reason, pages in list(summary.dropouts.items())[:4]:
         out.print(f"  {reason}: {number(pages)}", style="dim", markup=False)
     first = worth_doing_first(run)
     if not first:
@@ -181,7 +192,7 @@ def _print_text(run: Any, summary: dict[str, Any], plan: Any, seconds: float) ->
             figures = f"concerns the whole site · {gain} points · {row['id']}"
         out.print(_indented(figures), style="dim", markup=False)
         out.print(_indented(row["cause"]), markup=False)
-    rest = sum(1 for c in summary["checks"].values() if c["findings"]) - len(first)
+    rest = sum(1 for c in summary.checks.values() if c.findings) - len(first)
     if rest > 0:
         out.print(f"and {rest} more checks. What a check means: hodcarrier catalogue show ID", style="dim")
 

@@ -9,7 +9,7 @@ from hodcarrier.cli.output import emit, err, number, out
 from hodcarrier.cli.service import connect, find_site, noun, show, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import NotFound
-from hodcarrier.wire.work import BenchmarkBody, BenchmarkBrief
+from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief
 
 COLUMNS = [
     ("id", "Id"),
@@ -37,7 +37,7 @@ def add_parser(commands: Any) -> None:
 
 
 def _find(desk: Hodcarrier, key: str) -> BenchmarkBrief:
-    found = desk.benchmarks()
+    found = desk.list_benchmarks()
     near = [b for b in found if key in (str(b.id), b.name)] or [b for b in found if b.name.lower().startswith(key.lower())]
     if len(near) == 1:
         return near[0]
@@ -50,14 +50,14 @@ def run_list(args: argparse.Namespace) -> int:
     """Print benchmarks."""
     with connect(args) as desk:
         return show(
-            args, desk.benchmarks(), COLUMNS, "No benchmarks yet. Set one up: hodcarrier benchmark add NAME SITE COMPETITOR"
+            args, desk.list_benchmarks(), COLUMNS, "No benchmarks yet. Set one up: hodcarrier benchmark add NAME SITE COMPETITOR"
         )
 
 
 def run_show(args: argparse.Namespace) -> int:
     """Print the latest round."""
     with connect(args) as desk:
-        found = desk.benchmark(_find(desk, args.name).id)
+        found = desk.get_benchmark(_find(desk, args.name).id)
     if args.format == "json":
         return show(args, found, COLUMNS)
     if not found.rows:
@@ -77,8 +77,8 @@ def run_show(args: argparse.Namespace) -> int:
         rows.append({"name": f"{row.name} ({'high' if row.high_is_good else 'low'} is good)", **values, "rank": rank, "gap": gap})
     emit(rows, args.format, columns)
     if args.format == "table":
-        for heading, key in (("We lead", "lead"), ("To close first", "close_first")):
-            for sentence in found.sentences[key]:
+        for heading, sentences in (("We lead", found.sentences.lead), ("To close first", found.sentences.close_first)):
+            for sentence in sentences:
                 out.print(f"{heading}: {sentence}", markup=False)
     return 0
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from hodcarrier.cli.output import emit, out, severity
+from hodcarrier.cli.output import emit, err, out, severity
 from hodcarrier.core import catalogue
+from hodcarrier.core.catalogue import AREAS, Entry, Retired
 
 
 def add_parser(commands: Any) -> None:
@@ -14,7 +15,7 @@ def add_parser(commands: Any) -> None:
     parser = commands.add_parser("catalogue", help="every check, its reasons and its remedy")
     verbs = parser.add_subparsers(dest="verb", required=True, metavar="VERB")
     listed = verbs.add_parser("list", help="all checks")
-    listed.add_argument("--area", choices=tuple(catalogue.AREAS), help="only this area")
+    listed.add_argument("--area", choices=tuple(AREAS), help="only this area")
     listed.add_argument("--format", choices=("table", "json", "csv"), default="table")
     listed.set_defaults(run=run_list)
     shown = verbs.add_parser("show", help="one check in full")
@@ -25,14 +26,19 @@ def add_parser(commands: Any) -> None:
 
 def run_list(args: argparse.Namespace) -> int:
     """Print the list."""
-    rows = [catalogue.describe(e) for e in catalogue.load().values() if args.area in (None, e.area)]
+    rows = [describe(e) for e in catalogue.load().values() if args.area in (None, e.area)]
     emit(rows, args.format, [("id", "Check"), ("severity", "Severity"), ("subject", "On"), ("summary", "What it finds")])
     return 0
 
 
 def run_show(args: argparse.Namespace) -> int:
     """Print one check."""
-    row = catalogue.describe(catalogue.get(args.id))
+    known = catalogue.load()
+    if (current := known.current(args.id)) in known.retired:
+        return _show_retired(args, current, known.retired[current])
+    row = describe(known.find(args.id))
+    if current != args.id and args.format != "json":
+        err.print(f"{args.id} is called {current} now.", markup=False)
     if args.format == "json":
         emit(row, "json", [])
         return 0
@@ -52,4 +58,40 @@ def run_show(args: argparse.Namespace) -> int:
         out.print("\n[bold]Limits[/bold] (a plan may change them)")
         for name, limit in row["limits"].items():
             out.print(f"{name} = {limit['default']:g} {limit['unit']}: {limit['meaning']}", markup=False)
+    return 0
+
+
+def describe(entry: Entry[Any]) -> dict[str, Any]:
+    """A check as plain values."""
+    check = entry.check
+    return {
+        "id": entry.id,
+        "area": entry.area,
+        "area_name": AREAS[entry.area],
+        "severity": check.severity,
+        "subject": check.subject,
+        "summary": check.summary,
+        "why": check.why,
+        "fix": check.fix,
+        "effort": check.effort,
+        "standard": check.standard,
+        "limits": {n: {"default": k.default, "unit": k.unit, "meaning": k.meaning} for n, k in check.limits.items()},
+        "messages": dict(check.messages),
+        "revision": check.revision,
+        "since": check.since,
+    }
+
+
+def _show_retired(args: argparse.Namespace, check: str, gone: Retired) -> int:
+    """Say what became of a check that was taken out."""
+    instead = list(gone.instead)
+    row = {"id": check, "summary": gone.summary, "retired": {"since": gone.since, "reason": gone.reason, "instead": instead}}
+    if args.format == "json":
+        emit(row, "json", [])
+        return 0
+    out.print(f"[bold]{gone.summary}[/bold]")
+    out.print(f"{check} · {AREAS[gone.area]} · retired in {gone.since}", style="dim", markup=False)
+    out.print(gone.reason, markup=False)
+    if instead:
+        out.print(f"See instead: {', '.join(instead)}", markup=False)
     return 0

@@ -1,4 +1,4 @@
-"""``hodcarrier client list|add|remove``."""
+"""``hodcarrier client list|add|edit|remove``."""
 
 from __future__ import annotations
 
@@ -6,8 +6,10 @@ import argparse
 from typing import Any
 
 from hodcarrier.cli.output import emit, err
-from hodcarrier.cli.service import connect, noun, show, verb
+from hodcarrier.cli.service import connect, noun, read_day, show, verb
+from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import NotFound
+from hodcarrier.wire.clients import ClientBody, ClientChange, ClientOut
 
 
 def add_parser(commands: Any) -> None:
@@ -16,6 +18,12 @@ def add_parser(commands: Any) -> None:
     verb(verbs, "list", "all clients", run_list)
     added = verb(verbs, "add", "add a client", run_add)
     added.add_argument("name")
+    edited = verb(verbs, "edit", "rename a client, or set its holidays", run_edit)
+    edited.add_argument("name", help="name or id")
+    edited.add_argument("--rename", metavar="NAME")
+    edited.add_argument(
+        "--holiday", action="append", metavar="DAY", help="a day that is no working day (repeat; replaces the list)"
+    )
     removed = verb(verbs, "remove", "remove a client and everything kept for it", run_remove)
     removed.add_argument("name")
 
@@ -23,7 +31,7 @@ def add_parser(commands: Any) -> None:
 def run_list(args: argparse.Namespace) -> int:
     """Print the clients."""
     with connect(args) as desk:
-        rows = desk.clients()
+        rows = desk.list_clients()
     if args.format == "table":
         plain = [{"id": str(c.id), "name": c.name, "sites": [s.host for s in c.sites]} for c in rows]
         emit(
@@ -39,15 +47,31 @@ def run_list(args: argparse.Namespace) -> int:
 def run_add(args: argparse.Namespace) -> int:
     """Add one."""
     with connect(args) as desk:
-        return show(args, desk.add_client(args.name), [("id", "Id"), ("name", "Client")])
+        return show(args, desk.add_client(ClientBody(name=args.name)), [("id", "Id"), ("name", "Client")])
+
+
+def _find(desk: Hodcarrier, key: str) -> ClientOut:
+    found = [c for c in desk.list_clients() if key in (str(c.id), c.name)]
+    if not found:
+        raise NotFound(f"There is no client called “{key}”.", "See `hodcarrier client list`.")
+    return found[0]
+
+
+def run_edit(args: argparse.Namespace) -> int:
+    """Change one."""
+    days = None if args.holiday is None else [read_day(day) for day in args.holiday]
+    given: dict[str, Any] = {"name": args.rename, "holidays": days}
+    with connect(args) as desk:
+        changed = desk.change_client(
+            _find(desk, args.name).id, ClientChange(**{name: value for name, value in given.items() if value is not None})
+        )
+        return show(args, changed, [("id", "Id"), ("name", "Client"), ("holidays", "Holidays")])
 
 
 def run_remove(args: argparse.Namespace) -> int:
     """Remove one."""
     with connect(args) as desk:
-        found = [c for c in desk.clients() if args.name in (str(c.id), c.name)]
-        if not found:
-            raise NotFound(f"There is no client called “{args.name}”.", "See `hodcarrier client list`.")
-        desk.remove_client(found[0].id)
-    err.print(f"Removed {found[0].name}.")
+        found = _find(desk, args.name)
+        desk.remove_client(found.id)
+    err.print(f"Removed {found.name}.")
     return 0

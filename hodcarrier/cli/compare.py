@@ -7,7 +7,8 @@ from typing import Any
 
 from hodcarrier.cli.output import SIGNS, emit, out, signed
 from hodcarrier.cli.service import connect, run_of, verb
-from hodcarrier.core.compare import CLASSES
+from hodcarrier.core.judge.compare import CLASSES
+from hodcarrier.core.states import Change
 
 
 def add_parser(commands: Any) -> None:
@@ -22,7 +23,9 @@ def add_parser(commands: Any) -> None:
 def run(args: argparse.Namespace) -> int:
     """Print the comparison."""
     with connect(args) as desk:
-        found = desk.compare(run_of(desk, args.base), run_of(desk, args.head), args.change, limit=args.limit)
+        found = desk.compare_runs(
+            run_of(desk, args.base), run_of(desk, args.head), Change(args.change) if args.change else None, limit=args.limit
+        )
     if args.format == "json":
         emit(found.model_dump(mode="json"), "json", [])
         return 0
@@ -42,8 +45,8 @@ def run(args: argparse.Namespace) -> int:
         out.print(
             f"Health {found.base_health:.1f} → {found.head_health:.1f} ({signed(found.head_health - found.base_health)}), high is good"
         )
-    for name, before, after in found.settings:
-        out.print(f"! {name} differs: {before} → {after}", style="rgb(190,95,60)", markup=False)
+    for setting in found.settings:
+        out.print(f"! {setting.name} differs: {setting.base} → {setting.head}", style="rgb(190,95,60)", markup=False)
     counts = [
         {"sign": SIGNS.get(name, "·"), "class": name.replace("-", " "), "count": found.counts[name], "meaning": words}
         for name, words in CLASSES.items()

@@ -6,6 +6,11 @@ import argparse
 from pathlib import Path
 from typing import Any
 
+from hodcarrier.core.errors import Unavailable
+
+# What the simulators need beside the service: the extra `demo` of the package.
+DEMO_PACKAGES = frozenset({"aiosmtpd", "trustme"})
+
 
 def add_parser(commands: Any) -> None:
     """Describe the command."""
@@ -18,6 +23,13 @@ def add_parser(commands: Any) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Run the demo until interrupted."""
-    from hodcarrier.demo.start import start
+    try:
+        from hodcarrier.demo.start import start
+    except ModuleNotFoundError as missing:
+        if missing.name not in DEMO_PACKAGES:
+            raise
+        raise Unavailable(
+            f"The demo needs {missing.name}, which is not installed.", "Install its extra: pip install 'hodcarrier[demo]'."
+        ) from None
 
     return start(args.data, args.port, args.keep)

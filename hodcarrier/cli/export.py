@@ -24,14 +24,14 @@ def run_findings(args: argparse.Namespace) -> int:
     """Write the findings to stdout."""
     from hodcarrier.report.tables import FINDING_FIELDS, to_csv, to_json, to_sarif
     from hodcarrier.runfile.reader import RunFile
-    from hodcarrier.runfile.results import findings
+    from hodcarrier.runfile.results import findings, texts
 
     with RunFile.open(args.file) as opened:
-        rows = findings(opened, waived=None, limit=None)
-    text = {
+        rows, explained = findings(opened, waived=None, limit=None), texts(opened)
+    forms = {
         "csv": lambda: to_csv(rows, FINDING_FIELDS),
         "json": lambda: to_json(rows),
-        "sarif": lambda: to_sarif(rows, __version__),
+        "sarif": lambda: to_sarif(rows, __version__, explained),
     }
-    sys.stdout.write(text[args.format]())
+    sys.stdout.write(forms[args.format]())
     return 0

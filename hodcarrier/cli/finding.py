@@ -1,4 +1,4 @@
-"""``hodcarrier finding list RUN``."""
+"""``hodcarrier finding list|check|causes``."""
 
 from __future__ import annotations
 
@@ -6,9 +6,13 @@ import argparse
 from itertools import islice
 from typing import Any
 
-from hodcarrier.cli.output import err
+from hodcarrier.cli.output import emit, err, out, severity
 from hodcarrier.cli.service import connect, noun, run_of, show, verb
+from hodcarrier.core.judge.health import gain_words
+from hodcarrier.core.states import Severity
+from hodcarrier.wire.results import CauseRow
 
+CAUSES = [("line", "Cause"), ("findings", "Findings"), ("pages", "Pages"), ("gain", "Gain"), ("id", "Id")]
 COLUMNS = [("severity", "Severity"), ("check", "Check"), ("subject", "Page"), ("message", "Finding"), ("since", "Since")]
 
 
@@ -18,14 +22,61 @@ def add_parser(commands: Any) -> None:
     listed = verb(verbs, "list", "findings of a run", run_list)
     listed.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
     listed.add_argument("--check", default="")
-    listed.add_argument("--severity", choices=("critical", "high", "medium", "low"), default="")
+    listed.add_argument("--severity", choices=tuple(Severity))
     listed.add_argument("--limit", type=int, default=50)
+    one = verb(verbs, "check", "one check in a run: why, how to fix it, its causes", run_check)
+    one.add_argument("run_id", metavar="RUN")
+    one.add_argument("check", metavar="CHECK")
+    caused = verb(verbs, "causes", "what one fix each would clear, the most valuable first", run_causes)
+    caused.add_argument("run_id", metavar="RUN")
+    caused.add_argument("--check", default="")
+    caused.add_argument("--limit", type=int, default=50)
+
+
+def run_check(args: argparse.Namespace) -> int:
+    """Print one check in a run."""
+    with connect(args) as desk:
+        found = desk.get_check(run_of(desk, args.run_id), args.check)
+    if args.format != "table":
+        return show(args, found, CAUSES)
+    out.print(found.summary, style="bold", markup=False)
+    line = severity(found.severity)
+    line.append(
+        f"  {found.findings:,} findings on {found.pages:,} pages · {gain_words(found.gain)} points · {found.id}", style="dim"
+    )
+    out.print(line)
+    if found.retired:
+        out.print(f"! Retired in {found.retired.since}: {found.retired.reason}", style="rgb(190,95,60)", markup=False)
+    out.print(found.why, markup=False)
+    out.print(found.fix, markup=False)
+    emit([_cause(c) for c in found.causes[:20]], "table", CAUSES, "No page fails it.")
+    return 0
+
+
+def run_causes(args: argparse.Namespace) -> int:
+    """Print causes."""
+    with connect(args) as desk:
+        rows = desk.list_causes(run_of(desk, args.run_id), args.check, args.limit)
+    emit([_cause(c) for c in rows], args.format, CAUSES, "No causes of that kind.")
+    return 0
+
+
+def _cause(cause: CauseRow) -> dict[str, Any]:
+    plain = cause.model_dump(mode="json")
+    return {**plain, "gain": gain_words(cause.gain)}
 
 
 def run_list(args: argparse.Namespace) -> int:
     """Print findings."""
     with connect(args) as desk:
-        rows = list(islice(desk.findings(run_of(desk, args.run_id), check=args.check, severity=args.severity), args.limit + 1))
+        rows = list(
+            islice(
+                desk.list_findings(
+                    run_of(desk, args.run_id), check=args.check, severity=Severity(args.severity) if args.severity else None
+                ),
+                args.limit + 1,
+            )
+        )
     code = show(args, rows[: args.limit], COLUMNS, "No findings of that kind.")
     if len(rows) > args.limit:
         err.print(f"The first {args.limit}; more with --limit.")

@@ -1,4 +1,4 @@
-"""``hodcarrier member list|add``."""
+"""``hodcarrier member list|me|add|edit``."""
 
 from __future__ import annotations
 
@@ -7,9 +7,11 @@ import getpass
 import sys
 from typing import Any
 
-from hodcarrier.cli.service import connect, noun, show, verb
+from hodcarrier.cli.service import connect, find_member, noun, show, verb
 from hodcarrier.core.errors import InvalidInput
-from hodcarrier.wire.people import MemberBody
+from hodcarrier.core.permissions import Role
+from hodcarrier.core.states import DateOrder
+from hodcarrier.wire.members import MemberBody, MemberChange, ProfileChange
 
 COLUMNS = [
     ("id", "Id"),
@@ -20,24 +22,48 @@ COLUMNS = [
     ("overdue_todos", "Overdue"),
     ("active", "Active"),
 ]
-ROLES = ("owner", "lead", "analyst", "writer", "developer", "account", "guest")
 
 
 def add_parser(commands: Any) -> None:
     """Describe the commands."""
     verbs = noun(commands, "member", "who works here")
     verb(verbs, "list", "all members with their load", run_list)
+    mine = verb(verbs, "me", "who you are; change your name or date format", run_me)
+    mine.add_argument("--name", help="a new name")
+    mine.add_argument("--dates", choices=tuple(DateOrder), help="how dates are shown to you")
+    edited = verb(verbs, "edit", "change a member's role, or switch a member off", run_edit)
+    edited.add_argument("member", help="name, e-mail address or id")
+    edited.add_argument("--name")
+    edited.add_argument("--role", choices=tuple(Role))
+    edited.add_argument("--active", choices=("yes", "no"), help="no: cannot sign in any more")
     added = verb(verbs, "add", "add a member; the password is read from the terminal or stdin", run_add)
     added.add_argument("name")
     added.add_argument("email")
-    added.add_argument("--role", choices=ROLES, default="analyst")
+    added.add_argument("--role", choices=tuple(Role), default=Role.ANALYST)
     added.add_argument("--client", type=int, help="id of the client, for a guest")
 
 
 def run_list(args: argparse.Namespace) -> int:
     """Print members."""
     with connect(args) as desk:
-        return show(args, desk.members(), COLUMNS)
+        return show(args, desk.list_members(), COLUMNS)
+
+
+def run_me(args: argparse.Namespace) -> int:
+    """Print oneself, changed if asked."""
+    given = {"name": args.name, "date_order": args.dates}
+    change = {name: value for name, value in given.items() if value is not None}
+    with connect(args) as desk:
+        me = desk.change_profile(ProfileChange(**change)) if change else desk.who_am_i()
+        return show(args, me, [*COLUMNS, ("date_order", "Dates")])
+
+
+def run_edit(args: argparse.Namespace) -> int:
+    """Change one."""
+    given = {"name": args.name, "role": args.role, "active": None if args.active is None else args.active == "yes"}
+    with connect(args) as desk:
+        change = MemberChange(**{name: value for name, value in given.items() if value is not None})
+        return show(args, desk.change_member(find_member(desk, args.member).id, change), COLUMNS)
 
 
 def run_add(args: argparse.Namespace) -> int:

@@ -9,6 +9,7 @@ from typing import Any
 from hodcarrier.cli.output import err
 from hodcarrier.cli.service import connect, find_site, noun, show, verb
 from hodcarrier.core.errors import InvalidInput
+from hodcarrier.wire.metrics import MetricImport
 
 COLUMNS = [("name", "Figure"), ("day", "Day"), ("value", "Value"), ("source", "Source")]
 
@@ -26,7 +27,7 @@ def add_parser(commands: Any) -> None:
 def run_list(args: argparse.Namespace) -> int:
     """Print figures."""
     with connect(args) as desk:
-        return show(args, desk.metrics(find_site(desk, args.site).id), COLUMNS, "No figures were imported for this site.")
+        return show(args, desk.list_metrics(find_site(desk, args.site).id), COLUMNS, "No figures were imported for this site.")
 
 
 def run_import(args: argparse.Namespace) -> int:
@@ -36,6 +37,6 @@ def run_import(args: argparse.Namespace) -> int:
     except (OSError, UnicodeDecodeError) as error:
         raise InvalidInput(f"{args.file} cannot be read: {error}.", "Give a CSV file in UTF-8.") from None
     with connect(args) as desk:
-        rows = desk.import_metrics(find_site(desk, args.site).id, text)
+        rows = desk.import_metrics(find_site(desk, args.site).id, MetricImport(csv=text))
     err.print(f"Imported {len(rows)} figures.")
     return 0

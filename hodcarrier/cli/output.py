@@ -12,23 +12,31 @@ from rich.console import Console
 from rich.table import Table
 from rich.text import Text
 
+from hodcarrier.core.progress import Progress
+from hodcarrier.core.states import Change, Severity
 from hodcarrier.report.tables import to_csv
 
 out = Console(highlight=False, width=None if sys.stdout.isatty() else 160)
 err = Console(stderr=True, highlight=False, width=None if sys.stderr.isatty() else 160)
 LINES = Box("    \n    \n ── \n    \n    \n    \n    \n    \n")
-BRICKS = {"low": "▂", "medium": "▄", "high": "▆", "critical": "█"}
-TONES = {"low": "rgb(190,140,110)", "medium": "rgb(204,138,100)", "high": "rgb(190,95,60)", "critical": "bold rgb(200,60,40)"}
+BRICKS: dict[str, str] = {Severity.LOW: "▂", Severity.MEDIUM: "▄", Severity.HIGH: "▆", Severity.CRITICAL: "█"}
+TONES: dict[str, str] = {
+    Severity.LOW: "rgb(190,140,110)",
+    Severity.MEDIUM: "rgb(204,138,100)",
+    Severity.HIGH: "rgb(190,95,60)",
+    Severity.CRITICAL: "bold rgb(200,60,40)",
+}
 
-SIGNS = {
-    "new": "▲",
-    "new-with-page": "▲",
-    "new-to-view": "▲",
-    "returned": "↺",
-    "fixed": "▼",
-    "gone-with-page": "▽",
-    "still-there": "■",
-    "unverified": "▨",
+SIGNS: dict[str, str] = {
+    Change.NEW: "▲",
+    Change.NEW_WITH_PAGE: "▲",
+    Change.NEW_TO_VIEW: "▲",
+    Change.RETURNED: "↺",
+    Change.FIXED: "▼",
+    Change.GONE_WITH_PAGE: "▽",
+    Change.STILL_THERE: "■",
+    Change.UNVERIFIED: "▨",
+    Change.CHECK_CHANGED: "◇",
 }
 
 
@@ -58,21 +66,20 @@ def count(n: int, noun: str) -> str:
     return f"{n:,} {noun}" + ("" if n == 1 else "es" if noun.endswith(("x", "s")) else "s")
 
 
-def progress_line(figures: dict[str, Any]) -> str:
+def progress_line(figures: Progress) -> str:
     """How far a crawl has come, in one line: the figures that the worker tells, the most important first."""
-    answers = figures.get("answers") or {}
     parts = [
-        count(figures.get("pages_done", 0), "page"),
-        f"{figures.get('queued', 0):,} waiting",
-        f"{figures.get('known', 0):,} known",
-        f"{figures.get('per_s', 0)}/s",
+        count(figures.pages_done, "page"),
+        f"{figures.queued:,} waiting",
+        f"{figures.known:,} known",
+        f"{figures.per_s}/s",
     ]
-    if figures.get("left_s"):
-        parts.append(f"{duration(figures['left_s'])} left")
-    if answers:
-        parts.append(", ".join(f"{name} {number:,}" for name, number in sorted(answers.items())))
-    if figures.get("slower", 1) > 1:
-        parts.append(f"{figures['slower']:g} times slower than planned")
+    if figures.left_s:
+        parts.append(f"{duration(figures.left_s)} left")
+    if figures.answers:
+        parts.append(", ".join(f"{name} {number:,}" for name, number in sorted(figures.answers.items())))
+    if figures.slower > 1:
+        parts.append(f"{figures.slower:g} times slower than planned")
     return " · ".join(parts)
 
 

@@ -9,7 +9,8 @@ from typing import Any
 from hodcarrier.cli.output import SIGNS, emit, err, out
 from hodcarrier.cli.service import connect, find_site, noun, run_of, show, verb
 from hodcarrier.core.errors import InvalidInput
-from hodcarrier.core.urls import read_address, split
+from hodcarrier.core.web.urls import read_address, split
+from hodcarrier.wire.comparisons import LookBody
 
 COLUMNS = [
     ("url", "Address"),
@@ -44,7 +45,7 @@ def run_list(args: argparse.Namespace) -> int:
     if not all("=" in item for item in args.filters):
         raise InvalidInput("A filter is FIELD=VALUE.", "Such as status=404 or words.lt=200.")
     with connect(args) as desk:
-        rows = list(islice(desk.pages(run_of(desk, args.run_id), args.sort, **filters), args.limit + 1))
+        rows = list(islice(desk.list_pages(run_of(desk, args.run_id), args.sort, **filters), args.limit + 1))
     code = show(args, rows[: args.limit], COLUMNS, "No pages like that.")
     if len(rows) > args.limit:
         err.print(f"The first {args.limit}; more with --limit.")
@@ -54,10 +55,10 @@ def run_list(args: argparse.Namespace) -> int:
 def run_show(args: argparse.Namespace) -> int:
     """Print one page."""
     with connect(args) as desk:
-        page = desk.page(run_of(desk, args.run_id), args.address)
+        page = desk.get_page(run_of(desk, args.run_id), args.address)
     if args.format != "table":
         return show(args, page, COLUMNS)
-    path = " → ".join(f"{hop['url']} ({hop['status'] or hop['failure']})" for hop in page.path)
+    path = " → ".join(f"{hop.url} ({hop.status or hop.failure})" for hop in page.path)
     facts = {
         "Address": page.url,
         "Path": path,
@@ -83,7 +84,7 @@ def run_look(args: argparse.Namespace) -> int:
     """Look at one page."""
     with connect(args) as desk:
         key = args.site or split(read_address(args.address)).host
-        found = desk.look(find_site(desk, key).id, args.address)
+        found = desk.look_at_page(find_site(desk, key).id, LookBody(url=args.address))
     if args.format != "table":
         return show(args, found, [])
     page = found.page

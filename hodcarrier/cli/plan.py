@@ -11,7 +11,9 @@ from typing import Any
 from hodcarrier.cli.output import count, emit, err
 from hodcarrier.cli.service import connect, find_site, noun, verb
 from hodcarrier.core.errors import InvalidInput
-from hodcarrier.core.lists import read_list
+from hodcarrier.core.plan import plan_values
+from hodcarrier.core.web.lists import read_list
+from hodcarrier.wire.plans import PlanBody, PlanCopy, PlanToml, PreviewBody
 
 
 def add_parser(commands: Any) -> None:
@@ -42,21 +44,22 @@ def add_parser(commands: Any) -> None:
 def run_show(args: argparse.Namespace) -> int:
     """Print the plan."""
     with connect(args) as desk:
-        plan = desk.plan(find_site(desk, args.site).id)
+        plan = desk.get_plan(find_site(desk, args.site).id)
+    values, defaults = plan_values(plan.values), plan_values(plan.defaults)
     if args.format == "json":
-        emit(plan.values, "json", [])
+        emit(values, "json", [])
         return 0
     rows = [
         {
             "name": name,
             "value": json.dumps(value, ensure_ascii=False),
-            "changed": "changed" if value != plan.defaults.get(name) else "",
+            "changed": "changed" if value != defaults[name] else "",
         }
-        for name, value in plan.values.items()
+        for name, value in values.items()
     ]
     emit(rows, args.format, [("name", "Setting"), ("value", "Value"), ("changed", "")])
     for found in plan.proposed_drops:
-        drop = json.dumps([*plan.values["drop_parameters"], found.name])
+        drop = json.dumps([*plan.values.drop_parameters, found.name])
         err.print(
             f"“{found.name}” looks like a session id ({count(found.addresses, 'address')}, such as {found.example}). To drop it:\n"
             f"  hodcarrier plan edit {args.site} drop_parameters='{drop}'",
@@ -90,7 +93,7 @@ def run_edit(args: argparse.Namespace) -> int:
     values = _read_settings(args.settings)
     with connect(args) as desk:
         site = find_site(desk, args.site)
-        plan = desk.change_plan(site.id, values, desk.plan(site.id).version)
+        plan = desk.change_plan(site.id, PlanBody(values=values), version=desk.get_plan(site.id).version)
     err.print(f"Changed the plan of {site.host} (version {plan.version}). Future runs use it.")
     return 0
 
@@ -98,7 +101,7 @@ def run_edit(args: argparse.Namespace) -> int:
 def run_explain(args: argparse.Namespace) -> int:
     """Print what every setting means."""
     with connect(args) as desk:
-        rows = [s.model_dump() for s in desk.plan_settings()]
+        rows = [s.model_dump() for s in desk.list_plan_settings()]
     emit(rows, args.format, [("group_name", "About"), ("name", "Setting"), ("label", "Called"), ("text", "What it does")])
     return 0
 
@@ -106,7 +109,9 @@ def run_explain(args: argparse.Namespace) -> int:
 def run_try(args: argparse.Namespace) -> int:
     """Print what would be fetched."""
     with connect(args) as desk:
-        rows = desk.preview_plan(find_site(desk, args.site).id, _read_settings(args.settings), args.address)
+        rows = desk.preview_plan(
+            find_site(desk, args.site).id, PreviewBody(values=_read_settings(args.settings), addresses=args.address)
+        )
     plain = [r.model_dump() for r in rows]
     emit(plain, args.format, [("fetched", "Fetched"), ("url", "Address"), ("why", "Why not")])
     err.print(f"{sum(r.fetched for r in rows)} of {len(rows)} addresses would be fetched. Nothing was saved.")
@@ -116,7 +121,7 @@ def run_try(args: argparse.Namespace) -> int:
 def run_export(args: argparse.Namespace) -> int:
     """Write the plan as TOML."""
     with connect(args) as desk:
-        sys.stdout.write(desk.plan_toml(find_site(desk, args.site).id))
+        sys.stdout.write(desk.get_plan_toml(find_site(desk, args.site).id).toml)
     return 0
 
 
@@ -128,7 +133,7 @@ def run_import(args: argparse.Namespace) -> int:
         raise InvalidInput(f"{args.file} cannot be read: {error}.", "Check the path.", "file") from None
     with connect(args) as desk:
         site = find_site(desk, args.site)
-        plan = desk.replace_plan(site.id, text)
+        plan = desk.replace_plan(site.id, PlanToml(toml=text))
     err.print(f"Replaced the plan of {site.host} (version {plan.version}). Future runs use it.")
     return 0
 
@@ -137,6 +142,6 @@ def run_copy(args: argparse.Namespace) -> int:
     """Copy a plan."""
     with connect(args) as desk:
         source, site = find_site(desk, args.source), find_site(desk, args.site)
-        plan = desk.copy_plan(site.id, source.id)
+        plan = desk.copy_plan(site.id, PlanCopy(from_site=source.id))
     err.print(f"{site.host} has the plan of {source.host} now (version {plan.version}), with its own addresses.")
     return 0

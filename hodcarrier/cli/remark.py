@@ -8,6 +8,7 @@ from typing import Any
 
 from hodcarrier.cli.output import err
 from hodcarrier.cli.service import connect, find_site, noun, read_day, show, verb
+from hodcarrier.wire.remarks import RemarkBody
 
 COLUMNS = [("id", "Id"), ("day", "Day"), ("text", "Remark")]
 
@@ -28,14 +29,14 @@ def add_parser(commands: Any) -> None:
 def run_list(args: argparse.Namespace) -> int:
     """Print remarks."""
     with connect(args) as desk:
-        return show(args, desk.remarks(find_site(desk, args.site).id), COLUMNS, "No remarks on this site.")
+        return show(args, desk.list_remarks(find_site(desk, args.site).id), COLUMNS, "No remarks on this site.")
 
 
 def run_add(args: argparse.Namespace) -> int:
     """Add one."""
     with connect(args) as desk:
         day = read_day(args.day) if args.day else date.today()
-        return show(args, desk.add_remark(find_site(desk, args.site).id, day, args.text), COLUMNS)
+        return show(args, desk.add_remark(find_site(desk, args.site).id, RemarkBody(day=day, text=args.text)), COLUMNS)
 
 
 def run_remove(args: argparse.Namespace) -> int:

@@ -1,4 +1,4 @@
-"""``hodcarrier report list|add|save``."""
+"""``hodcarrier report list|show|add|save``."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from typing import Any
 from hodcarrier.cli.output import err
 from hodcarrier.cli.service import connect, find_site, noun, read_day, show, verb
 from hodcarrier.core.errors import InvalidInput
-from hodcarrier.wire.work import ReportBody
+from hodcarrier.wire.reports import ReportBody
 
 COLUMNS = [
     ("id", "Id"),
@@ -26,6 +26,8 @@ def add_parser(commands: Any) -> None:
     """Describe the commands."""
     verbs = noun(commands, "report", "reports for clients")
     verb(verbs, "list", "reports, the latest first", run_list)
+    shown = verb(verbs, "show", "one report", run_show)
+    shown.add_argument("id", type=int)
     added = verb(verbs, "add", "make a report", run_add)
     added.add_argument("site")
     added.add_argument("--from", dest="start", metavar="DAY", help="30 days ago if left out")
@@ -40,7 +42,13 @@ def add_parser(commands: Any) -> None:
 def run_list(args: argparse.Namespace) -> int:
     """Print reports."""
     with connect(args) as desk:
-        return show(args, desk.reports(), COLUMNS, "No reports yet. Make one: hodcarrier report add SITE")
+        return show(args, desk.list_reports(), COLUMNS, "No reports yet. Make one: hodcarrier report add SITE")
+
+
+def run_show(args: argparse.Namespace) -> int:
+    """Print one."""
+    with connect(args) as desk:
+        return show(args, desk.get_report(args.id), COLUMNS)
 
 
 def run_add(args: argparse.Namespace) -> int:
@@ -58,7 +66,7 @@ def run_save(args: argparse.Namespace) -> int:
     if form not in ("pdf", "html"):
         raise InvalidInput(f"{args.file} ends in neither .pdf nor .html.", "Choose one of the two.")
     with connect(args) as desk:
-        document = desk.report_document(args.id, form)
+        document = desk.get_report_pdf(args.id) if form == "pdf" else desk.get_report_page(args.id)
     try:
         args.file.write_bytes(document)
     except OSError as error:

@@ -1,15 +1,20 @@
-"""``hodcarrier run list|show|start|watch|resume|stop``."""
+"""``hodcarrier run list|show|start|watch|resume|stop|export``."""
 
 from __future__ import annotations
 
 import argparse
+from pathlib import Path
 from typing import Any
 
 from hodcarrier.cli.output import course, emit, err, out, progress_line, signed
 from hodcarrier.cli.service import connect, find_site, noun, run_of, show, verb
 from hodcarrier.client import Hodcarrier
-from hodcarrier.core.health import gain_words
-from hodcarrier.wire.sites import RunOut
+from hodcarrier.core.errors import InvalidInput
+from hodcarrier.core.facts.probes import Accepted, ProbeFacts
+from hodcarrier.core.judge.health import gain_words
+from hodcarrier.core.progress import Progress
+from hodcarrier.core.states import RunState
+from hodcarrier.wire.runs import RunOut
 
 COLUMNS = [
     ("id", "Run"),
@@ -50,47 +55,71 @@ def add_parser(commands: Any) -> None:
     resumed.add_argument("run_id", metavar="RUN")
     stopped = verb(verbs, "stop", "stop a run; what was fetched is examined", run_stop)
     stopped.add_argument("run_id", metavar="RUN")
+    exported = verb(verbs, "export", "write a run's findings, or its file, to a file", run_export)
+    exported.add_argument("run_id", metavar="RUN")
+    exported.add_argument("file", type=Path, help="ends in .csv, .json, .sarif or .sqlite (the run file itself)")
 
 
 def run_list(args: argparse.Namespace) -> int:
     """Print runs."""
     with connect(args) as desk:
         site = find_site(desk, args.site).id if args.site else None
-        return show(args, desk.runs(site), COLUMNS, "No runs yet. Start one: hodcarrier run start SITE")
+        return show(args, desk.list_runs(site), COLUMNS, "No runs yet. Start one: hodcarrier run start SITE")
 
 
 def run_show(args: argparse.Namespace) -> int:
     """Print one run."""
     with connect(args) as desk:
-        run = desk.run(run_of(desk, args.run_id))
+        run = desk.get_run(run_of(desk, args.run_id))
         return _show_run(args, desk, run)
 
 
 def _show_run(args: argparse.Namespace, desk: Hodcarrier, run: RunOut) -> int:
     if args.format != "table" or run.summary is None:
         show(args, run, COLUMNS)
-        return 0 if run.state != "failed" else 1
+        return 0 if run.state != RunState.FAILED else 1
     out.print(
         f"[bold]{run.site_host}[/bold] · run {run.id} of {run.requested_at:%a %d %b %Y %H:%M} UTC · {run.pages} pages scored · {run.end_words}"
     )
-    for notice in run.summary["notices"]:
+    for notice in run.summary.notices:
         out.print(f"! {notice}", style="rgb(190,95,60)", markup=False)
     if run.health is None:
         out.print("Health: none, because no page was scored.")
     else:
-        before = desk.run(run.base_id).health if run.base_id else None
+        before = desk.get_run(run.base_id).health if run.base_id else None
         change = f", {signed(run.health - before)} since {run.base_at:%a %d %b}" if before is not None and run.base_at else ""
         out.print(f"Health {course(run.health)} [bold]{run.health:.1f}[/bold] of 100, high is good{change}")
     if run.changes:
-        counts = run.changes["counts"]
+        counts = run.changes.counts
         out.print("Since then: " + ", ".join(f"{n:,} {name.replace('-', ' ')}" for name, n in sorted(counts.items())))
+    if run.summary.probes and (said := probe_line(run.summary.probes)):
+        out.print(said, style="dim", markup=False)
     rows = [
         {**r.model_dump(), "gain": gain_words(r.gain), "change": f"{r.change:+d}".replace("-", "−") if r.change else ""}
-        for r in desk.checks(run.id)
+        for r in desk.list_checks(run.id)
         if r.findings
     ]
     emit(rows, "table", CHECKS, "No check fails.")
     return 0
+
+
+def probe_line(probes: ProbeFacts) -> str:
+    """What the probes of a run learnt, in one line."""
+    said = []
+    if probes.https is not None:
+        said.append("https answers" if probes.https.status else "https does not answer")
+    if probes.variants is not None:
+        ends = {v.leads_to for v in probes.variants.variants if v.leads_to}
+        silent = sum(1 for v in probes.variants.variants if not v.leads_to)
+        if ends:
+            said.append(
+                f"http, https and www lead to {' and '.join(sorted(ends))}" + (f" ({silent} do not answer)" if silent else "")
+            )
+    if probes.missing is not None and probes.missing.status is not None:
+        said.append(f"a URL that does not exist answers {probes.missing.status}")
+    if probes.tls is not None:
+        said.append("accepts " + (", ".join(n for n, a in probes.tls.versions.items() if a == Accepted.YES) or "no TLS version"))
+    return "Probes: " + "; ".join(said) if said else ""
 
 
 def run_start(args: argparse.Namespace) -> int:
@@ -99,13 +128,15 @@ def run_start(args: argparse.Namespace) -> int:
         run = desk.start_run(find_site(desk, args.site).id)
         if not args.wait:
             return show(args, run, COLUMNS)
-        return _show_run(args, desk, desk.wait(run.id, _progress))
+        return _show_run(args, desk, desk.wait_for_run(run.id, _progress))
 
 
 def run_watch(args: argparse.Namespace) -> int:
     """Follow a run."""
     with connect(args) as desk:
-        return _show_run(args, desk, desk.wait(args.run_id, _progress))
+        for run in desk.watch_run(args.run_id):
+            _progress(run)
+        return _show_run(args, desk, desk.wait_for_run(args.run_id, _progress))
 
 
 def run_resume(args: argparse.Namespace) -> int:
@@ -122,8 +153,23 @@ def run_stop(args: argparse.Namespace) -> int:
     return 0
 
 
+def run_export(args: argparse.Namespace) -> int:
+    """Write an export."""
+    form = args.file.suffix.lstrip(".").lower()
+    if form not in ("csv", "json", "sarif", "sqlite"):
+        raise InvalidInput(f"{args.file} ends in none of .csv, .json, .sarif and .sqlite.", "Choose one of these.", "file")
+    with connect(args) as desk:
+        document = desk.export_run(run_of(desk, args.run_id), "file" if form == "sqlite" else form)
+    try:
+        args.file.write_bytes(document)
+    except OSError as error:
+        raise InvalidInput(f"{args.file} cannot be written: {error.strerror}.", "Save to another folder.", "file") from None
+    err.print(f"Wrote {args.file} ({len(document):,} bytes).")
+    return 0
+
+
 def _progress(run: RunOut) -> None:
     if not err.is_terminal:
         return
-    said = f"{run.state} · {progress_line(run.progress or {})}"
+    said = f"{run.state} · {progress_line(run.progress or Progress())}"
     err.print(said.ljust(err.width - 1)[: err.width - 1], end="\r")

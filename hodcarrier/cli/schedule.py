@@ -7,7 +7,7 @@ from typing import Any
 
 from hodcarrier.cli.output import emit, err
 from hodcarrier.cli.service import connect, find_site, noun, show, verb
-from hodcarrier.wire.sites import ScheduleBody
+from hodcarrier.wire.schedules import ScheduleBody
 
 COLUMNS = [("words", "When"), ("next_due_at", "Next (UTC)"), ("mail_to", "Mail to")]
 
@@ -33,7 +33,7 @@ def add_parser(commands: Any) -> None:
 def run_list(args: argparse.Namespace) -> int:
     """Print all schedules."""
     with connect(args) as desk:
-        found = [(s.host, s.schedule) for s in desk.sites() if s.schedule]
+        found = [(s.host, s.schedule) for s in desk.list_sites() if s.schedule]
     found.sort(key=lambda pair: str(pair[1].next_due_at))
     rows = [{"site": host, **schedule.model_dump(mode="json")} for host, schedule in found]
     emit(
@@ -48,7 +48,7 @@ def run_list(args: argparse.Namespace) -> int:
 def run_show(args: argparse.Namespace) -> int:
     """Print one schedule."""
     with connect(args) as desk:
-        return show(args, desk.schedule(find_site(desk, args.site).id), COLUMNS)
+        return show(args, desk.get_schedule(find_site(desk, args.site).id), COLUMNS)
 
 
 def run_edit(args: argparse.Namespace) -> int:

@@ -37,8 +37,8 @@ def run(args: argparse.Namespace) -> int:
     """Serve until interrupted."""
     import uvicorn
 
+    from hodcarrier.audit.logs import set_up_logs
     from hodcarrier.service.app import make_app, make_workspace
-    from hodcarrier.service.logs import set_up_logs
     from hodcarrier.service.settings import read_settings
 
     set_up_logs()

@@ -15,7 +15,8 @@ from pydantic import BaseModel
 from hodcarrier.cli.output import emit
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import InvalidInput, NotFound
-from hodcarrier.wire.people import MemberOut
+from hodcarrier.core.permissions import Role
+from hodcarrier.wire.members import MemberOut
 from hodcarrier.wire.sites import SiteOut
 
 Column = tuple[str, str]
@@ -68,14 +69,14 @@ def find_site(desk: Hodcarrier, key: str) -> SiteOut:
 
 def find_member(desk: Hodcarrier, key: str) -> MemberOut:
     """A member by id, e-mail address, name or unique beginning of the name."""
-    everybody = desk.members()
+    everybody = desk.list_members()
     text = key.strip().lower()
     exact = [m for m in everybody if text in (str(m.id), m.email, m.name.lower())]
     near = exact or [m for m in everybody if m.name.lower().startswith(text)]
     if len(near) == 1 and text:
         return near[0]
     raise NotFound(
-        f"Nobody called “{key}” is a member.", f"Members are {', '.join(m.name for m in everybody if m.role != 'guest')}."
+        f"Nobody called “{key}” is a member.", f"Members are {', '.join(m.name for m in everybody if m.role != Role.GUEST)}."
     )
 
 

@@ -8,6 +8,7 @@ from typing import Any
 from hodcarrier.cli.output import emit, err
 from hodcarrier.cli.service import connect, find_site, noun, show, verb
 from hodcarrier.core.errors import NotFound
+from hodcarrier.core.states import SiteKind
 from hodcarrier.wire.sites import SiteBody, SiteOut
 
 COLUMNS = [
@@ -25,7 +26,7 @@ def add_parser(commands: Any) -> None:
     """Describe the commands."""
     verbs = noun(commands, "site", "clients' sites and their competitors")
     listed = verb(verbs, "list", "all sites", run_list)
-    listed.add_argument("--kind", choices=("own", "competitor"), default="")
+    listed.add_argument("--kind", choices=tuple(SiteKind))
     shown = verb(verbs, "show", "one site with its last run and schedule", run_show)
     shown.add_argument("site", help="host, its beginning, or id")
     added = verb(verbs, "add", "add a site to a client", run_add)
@@ -39,13 +40,18 @@ def add_parser(commands: Any) -> None:
 def run_list(args: argparse.Namespace) -> int:
     """Print the sites."""
     with connect(args) as desk:
-        return show(args, desk.sites(args.kind), COLUMNS, "No sites yet. Add one: hodcarrier site add CLIENT ADDRESS")
+        return show(
+            args,
+            desk.list_sites(SiteKind(args.kind) if args.kind else None),
+            COLUMNS,
+            "No sites yet. Add one: hodcarrier site add CLIENT ADDRESS",
+        )
 
 
 def run_show(args: argparse.Namespace) -> int:
     """Print one site."""
     with connect(args) as desk:
-        site = find_site(desk, args.site)
+        site = desk.get_site(find_site(desk, args.site).id)
     if args.format != "table":
         return show(args, site, COLUMNS)
     emit(_facts(site), "table", [("name", ""), ("value", "")])
@@ -78,12 +84,14 @@ def _facts(site: SiteOut) -> list[dict[str, Any]]:
 def run_add(args: argparse.Namespace) -> int:
     """Add one."""
     with connect(args) as desk:
-        found = [c for c in desk.clients() if args.client in (str(c.id), c.name)] or [
-            c for c in desk.clients() if c.name.startswith(args.client)
+        found = [c for c in desk.list_clients() if args.client in (str(c.id), c.name)] or [
+            c for c in desk.list_clients() if c.name.startswith(args.client)
         ]
         if len(found) != 1:
             raise NotFound(f"There is no one client called “{args.client}”.", "See `hodcarrier client list`.")
-        body = SiteBody(client_id=found[0].id, address=args.address, kind="competitor" if args.competitor else "own")
+        body = SiteBody(
+            client_id=found[0].id, address=args.address, kind=SiteKind.COMPETITOR if args.competitor else SiteKind.OWN
+        )
         return show(args, desk.add_site(body), COLUMNS)
 
 

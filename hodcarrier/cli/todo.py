@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import argparse
-from typing import Any
+from typing import Any, Literal
 
 from hodcarrier.cli.output import emit, out
 from hodcarrier.cli.service import connect, find_member, find_site, noun, read_day, show, verb
-from hodcarrier.wire.work import TodoBody, TodoChange
+from hodcarrier.core.states import TodoState
+from hodcarrier.wire.todos import TodoBody, TodoChange
 
 COLUMNS = [
     ("id", "Id"),
@@ -29,7 +30,9 @@ def add_parser(commands: Any) -> None:
     listed = verb(verbs, "list", "to-dos by due date", run_list)
     listed.add_argument("--site")
     listed.add_argument("--who", help="assignee")
-    listed.add_argument("--state", default="live", help="live (default), open, doing, done, confirmed, dropped or all")
+    listed.add_argument(
+        "--state", default="live", choices=("live", "all", *TodoState), help="live (default): open, doing or done"
+    )
     listed.add_argument("--overdue", action="store_true")
     shown = verb(verbs, "show", "one to-do with its places and story", run_show)
     shown.add_argument("id", type=int)
@@ -44,7 +47,7 @@ def add_parser(commands: Any) -> None:
     added.add_argument("--note", default="")
     edited = verb(verbs, "edit", "change a to-do or comment on it", run_edit)
     edited.add_argument("id", type=int)
-    edited.add_argument("--state", choices=("open", "doing", "done", "dropped"))
+    edited.add_argument("--state", choices=[s for s in TodoState if s != TodoState.CONFIRMED])
     edited.add_argument("--who")
     edited.add_argument("--due")
     edited.add_argument("--title")
@@ -52,12 +55,18 @@ def add_parser(commands: Any) -> None:
     edited.add_argument("--reason", help="why it is dropped")
 
 
+def _state(word: str) -> TodoState | Literal["live", ""]:
+    if word == "live":
+        return "live"
+    return "" if word == "all" else TodoState(word)
+
+
 def run_list(args: argparse.Namespace) -> int:
     """Print to-dos."""
     with connect(args) as desk:
         site = find_site(desk, args.site).id if args.site else None
         who = find_member(desk, args.who).id if args.who else None
-        rows = desk.todos(site, who, "" if args.state == "all" else args.state, args.overdue)
+        rows = desk.list_todos(site=site, assignee=who, state=_state(args.state), overdue=args.overdue)
     plain = [{**t.model_dump(mode="json"), "late": f"{t.days_late} d" if t.overdue else ""} for t in rows]
     emit(plain, args.format, COLUMNS, "No to-dos of that kind.")
     return 0
@@ -66,7 +75,7 @@ def run_list(args: argparse.Namespace) -> int:
 def run_show(args: argparse.Namespace) -> int:
     """Print one to-do."""
     with connect(args) as desk:
-        todo = desk.todo(args.id)
+        todo = desk.get_todo(args.id)
     if args.format != "table":
         return show(args, todo, COLUMNS)
     late = f", {todo.days_late} days late" if todo.overdue else ""
@@ -80,7 +89,12 @@ def run_show(args: argparse.Namespace) -> int:
     if todo.note:
         out.print(todo.note, markup=False)
     emit([e.model_dump(mode="json") for e in todo.events], "table", [("at", "When (UTC)"), ("who", "Who"), ("text", "What")])
-    emit(todo.linked[:30], "table", [("outcome", "Last run"), ("subject", "Page"), ("place", "Place")], "No places are linked.")
+    emit(
+        [p.model_dump(mode="json") for p in todo.linked[:30]],
+        "table",
+        [("outcome", "Last run"), ("subject", "Page"), ("place", "Place")],
+        "No places are linked.",
+    )
     return 0
 
 

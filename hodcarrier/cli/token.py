@@ -9,6 +9,7 @@ from typing import Any
 
 from hodcarrier.cli.output import err
 from hodcarrier.cli.service import connect, noun, show, verb
+from hodcarrier.wire.members import SignInBody, TokenBody
 
 COLUMNS = [("id", "Id"), ("name", "Name"), ("begins", "Begins"), ("created_at", "Made (UTC)"), ("revoked_at", "Revoked (UTC)")]
 
@@ -27,15 +28,15 @@ def add_parser(commands: Any) -> None:
 def run_list(args: argparse.Namespace) -> int:
     """Print tokens."""
     with connect(args) as desk:
-        return show(args, desk.tokens(), COLUMNS, "You have no tokens.")
+        return show(args, desk.list_tokens(), COLUMNS, "You have no tokens.")
 
 
 def run_add(args: argparse.Namespace) -> int:
     """Make one."""
     with connect(args) as desk:
         if args.email:
-            desk.sign_in(args.email, os.environ.get("HODCARRIER_PASSWORD") or getpass("Password: "))
-        token = desk.add_token(args.name)
+            desk.sign_in(SignInBody(email=args.email, password=os.environ.get("HODCARRIER_PASSWORD") or getpass("Password: ")))
+        token = desk.add_token(TokenBody(name=args.name))
     if args.format != "table":
         return show(args, token, [*COLUMNS, ("secret", "Secret")])
     print(token.secret)

@@ -7,6 +7,7 @@ from typing import Any
 
 from hodcarrier.cli.output import course, emit, out
 from hodcarrier.cli.service import connect, find_site, read_day, show, verb
+from hodcarrier.core.states import RunState
 
 COLUMNS = [("at", "When (UTC)"), ("value", "Value"), ("bricks", ""), ("said", "")]
 
@@ -24,7 +25,7 @@ def run(args: argparse.Namespace) -> int:
     """Print the trend."""
     with connect(args) as desk:
         start, end = (read_day(d) if d else None for d in (args.start, args.end))
-        found = desk.trend(find_site(desk, args.site).id, args.figure, start, end)
+        found = desk.get_trend(find_site(desk, args.site).id, args.figure, start, end)
     if args.format == "json":
         return show(args, found, COLUMNS)
     hundred = found.figure == "health" or found.figure.startswith("area.")
@@ -33,7 +34,7 @@ def run(args: argparse.Namespace) -> int:
             "at": f"{p.at:%Y-%m-%d %H:%M}",
             "value": p.value,
             "bricks": course(p.value) if hundred and p.value is not None else "",
-            "said": "the run failed" if p.state == "failed" else ("the plan changed" if p.changed else ""),
+            "said": "the run failed" if p.state == RunState.FAILED else ("the plan changed" if p.changed else ""),
         }
         for p in found.points
     ]

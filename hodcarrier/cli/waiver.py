@@ -7,7 +7,7 @@ from typing import Any
 
 from hodcarrier.cli.output import err
 from hodcarrier.cli.service import connect, find_site, noun, read_day, show, verb
-from hodcarrier.wire.work import WaiverBody
+from hodcarrier.wire.waivers import WaiverBody
 
 COLUMNS = [
     ("id", "Id"),
@@ -38,7 +38,7 @@ def add_parser(commands: Any) -> None:
 def run_list(args: argparse.Namespace) -> int:
     """Print waivers."""
     with connect(args) as desk:
-        return show(args, desk.waivers(find_site(desk, args.site).id), COLUMNS, "Nothing is waived on this site.")
+        return show(args, desk.list_waivers(find_site(desk, args.site).id), COLUMNS, "Nothing is waived on this site.")
 
 
 def run_add(args: argparse.Namespace) -> int:

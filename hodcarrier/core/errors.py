@@ -13,6 +13,7 @@
     ├── Conflict            the record is in a state that does not permit this
     │   └── RunMismatch     two runs that do not belong to one site
     ├── DamagedRun          a run file that cannot be read
+    ├── DamagedRecord       a stored value that cannot be read
     ├── Refused             an address that the guard rails keep us from
     └── Unavailable         a part of this machine is missing (a library, a port, a folder)
 
@@ -99,6 +100,12 @@ class DamagedRun(HodcarrierError):
     """A run file that is missing, unfinished, of another version, or not a run file at all."""
 
     code = "damaged-run"
+
+
+class DamagedRecord(HodcarrierError):
+    """A stored value of a later release, or one that cannot be read."""
+
+    code = "damaged-record"
 
 
 class Refused(HodcarrierError):

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, field, fields, replace
 from typing import Any
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 import msgspec
 
 from hodcarrier.core.errors import InvalidPlan, InvalidUrl
-from hodcarrier.core.patterns import compile_pattern
-from hodcarrier.core.urls import read_address, split
+from hodcarrier.core.stored import Format
+from hodcarrier.core.web.patterns import compile_pattern
+from hodcarrier.core.web.urls import read_address, split
 
 AGENT = "HodcarrierBot/1.0 (+https://hodcarrier.example/bot)"
 APPEARANCES = {
@@ -19,7 +21,8 @@ APPEARANCES = {
 LIST_MAX = 50_000
 
 
-class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+@dataclass(frozen=True)
+class Plan:
     """All settings of a crawl.
 
     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
@@ -58,10 +61,10 @@ class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     obey_noindex: bool = True
     drop_parameters: tuple[str, ...] = ()
     keep_parameters: tuple[str, ...] = ()
-    thresholds: dict[str, float] = {}
+    thresholds: dict[str, float] = field(default_factory=dict)
     checks_off: tuple[str, ...] = ()
     expected: tuple[str, ...] = ()
-    host_map: dict[str, str] = {}
+    host_map: dict[str, str] = field(default_factory=dict)
     allow_private: bool = False
     ca_file: str = ""
     time_zone: str = "UTC"
@@ -76,6 +79,23 @@ class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
         """The host (with a port that is not the default) of the first start address."""
         parts = split(self.start[0])
         return parts.host if parts.port in (80, 443) else f"{parts.host}:{parts.port}"
+
+
+FIELDS: tuple[str, ...] = tuple(f.name for f in fields(Plan))
+
+
+def _without_unknown(values: dict[str, Any]) -> dict[str, Any]:
+    """Plans that were stored before they had a version may hold settings that are no longer there."""
+    return {name: value for name, value in values.items() if name in FIELDS}
+
+
+STORED = Format(Plan, "plan", 1, {0: _without_unknown})
+
+
+def read_stored_plan(stored: dict[str, Any]) -> Plan:
+    """A plan as it was stored by this release or an older one; settings that came later have their defaults. It was checked when
+    it was given, so ranges that changed since do not make it unreadable. Raises :class:`DamagedRecord`."""
+    return STORED.load(stored)
 
 
 # Of each figure: the least, the most, its unit.
@@ -95,6 +115,11 @@ RANGES: dict[str, tuple[float, float, str]] = {
 
 def read_plan(values: dict[str, Any]) -> Plan:
     """A plan from plain values, each checked. Raises :class:`InvalidPlan` naming the field and its range."""
+    unknown = sorted(set(values) - set(FIELDS))
+    if unknown:
+        raise InvalidPlan(
+            f"The plan cannot be used: there is no setting “{unknown[0]}”.", "See `hodcarrier plan explain`.", unknown[0]
+        )
     try:
         plan = msgspec.convert(values, Plan, strict=False)
     except msgspec.ValidationError as error:
@@ -130,7 +155,7 @@ def read_plan(values: dict[str, Any]) -> Plan:
         host, _, port = target.rpartition(":")
         if not host or not port.isdigit() or ":" not in source:
             raise InvalidPlan(f"host_map “{source}={target}” cannot be read.", "Write host:port=address:port.", "host_map")
-    return msgspec.structs.replace(plan, start=starts, sitemaps=sitemaps, addresses=addresses)
+    return replace(plan, start=starts, sitemaps=sitemaps, addresses=addresses)
 
 
 def _read_addresses(name: str, given: tuple[str, ...]) -> tuple[str, ...]:
@@ -159,6 +184,6 @@ def differences(base: Plan, head: Plan) -> list[tuple[str, str, str]]:
     """Settings that differ between two plans: (name, base value, head value), in the order of the fields."""
     return [
         (name, str(getattr(base, name)), str(getattr(head, name)))
-        for name in Plan.__struct_fields__
+        for name in FIELDS
         if name != "host_map" and getattr(base, name) != getattr(head, name)
     ]

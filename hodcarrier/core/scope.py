@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hodcarrier.core.patterns import matches
 from hodcarrier.core.plan import Plan
-from hodcarrier.core.urls import drop_parameters, keep_parameters, same_site
+from hodcarrier.core.web.patterns import matches
+from hodcarrier.core.web.urls import drop_parameters, keep_parameters, same_site
 
 
 @dataclass(frozen=True)

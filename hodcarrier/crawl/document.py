@@ -14,9 +14,8 @@ from collections.abc import Sequence
 
 import msgspec
 
-from hodcarrier.core.extract import extract
-from hodcarrier.core.facts import PageFacts
-from hodcarrier.core.urls import Resolver
+from hodcarrier.core.facts.page import PageFacts, collect
+from hodcarrier.core.web.urls import Resolver
 
 HEAVY_BYTES = 50_000
 HEAVY_TAGS = 20_000
@@ -65,7 +64,7 @@ def main() -> None:
     resource.setrlimit(resource.RLIMIT_CPU, (limit_s, limit_s))
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
     document = msgspec.msgpack.decode(sys.stdin.buffer.read(), type=Document)
-    facts = extract(document.body, document.url, document.content_type, Resolver(), document.expected)
+    facts = collect(document.body, document.url, document.content_type, Resolver(), document.expected)
     sys.stdout.buffer.write(msgspec.msgpack.encode(facts))
 
 

@@ -10,21 +10,17 @@ import asyncio
 import time
 from collections import deque
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, field, replace
+from dataclasses import asdict, dataclass, field, replace
 from datetime import datetime
 
-import msgspec
-
-from hodcarrier.core.errors import InvalidUrl
-from hodcarrier.core.extract import extract
-from hodcarrier.core.facts import CHECKED_KINDS, FILE_KINDS, FOLLOWED_KINDS, PAGE_KINDS, Link, PageFacts
-from hodcarrier.core.indexable import header_directives
+from hodcarrier.core.facts.answer import FAILURES
+from hodcarrier.core.facts.indexable import header_directives
+from hodcarrier.core.facts.page import PageFacts, collect
 from hodcarrier.core.plan import Plan
+from hodcarrier.core.progress import Progress
 from hodcarrier.core.scope import Scope
-from hodcarrier.core.sitemaps import Entry
-from hodcarrier.core.traps import TrapGuard
-from hodcarrier.core.urls import Resolver, is_web, normalize, split
-from hodcarrier.core.views import FAILURES
+from hodcarrier.core.web.urls import Resolver, split
+from hodcarrier.crawl.admission import Admission
 from hodcarrier.crawl.document import is_heavy, read_apart
 from hodcarrier.crawl.fetch import Fetched, Fetcher
 from hodcarrier.crawl.frontier import Frontier
@@ -38,10 +34,6 @@ ASK_EVERY_S = 0.5
 GRACE_S = 5.0
 EXTERNAL_WORKERS = 8
 HEAD_BYTES_MAX = 65_536
-DEEP = "deeper than the plan's limit"
-NOFOLLOW = "only linked with nofollow"
-_PARAMETERS = frozenset("?;")
-_PASSING_LIMITS = frozenset({DEEP, NOFOLLOW})
 _NO_START = frozenset({"dns", "connect", "tls", "timeout", "refused-address"})
 
 
@@ -54,12 +46,10 @@ class Crawl:
     fetcher: Fetcher
     now: Callable[[], datetime]
     should_stop: Callable[[], str] = lambda: ""
-    on_commit: Callable[[dict[str, object]], None] = lambda _progress: None
+    on_commit: Callable[[Progress], None] = lambda _progress: None
     resolver: Resolver = field(default_factory=Resolver)
     recent: deque[tuple[str, int | None, str]] = field(default_factory=lambda: deque(maxlen=8))
     _waits: Frontier = field(default_factory=Frontier)
-    _left_out: dict[str, int] = field(default_factory=dict)
-    _files: set[int] = field(default_factory=set)
     _states: dict[str, int] = field(default_factory=dict)
     _external_tasks: set[asyncio.Task[None]] = field(default_factory=set)
     _busy: int = 0
@@ -72,7 +62,7 @@ class Crawl:
 
     def __post_init__(self) -> None:
         self.scope = Scope.of(self.plan)
-        self.guard = TrapGuard(self.plan.pattern_pages_max, self.plan.query_pages_max)
+        self.admission = Admission(self.plan, self.scope, self.writer, self._push)
         self.files = SiteFiles(self.plan, self.writer, self.fetcher)
 
     async def run(self) -> str:
@@ -116,41 +106,36 @@ class Crawl:
         for waiting in self.writer.waiting():
             self._push(waiting)
         self._done_pages = self.writer.counts().get("page-done", 0)
-        self._files = {row for (row,) in self.writer.db.execute("SELECT id FROM address WHERE role = 1")}
-        for url, state, rule, row in self.writer.db.execute("SELECT url, state, rule, id FROM address WHERE role = 0"):
-            if state != schema.SKIPPED:
-                self.guard.admit(url)
-            elif rule in _PASSING_LIMITS:
-                self._left_out[url] = row
+        self.admission.restore()
 
     def _commit(self) -> None:
         began = time.perf_counter()
         progress = self._progress()
-        self.writer.put_meta("progress", progress)
-        if self.guard.full:
-            traps = [{"pattern": p, "limit": limit, "examples": urls} for p, (limit, urls) in self.guard.full.items()]
+        self.writer.put_meta("progress", asdict(progress))
+        if self.admission.guard.full:
+            traps = [{"pattern": p, "limit": limit, "examples": urls} for p, (limit, urls) in self.admission.guard.full.items()]
             self.writer.put_meta("traps", traps)
         self.writer.commit()
         self.fetcher.own_work_s += time.perf_counter() - began
         self._committed = time.monotonic()
         self.on_commit(progress)
 
-    def _progress(self) -> dict[str, object]:
+    def _progress(self) -> Progress:
         elapsed = max(0.001, time.monotonic() - self._began)
         per_s = self._done_pages / elapsed
         pages_waiting = min(len(self._waits.pages), max(0, self.plan.pages_max - self._done_pages))
-        return {
-            "pages_done": self._done_pages,
-            "queued": len(self._waits),
-            "pages_queued": pages_waiting,
-            "known": len(self.writer.ids),
-            "elapsed_s": round(elapsed, 1),
-            "per_s": round(per_s, 1),
-            "left_s": round(pages_waiting / per_s) if per_s else None,
-            "slower": round(self.fetcher.slower(self.plan.start[0]), 1),
-            "answers": dict(self._states),
-            "recent": list(self.recent),
-        }
+        return Progress(
+            pages_done=self._done_pages,
+            queued=len(self._waits),
+            pages_queued=pages_waiting,
+            known=len(self.writer.ids),
+            elapsed_s=round(elapsed, 1),
+            per_s=round(per_s, 1),
+            left_s=round(pages_waiting / per_s) if per_s else None,
+            slower=round(self.fetcher.slower(self.plan.start[0]), 1),
+            answers=dict(self._states),
+            recent=list(self.recent),
+        )
 
     # -- before the first page ---------------------------------------------------------------------------------
 
@@ -168,26 +153,11 @@ class Crawl:
         for url in self.plan.start:
             self.writer.know(url, "page", schema.FOUND_START, 0)
         for url in self.plan.addresses:
-            self._list(url, schema.FOUND_LIST)
-        await self.files.read_sitemaps(split(start).origin, self._list_entry)
+            self.admission.list(url, schema.FOUND_LIST)
+        await self.files.read_sitemaps(split(start).origin, self.admission.list_entry)
         self.writer.put_meta("prepared", True)
         self._commit()
         return ""
-
-    def _list(self, url: str, found_by: int) -> int:
-        """Know an address from a list or sitemap; gives its id."""
-        url = self.scope.identity(url)
-        if not self.scope.belongs(url):
-            return self.writer.know(url, "external", found_by, None, schema.SKIPPED)[0]
-        why = self.scope.why_excluded(url)
-        if not why and len(url) > self.plan.url_chars_max:
-            why = "longer than the plan's limit"
-        return self.writer.know(url, "page", found_by, None, schema.SKIPPED if why else schema.QUEUED, why)[0]
-
-    def _list_entry(self, url: str, _sitemap: str, entry: Entry, row: int) -> None:
-        self.writer.add_listed(self._list(url, schema.FOUND_SITEMAP), row, entry.lastmod)
-
-    # -- what becomes known ------------------------------------------------------------------------------------
 
     def _push(self, waiting: Waiting) -> None:
         self._waits.push(waiting)
@@ -197,83 +167,6 @@ class Crawl:
             task = asyncio.create_task(self._work_external())
             self._external_tasks.add(task)
             task.add_done_callback(self._external_tasks.discard)
-
-    def _why_left_out(self, url: str, depth: int | None, nofollow: bool) -> str:
-        """Why the plan or the guard leaves a page out; empty when it is fetched, and then the guard has counted it."""
-        if why := self.scope.why_excluded(url):
-            return why
-        if len(url) > self.plan.url_chars_max:
-            return "longer than the plan's limit"
-        if depth is not None and depth > self.plan.depth_max:
-            return DEEP
-        return NOFOLLOW if nofollow else self.guard.admit(url)
-
-    def _know_page(self, url: str, depth: int | None, found_by: int, nofollow: bool = False) -> int:
-        """Know a page of the site, and queue it unless the plan leaves it out; gives its id."""
-        why = self._why_left_out(url, depth, nofollow)
-        address, _ = self.writer.know(url, "page", found_by, depth, schema.SKIPPED if why else schema.QUEUED, why)
-        if not why:
-            self._push(Waiting(address, url, schema.PAGE, depth))
-        elif why in _PASSING_LIMITS:
-            self._left_out[url] = address
-        return address
-
-    def _bring_back(self, url: str, depth: int | None) -> None:
-        """A page that was left out for the way that led to it is found on a better way."""
-        if (depth is None or depth <= self.plan.depth_max) and not self.guard.admit(url):
-            address = self._left_out.pop(url)
-            self.writer.set_state(address, schema.QUEUED)
-            self._push(Waiting(address, url, schema.PAGE, depth))
-
-    def _make_page(self, address: int, url: str, depth: int | None, nofollow: bool) -> None:
-        """A file is linked like a page: it becomes one, whichever was seen first, so that every run finds the same pages."""
-        if not self._why_left_out(url, depth, nofollow):
-            self._files.discard(address)
-            self.writer.set_role(address, schema.PAGE, depth)
-            self._push(Waiting(address, url, schema.PAGE, depth))
-
-    def _know_other(self, url: str, role: str, found_by: int, checked: bool) -> int:
-        """Know a file or an address on another site; gives its id."""
-        address, new = self.writer.know(url, role, found_by, None, schema.QUEUED if checked else schema.SKIPPED)
-        if new and role == "file":
-            self._files.add(address)
-        if new and checked:
-            self._push(Waiting(address, url, schema.ROLES.index(role), None))
-        return address
-
-    def _know_links(self, facts: PageFacts, source: Waiting, directives: frozenset[str]) -> None:
-        depth = None if source.depth is None else source.depth + 1
-        shut = self.plan.obey_nofollow and bool(directives & {"nofollow", "none"})
-        ids, found, left_out, files = self.writer.ids, self.writer.found, self._left_out, self._files
-        for link in facts.links:
-            url = link.url
-            known = ids.get(url)
-            if known is None:
-                self._know_link(link, depth, shut)
-                continue
-            if not found[known] & schema.FOUND_LINK:
-                self.writer.mark_linked(known)
-            if known in files:
-                if self._leads_to_page(link):
-                    self._make_page(known, url, depth, self._shut(link, shut))
-            elif left_out and url in left_out and link.kind in PAGE_KINDS and not self._shut(link, shut):
-                self._bring_back(url, depth)
-
-    def _shut(self, link: Link, page_shut: bool) -> bool:
-        return self.plan.obey_nofollow and link.kind in FOLLOWED_KINDS and (page_shut or "nofollow" in link.rel)
-
-    def _leads_to_page(self, link: Link) -> bool:
-        return link.kind in PAGE_KINDS and self.plan.use_links and self.scope.belongs(link.url)
-
-    def _know_link(self, link: Link, depth: int | None, page_shut: bool) -> None:
-        url = link.url
-        if self._leads_to_page(link):
-            self._know_page(url, depth, schema.FOUND_LINK, self._shut(link, page_shut))
-        elif link.kind in FILE_KINDS and self.scope.on_site(url):
-            self._know_other(url, "file", schema.FOUND_LINK, self.plan.check_files)
-        else:
-            checked = self.plan.check_external and link.kind in CHECKED_KINDS and not self.scope.on_site(url)
-            self._know_other(url, "external", schema.FOUND_LINK, checked)
 
     # -- the work ----------------------------------------------------------------------------------------------
 
@@ -295,7 +188,7 @@ class Crawl:
                 self._changed.clear()
                 await self._changed.wait()
                 continue
-            if waiting.role == schema.FILE and waiting.id not in self._files:
+            if waiting.role == schema.FILE and waiting.id not in self.admission.files:
                 continue  # it has become a page and waits among them
             is_page = waiting.role == schema.PAGE
             self._busy += 1
@@ -346,9 +239,9 @@ class Crawl:
             fetched = await self.fetcher.get(waiting.url, bytes_max=HEAD_BYTES_MAX)
             if fetched.answer.failure == "too-large":
                 fetched = replace(fetched, answer=replace(fetched.answer, failure=""))
-        if waiting.role == schema.FILE and waiting.id not in self._files:
+        if waiting.role == schema.FILE and waiting.id not in self.admission.files:
             return  # it has become a page meanwhile and is fetched as one
-        redirect = self._redirect(waiting, fetched.location) if fetched.location else None
+        redirect = self.admission.redirect(waiting, fetched.location) if fetched.location else None
         self.writer.add_answer(waiting.id, fetched.answer, redirect, self.now().isoformat(), None, rule)
         self._note(waiting, fetched)
 
@@ -369,44 +262,14 @@ class Crawl:
     def _record_page(self, waiting: Waiting, fetched: Fetched, apart: PageFacts | None, rule: str) -> None:
         """Record a page. ``apart`` are its facts when they were read by another process already."""
         answer = fetched.answer
-        redirect = self._redirect(waiting, fetched.location) if fetched.location else None
+        redirect = self.admission.redirect(waiting, fetched.location) if fetched.location else None
         facts = apart
         if facts is None and answer.is_html and not fetched.location and answer.failure != "tangled":
             kind = answer.header("content-type")
-            facts = extract(fetched.body, waiting.url, kind, self.resolver, self.plan.expected)
+            facts = collect(fetched.body, waiting.url, kind, self.resolver, self.plan.expected)
         if facts is not None:
-            facts = self._with_identities(facts)
-            self._know_links(facts, waiting, facts.directives() | header_directives(answer.header_values("x-robots-tag")))
+            facts = self.admission.with_identities(facts)
+            self.admission.know_links(
+                facts, waiting, facts.head.directives() | header_directives(answer.header_values("x-robots-tag"))
+            )
         self.writer.add_answer(waiting.id, answer, redirect, self.now().isoformat(), facts, rule)
-
-    def _with_identities(self, facts: PageFacts) -> PageFacts:
-        if not self.scope.changes_urls:
-            return facts
-        identity, on_site = self.scope.identity, self.scope.on_site
-        links = tuple(
-            msgspec.structs.replace(link, url=identity(link.url)) if _PARAMETERS & set(link.url) and on_site(link.url) else link
-            for link in facts.links
-        )
-        return msgspec.structs.replace(facts, links=links)
-
-    def _redirect(self, waiting: Waiting, location: str) -> int | None:
-        """The id of the address a redirect leads to; ``None`` when it leads to none on the web."""
-        try:
-            target = normalize(location, waiting.url)
-        except InvalidUrl:
-            return None
-        if not is_web(target):
-            return None
-        target = self.scope.identity(target) if self.scope.on_site(target) else target
-        known = self.writer.ids.get(target)
-        if known is not None:
-            if target in self._left_out:
-                self._bring_back(target, waiting.depth)
-            self.writer.know(target, "page", schema.FOUND_REDIRECT)
-            return known
-        if waiting.role == schema.PAGE and self.scope.belongs(target):
-            return self._know_page(target, waiting.depth, schema.FOUND_REDIRECT)
-        if waiting.role == schema.FILE and self.scope.on_site(target):
-            return self._know_other(target, "file", schema.FOUND_REDIRECT, True)
-        checked = self.plan.check_external and not self.scope.on_site(target) and waiting.role != schema.EXTERNAL
-        return self._know_other(target, "external", schema.FOUND_REDIRECT, checked)

@@ -6,29 +6,33 @@ import asyncio
 import base64
 import ssl
 import time
-import zlib
+import warnings
 from collections.abc import Awaitable, Callable
+from contextlib import suppress
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from functools import partial
 from typing import Protocol
 
 import aiohttp
-import brotli
 from yarl import URL
 
+from hodcarrier.core.facts.answer import Answer
+from hodcarrier.core.facts.probes import Accepted
 from hodcarrier.core.plan import Plan
-from hodcarrier.core.sniff import UNKNOWN, sniff
-from hodcarrier.core.urls import same_site, split
-from hodcarrier.core.views import Answer
+from hodcarrier.core.web.sniff import UNKNOWN, sniff
+from hodcarrier.core.web.urls import same_site, split
 from hodcarrier.crawl.connection import BrokenBody, NotedResponse, NotingRequest, PatientHandler
 from hodcarrier.crawl.guard import GuardedResolver, RefusedAddress, is_public, literal_address
+from hodcarrier.crawl.inflate import DECODE_ERRORS, inflater
 from hodcarrier.crawl.pace import HOLD_MAX_S, Pace, retry_after_s
 
 TRIES = 3
 EXTERNAL_TRIES = 2
 EXTERNAL_RATE_PER_S = 1.0
 EXTERNAL_TIMEOUT_S = 10.0
+# A whole answer may take so many times as long as a host may say nothing.
+WHOLE_ANSWER_TIMES = 6
 CHUNK_BYTES = 65_536
 # Of a large document that a link leads to, the beginning is enough: what it weighs stands in its headers. Most pictures fit
 # in here, and their connection can be used again.
@@ -84,6 +88,10 @@ class Fetcher(Protocol):
         """How many times slower than planned the host of a URL is asked now."""
         ...
 
+    async def handshake(self, url: str, version: ssl.TLSVersion) -> Accepted:
+        """Whether the host of a URL takes a TLS version."""
+        ...
+
 
 @dataclass
 class _Host:
@@ -113,8 +121,8 @@ class HttpFetcher:
     _bad_authority: str = ""
 
     async def __aenter__(self) -> HttpFetcher:
-        resolver = GuardedResolver(self.plan.host_map, self.plan.allow_private)
-        connector = aiohttp.TCPConnector(resolver=resolver, limit=0, ttl_dns_cache=300)
+        self._resolver = GuardedResolver(self.plan.host_map, self.plan.allow_private)
+        connector = aiohttp.TCPConnector(resolver=self._resolver, limit=0, ttl_dns_cache=300)
         connector._factory = partial(PatientHandler, loop=asyncio.get_running_loop())  # type: ignore[assignment]
         self._session = aiohttp.ClientSession(
             connector=connector,
@@ -153,7 +161,7 @@ class HttpFetcher:
 
     @staticmethod
     def _timeout(seconds: float) -> aiohttp.ClientTimeout:
-        return aiohttp.ClientTimeout(total=seconds * 6, sock_read=seconds, sock_connect=min(10, seconds))
+        return aiohttp.ClientTimeout(total=seconds * WHOLE_ANSWER_TIMES, sock_read=seconds, sock_connect=min(10, seconds))
 
     async def __aexit__(self, *_: object) -> None:
         if self._session is not None:
@@ -256,6 +264,29 @@ class HttpFetcher:
         except (aiohttp.ClientError, ValueError) as error:
             return _failed("protocol", str(error) or type(error).__name__)
 
+    async def handshake(self, url: str, version: ssl.TLSVersion) -> Accepted:
+        """Whether the host of a URL takes a TLS version, by one handshake within the pace. Certificates are not judged here."""
+        parts, host = split(url), self.host(url)
+        literal = literal_address(parts.host)
+        if literal is not None and not self.plan.allow_private and not is_public(literal):
+            return Accepted.UNKNOWN
+        async with host.gate:
+            await self._wait_for_turn(host)
+            try:
+                place = (await self._resolver.resolve(parts.host.strip("[]"), parts.port))[0]
+                async with asyncio.timeout(min(10, self.plan.answer_timeout_s)):
+                    _, writer = await asyncio.open_connection(
+                        place["host"], place["port"], ssl=_only(version), server_hostname=parts.host.strip("[]")
+                    )
+            except (ssl.SSLError, ConnectionResetError):
+                return Accepted.NO
+            except (OSError, IndexError, ValueError):
+                return Accepted.UNKNOWN
+            writer.close()
+            with suppress(OSError):
+                await writer.wait_closed()
+        return Accepted.YES
+
     def _safe_for_access(self, url: str) -> bool:
         """Secrets of an https site never go out in the clear."""
         return url.startswith("https:") or not self.plan.start[0].startswith("https:")
@@ -297,9 +328,9 @@ class HttpFetcher:
 
     async def _body(self, response: aiohttp.ClientResponse, limit: int) -> tuple[bytes, int, str]:
         """The decoded body, the bytes over the wire, and a failure if it was cut or could not be decoded."""
-        inflate = _inflater(response.headers.get("Content-Encoding", ""))
         chunks, size, wire = [], 0, 0
         try:
+            inflate = inflater(", ".join(response.headers.getall("Content-Encoding", ())))
             async for chunk in response.content.iter_chunked(CHUNK_BYTES):
                 wire += len(chunk)
                 piece = inflate(chunk, limit + 1 - size)
@@ -313,41 +344,21 @@ class HttpFetcher:
             return b"".join(chunks), wire, "reset"
         except TimeoutError:
             return b"".join(chunks), wire, "timeout"
-        except (zlib.error, brotli.error):
+        except DECODE_ERRORS:
             return b"".join(chunks), wire, "decode"
         return b"".join(chunks), wire, ""
 
 
-def _inflater(encoding: str) -> Callable[[bytes, int], bytes]:
-    """A bounded decompressor for a ``Content-Encoding``: never yields more than asked for, however small the input."""
-    name = encoding.strip().lower()
-    if name in ("gzip", "x-gzip"):
-        return zlib.decompressobj(31).decompress
-    if name == "deflate":
-        return _Deflate()
-    if name == "br":
-        reader = brotli.Decompressor()
-        return lambda data, most: bytes(reader.process(data, output_buffer_limit=most))
-    return lambda data, _most: data
-
-
-class _Deflate:
-    """``deflate`` as servers send it: in a zlib wrapper by the standard, bare by habit."""
-
-    def __init__(self) -> None:
-        self.reader = zlib.decompressobj()
-        self.begun = False
-
-    def __call__(self, data: bytes, most: int) -> bytes:
-        try:
-            piece = self.reader.decompress(data, most)
-        except zlib.error:
-            if self.begun:
-                raise
-            self.reader = zlib.decompressobj(-15)
-            piece = self.reader.decompress(data, most)
-        self.begun = True
-        return piece
+def _only(version: ssl.TLSVersion) -> ssl.SSLContext:
+    """A context that speaks one version of TLS, old ones included, and trusts anybody."""
+    context = ssl.SSLContext(ssl.PROTOCOL_TLS_CLIENT)
+    context.check_hostname = False
+    context.verify_mode = ssl.CERT_NONE
+    context.set_ciphers("ALL:@SECLEVEL=0")
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore", DeprecationWarning)  # asking for an old version is the point
+        context.minimum_version = context.maximum_version = version
+    return context
 
 
 def _failed(failure: str, detail: str) -> Fetched:

@@ -1,28 +1,18 @@
-"""One crawl into one run file, begun anew or gone on with: shared by the worker process and ``try``."""
+"""One crawl into one run file, begun anew or gone on with."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import datetime
-from pathlib import Path
-from typing import Any
 
-from hodcarrier.core.plan import Plan, plan_values
+from hodcarrier.core.plan import Plan
+from hodcarrier.core.progress import Progress
 from hodcarrier.crawl.engine import Crawl
 from hodcarrier.crawl.fetch import Access, HttpFetcher
 from hodcarrier.crawl.memory import keep_freed_memory
+from hodcarrier.crawl.probes import ask_all
+from hodcarrier.crawl.probes.question import Question
 from hodcarrier.runfile.writer import RunWriter
-
-
-def open_part(path: Path, plan: Plan, meta: dict[str, Any]) -> RunWriter:
-    """The unfinished run file at ``path``, made if it is not there. One that died before its first commit is made anew."""
-    if path.exists():
-        writer = RunWriter.resume(path)
-        if writer.meta("plan") is not None:
-            return writer
-        writer.close()
-        path.unlink()
-    return RunWriter.create(path, {"plan": plan_values(plan), **meta})
 
 
 async def crawl_into(
@@ -30,11 +20,12 @@ async def crawl_into(
     plan: Plan,
     now: Callable[[], datetime],
     should_stop: Callable[[], str] = lambda: "",
-    on_commit: Callable[[dict[str, object]], None] = lambda _progress: None,
+    on_commit: Callable[[Progress], None] = lambda _progress: None,
     access: Access | None = None,
+    probe: bool = True,
 ) -> str:
     """Crawl to the end and note how it ended (meta ``end``). Nothing is fetched when the file says it has ended already; the
-    end ``leave`` is not noted, so that the crawl goes on next time."""
+    end ``leave`` is not noted, so that the crawl goes on next time. ``probe``: also ask what no page answers."""
     ended = writer.meta("end")
     if ended:
         return str(ended)
@@ -44,6 +35,8 @@ async def crawl_into(
         end = await crawl.run()
         if end == "leave":
             return end
+        if probe and not end.startswith("failed: "):
+            await ask_all(Question(plan, fetcher, crawl.files.verdict), writer, should_stop)
         writer.put_meta("certificates", {**(writer.meta("certificates") or {}), **fetcher.certificates})
         writer.put_meta("tls", {**(writer.meta("tls") or {}), **fetcher.tls})
     writer.put_meta("end", end)

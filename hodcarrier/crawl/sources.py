@@ -9,11 +9,11 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from hodcarrier.core.errors import InvalidUrl
+from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.plan import Plan
-from hodcarrier.core.robots import READ_LIMIT_BYTES, UNREACHABLE, RobotsTxt, parse
-from hodcarrier.core.sitemaps import BYTES_MAX, Entry, read
-from hodcarrier.core.urls import is_web, normalize, split
-from hodcarrier.core.views import Answer
+from hodcarrier.core.web.robots import READ_LIMIT_BYTES, UNREACHABLE, RobotsTxt, parse
+from hodcarrier.core.web.sitemaps import BYTES_MAX, Entry, read
+from hodcarrier.core.web.urls import is_web, normalize, split
 from hodcarrier.crawl.fetch import Fetched, Fetcher
 from hodcarrier.runfile.writer import RunWriter
 

@@ -15,22 +15,30 @@ import httpx
 from sqlalchemy import select
 
 from hodcarrier.core.errors import HodcarrierError
+from hodcarrier.core.permissions import Role
+from hodcarrier.core.states import ACTIVE_RUN
 from hodcarrier.demo.sites import EDITIONS
 from hodcarrier.demo.web import CONTROL
 from hodcarrier.register.models import Client, Member, Run, Site
-from hodcarrier.usecases import benchmarks, members, reports, runs, sites, todos
+from hodcarrier.usecases import benchmarks, clients, members, metrics, remarks, reports, runs, schedules, sites, todos, waivers
 from hodcarrier.usecases.workspace import Workspace
-from hodcarrier.wire.people import MemberBody
-from hodcarrier.wire.sites import ClientBody, ScheduleBody, SiteBody
-from hodcarrier.wire.work import BenchmarkBody, RemarkBody, ReportBody, TodoBody, TodoChange, WaiverBody
+from hodcarrier.wire.benchmarks import BenchmarkBody
+from hodcarrier.wire.clients import ClientBody
+from hodcarrier.wire.members import MemberBody
+from hodcarrier.wire.remarks import RemarkBody
+from hodcarrier.wire.reports import ReportBody
+from hodcarrier.wire.schedules import ScheduleBody
+from hodcarrier.wire.sites import SiteBody
+from hodcarrier.wire.todos import TodoBody, TodoChange
+from hodcarrier.wire.waivers import WaiverBody
 
 AGENCY = "Cobble & Lantern"
 PASSWORD = "lantern-and-cobble"
 PEOPLE = (
-    ("Imke Aldersgate", "lead"),
-    ("Tobin Wraysbury", "analyst"),
-    ("Oona Featherby", "writer"),
-    ("Casper Dunmore", "developer"),
+    ("Imke Aldersgate", Role.LEAD),
+    ("Tobin Wraysbury", Role.ANALYST),
+    ("Oona Featherby", Role.FIXER),
+    ("Casper Dunmore", Role.FIXER),
 )
 CLIENTS = (
     ("Tidewrack Chandlery", "tidewrack.example", ("saltline-stores.example", "harbour-and-hitch.example")),
@@ -102,13 +110,13 @@ class Scenario:
         """Until no run is waiting or under way."""
         while True:
             with self.work.session() as session:
-                if session.scalar(select(Run.id).where(Run.state.in_(runs.ACTIVE)).limit(1)) is None:
+                if session.scalar(select(Run.id).where(Run.state.in_(ACTIVE_RUN)).limit(1)) is None:
                     return
             time.sleep(0.1)
 
     def _people(self, work: Workspace) -> None:
         for name, role in PEOPLE:
-            members.add_member(work, MemberBody(name=name, email=email_of(name), role=role, password=PASSWORD))  # type: ignore[arg-type]
+            members.add_member(work, MemberBody(name=name, email=email_of(name), role=role, password=PASSWORD))
         with work.session() as session:
             for member in session.scalars(select(Member)):
                 session.expunge(member)
@@ -117,7 +125,7 @@ class Scenario:
     def _clients(self, work: Workspace) -> None:
         http_port, https_port = self.ports
         for client, host, competitors in CLIENTS:
-            added = sites.add_client(work, ClientBody(name=client), None)
+            added = clients.add_client(work, ClientBody(name=client), None)
             for name in (host, *competitors):
                 plan = {
                     "host_map": {f"{name}:80": f"127.0.0.1:{http_port}", f"{name}:443": f"127.0.0.1:{https_port}"},
@@ -135,7 +143,7 @@ class Scenario:
                 self.sites[name] = site.id
             guest = client.split()[0].lower()
             body = MemberBody(
-                name=f"Guest of {client}", email=f"guest@{guest}.example", role="guest", password=PASSWORD, client_id=added.id
+                name=f"Guest of {client}", email=f"guest@{guest}.example", role=Role.GUEST, password=PASSWORD, client_id=added.id
             )
             members.add_member(work, body)
 
@@ -186,16 +194,16 @@ class Scenario:
                 reason="Kept short on purpose: address and nothing else",
                 end=(self.work.now() + timedelta(days=4)).date(),
             )
-            sites.add_waiver(self.at(moment + timedelta(hours=8)), self.sites[host], body, self.people["Imke"])
+            waivers.add_waiver(self.at(moment + timedelta(hours=8)), self.sites[host], body, self.people["Imke"])
 
     def _after_second(self, moment: datetime) -> None:
-        sites.add_remark(
+        remarks.add_remark(
             self.at(moment),
             self.sites["tidewrack.example"],
             RemarkBody(day=(moment - timedelta(days=1)).date(), text="New theme went live"),
             self.people["Tobin"],
         )
-        sites.add_remark(
+        remarks.add_remark(
             self.at(moment),
             self.sites["pellow-kiln.example"],
             RemarkBody(day=(moment - timedelta(days=2)).date(), text="Welsh pages published"),
@@ -238,14 +246,14 @@ class Scenario:
                 ]
             path = folder / f"{host}.csv"
             path.write_text("\n".join(lines) + "\n")
-            sites.import_metrics(self.work, self.sites[host], path.read_text(), self.people["Tobin"])
+            metrics.import_metrics(self.work, self.sites[host], path.read_text(), self.people["Tobin"])
 
     def _schedules(self) -> None:
         for n, (_, host, _) in enumerate(CLIENTS):
             body = ScheduleBody(
                 rule="weekly:TU", at=f"02:{4 + 27 * n:02d}", zone="Europe/London", mail_to=[email_of("Imke Aldersgate")]
             )
-            sites.set_schedule(self.work, self.sites[host], body, self.people["Imke"])
+            schedules.set_schedule(self.work, self.sites[host], body, self.people["Imke"])
 
     def _reports(self) -> None:
         for _, host, _ in CLIENTS:

@@ -12,12 +12,12 @@ from pathlib import Path
 import structlog
 import uvicorn
 
+from hodcarrier.audit.logs import set_up_logs
 from hodcarrier.cli.serve import check_port
 from hodcarrier.core.errors import Conflict, Unavailable
 from hodcarrier.demo.mailsink import start_sink
 from hodcarrier.demo.scenario import AGENCY, PASSWORD, PEOPLE, Scenario, email_of, is_played
 from hodcarrier.service.app import make_app, make_workspace
-from hodcarrier.service.logs import set_up_logs
 from hodcarrier.service.settings import Settings
 
 MARK = "hodcarrier-demo"

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from array import array
+from collections.abc import Sequence
 from dataclasses import dataclass, field
-from typing import Any
 
 import numpy as np
 
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import PageView
+from hodcarrier.core.summary import Measures
 
 
 @dataclass
@@ -24,10 +26,10 @@ class Gathered:
     with_data: int = 0
     images: int = 0
     images_with_alt: int = 0
-    first_bytes: list[float] = field(default_factory=list)
-    sizes: list[int] = field(default_factory=list)
-    words: list[int] = field(default_factory=list)
-    depths: list[int] = field(default_factory=list)
+    first_bytes: array[float] = field(default_factory=lambda: array("d"))
+    sizes: array[int] = field(default_factory=lambda: array("q"))
+    words: array[int] = field(default_factory=lambda: array("q"))
+    depths: array[int] = field(default_factory=lambda: array("q"))
 
     def add(self, view: PageView) -> None:
         """Count one page; only documents that answer 200 are measured.
@@ -42,39 +44,41 @@ class Gathered:
             return
         self.documents += 1
         self.indexable += view.indexable
-        self.described += bool(facts.description)
+        self.described += bool(facts.head.description)
         self.secure += view.is_secure
         self.compressed += bool(answer.header("content-encoding"))
         self.listed += view.indexable and view.listed
-        self.with_data += bool(facts.data_types)
-        self.images += len(facts.images)
-        self.images_with_alt += sum(1 for image in facts.images if image.alt is not None)
+        self.with_data += bool(facts.data.types)
+        self.images += len(facts.media.images)
+        self.images_with_alt += sum(1 for image in facts.media.images if image.alt is not None)
         self.first_bytes.append(answer.first_byte_ms)
-        self.sizes.append(facts.html_bytes)
-        self.words.append(facts.words)
+        self.sizes.append(facts.markup.html_bytes)
+        self.words.append(facts.text.words)
         if view.depth is not None:
             self.depths.append(view.depth)
 
-    def figures(self) -> dict[str, Any]:
-        """The measures by the ids of :data:`hodcarrier.core.benchmark.MEASURES`; shares in percent, ``None`` without a base."""
+    def figures(self, health: float | None, severe_free_ratio: float | None) -> Measures:
+        """The measures, with those that scoring gives."""
 
         def share(part: int, whole: int) -> float | None:
             return 100.0 * part / whole if whole else None
 
-        def at(values: list[Any], percentile: float) -> float | None:
-            return float(np.percentile(values, percentile)) if values else None
+        def at(values: Sequence[float], percentile: float) -> float | None:
+            return float(np.percentile(np.asarray(values), percentile)) if values else None
 
-        return {
-            "documents": self.documents,
-            "indexable_ratio": share(self.indexable, self.addresses),
-            "description_ratio": share(self.described, self.documents),
-            "alt_ratio": share(self.images_with_alt, self.images),
-            "https_ratio": share(self.secure, self.documents),
-            "compressed_ratio": share(self.compressed, self.documents),
-            "listed_ratio": share(self.listed, self.indexable),
-            "data_ratio": share(self.with_data, self.documents),
-            "first_byte_ms_median": at(self.first_bytes, 50),
-            "html_bytes_median": at(self.sizes, 50),
-            "words_median": at(self.words, 50),
-            "depth_p90": at(self.depths, 90),
-        }
+        return Measures(
+            documents=self.documents,
+            health=health,
+            severe_free_ratio=severe_free_ratio,
+            indexable_ratio=share(self.indexable, self.addresses),
+            description_ratio=share(self.described, self.documents),
+            alt_ratio=share(self.images_with_alt, self.images),
+            https_ratio=share(self.secure, self.documents),
+            compressed_ratio=share(self.compressed, self.documents),
+            listed_ratio=share(self.listed, self.indexable),
+            data_ratio=share(self.with_data, self.documents),
+            first_byte_ms_median=at(self.first_bytes, 50),
+            html_bytes_median=at(self.sizes, 50),
+            words_median=at(self.words, 50),
+            depth_p90=at(self.depths, 90),
+        )

@@ -6,25 +6,26 @@ import ssl
 from collections import Counter
 from datetime import UTC, datetime
 
-from hodcarrier.core.urls import split
-from hodcarrier.core.views import SiteView, Trap
-from hodcarrier.examine.model import Model
+from hodcarrier.core.catalogue.views import SiteView
+from hodcarrier.core.facts.site_files import Trap
+from hodcarrier.core.web.urls import split
+from hodcarrier.examine.views import RunViews
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.reader import RunFile
 
 REFUSALS = frozenset({403, 429, 503})
 
 
-def make_site_view(model: Model, run: RunFile, now: datetime) -> SiteView:
+def make_site_view(views: RunViews, run: RunFile, now: datetime) -> SiteView:
     """Gather what concerns the site as a whole."""
-    start_url = model.plan.start[0]
-    start_id = model.ids.get(start_url)
-    end = model.target(start_url)
-    start = model.page(model.ids.get(end.final_url, start_id)) if start_id else None
+    start_url = views.plan.start[0]
+    start_id = views.ids.get(start_url)
+    end = views.target(start_url)
+    start = views.page(views.ids.get(end.final_url, start_id)) if start_id else None
     linked = [
         (i, item)
-        for i, item in enumerate(model.known)
-        if item.role == 0 and (i in model.inlinks or item.found_by & schema.FOUND_START)
+        for i, item in enumerate(views.known)
+        if item.role == 0 and (i in views.inlinks or item.found_by & schema.FOUND_START)
     ]
     rules = Counter(item.rule for _, item in linked if item.state == schema.DISALLOWED and item.rule)
     asked = [item for _, item in linked if item.state == schema.DONE]
@@ -42,9 +43,10 @@ def make_site_view(model: Model, run: RunFile, now: datetime) -> SiteView:
         certificate_days=days,
         certificate_ends=ends,
         icon_found=None,
-        icon_linked="icon" in model.file_kinds.values(),
+        icon_linked="icon" in views.file_kinds.values(),
         traps=tuple(Trap(t["pattern"], t["limit"], tuple(t["examples"])) for t in run.meta("traps") or ()),
-        plan=model.plan,
+        probes=run.probes(),
+        plan=views.plan,
     )
 
 

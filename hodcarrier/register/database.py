@@ -6,9 +6,7 @@ import sqlite3
 from pathlib import Path
 from typing import Any
 
-from alembic import command
-from alembic.config import Config
-from sqlalchemy import Engine, create_engine, event
+from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.exc import DatabaseError
 from sqlalchemy.orm import Session, sessionmaker
 
@@ -30,8 +28,17 @@ def open_register(path: Path) -> sessionmaker[Session]:
     return sessionmaker(engine, expire_on_commit=False)
 
 
+def connect_register(path: Path) -> sessionmaker[Session]:
+    """The register at ``path`` as it is, for a process that the service has started."""
+    return sessionmaker(make_engine(path), expire_on_commit=False)
+
+
 def make_engine(path: Path) -> Engine:
-    """An engine with write-ahead logging and foreign keys on."""
+    """An engine with write-ahead logging and foreign keys on.
+
+    A transaction takes the lock for writing when it begins, so that what it has read is still true when it writes; one with the
+    execution option ``reads`` never does, and sees the register as it was when it began.
+    """
     engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": 30})
 
     @event.listens_for(engine, "connect")
@@ -39,12 +46,21 @@ def make_engine(path: Path) -> Engine:
         connection.execute("PRAGMA journal_mode=WAL")
         connection.execute("PRAGMA foreign_keys=ON")
         connection.execute("PRAGMA synchronous=NORMAL")
+        # The driver would begin transactions by itself, before the first write only; SQLAlchemy says when.
+        connection.isolation_level = None
+
+    @event.listens_for(engine, "begin")
+    def _begin(connection: Connection) -> None:
+        connection.exec_driver_sql("BEGIN" if connection.get_execution_options().get("reads") else "BEGIN IMMEDIATE")
 
     return engine
 
 
 def upgrade(engine: Engine) -> None:
     """Run the migrations that are missing."""
+    from alembic import command  # workers never need it, and it takes a while to load
+    from alembic.config import Config
+
     config = Config()
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
     with engine.begin() as connection:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import base64
+from collections.abc import Sequence
 from datetime import date
 from functools import lru_cache
 from pathlib import Path
@@ -12,7 +13,8 @@ from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescap
 from markupsafe import Markup
 
 from hodcarrier.core.errors import Unavailable
-from hodcarrier.core.health import gain_words
+from hodcarrier.core.judge.health import gain_words
+from hodcarrier.report.values import DatedText, HealthPoint, ReportValues
 
 FONTS = Path(__file__).parent / "fonts"
 CHART_WIDTH, CHART_HEIGHT = 640, 150
@@ -51,12 +53,12 @@ def _figure(value: float | None, unit: str = "") -> str:
     return f"{value:,.1f}" if abs(value) < 1000 and value != round(value) else f"{value:,.0f}"
 
 
-def chart(line: list[dict[str, Any]], remarks: list[dict[str, Any]]) -> dict[str, Any]:
+def chart(line: Sequence[HealthPoint], remarks: Sequence[DatedText]) -> dict[str, Any]:
     """Points of the health line in the chart's units (0 to 640 by 0 to 150), and where remarks stand.
 
     The vertical scale is always 0 to 100, so that a small change looks small. A run without health leaves a gap.
     """
-    days = [date.fromisoformat(point["day"]).toordinal() for point in line]
+    days = [date.fromisoformat(point.day).toordinal() for point in line]
     if not days:
         return {"segments": [], "points": [], "remarks": [], "width": CHART_WIDTH, "height": CHART_HEIGHT}
     low, span = min(days), max(1, max(days) - min(days))
@@ -67,16 +69,16 @@ def chart(line: list[dict[str, Any]], remarks: list[dict[str, Any]]) -> dict[str
     segments: list[list[str]] = [[]]
     points = []
     for point, day in zip(line, days, strict=True):
-        if point["health"] is None:
+        if point.health is None:
             segments.append([])
             continue
-        x, y = place(day), round(CHART_HEIGHT - point["health"] / 100 * CHART_HEIGHT, 1)
+        x, y = place(day), round(CHART_HEIGHT - point.health / 100 * CHART_HEIGHT, 1)
         segments[-1].append(f"{x},{y}")
-        points.append({"x": x, "y": y, "health": point["health"], "day": point["day"]})
+        points.append({"x": x, "y": y, "health": point.health, "day": point.day})
     marks = [
-        {"x": place(at), "text": r["text"], "day": r["day"], "number": n}
+        {"x": place(at), "text": r.text, "day": r.day, "number": n}
         for n, r in enumerate(remarks, 1)
-        if low <= (at := date.fromisoformat(r["day"]).toordinal()) <= max(days)
+        if low <= (at := date.fromisoformat(r.day).toordinal()) <= max(days)
     ]
     return {
         "segments": [" ".join(s) for s in segments if s],
@@ -87,18 +89,16 @@ def chart(line: list[dict[str, Any]], remarks: list[dict[str, Any]]) -> dict[str
     }
 
 
-def draw_html(values: dict[str, Any]) -> str:
+def draw_html(values: ReportValues) -> str:
     """The report as one HTML page that needs nothing else: fonts and pictures are inside it."""
     fonts = {
         weight: base64.b64encode((FONTS / f"ibm-plex-sans-latin-{weight}-normal.woff2").read_bytes()).decode()
         for weight in ("400", "600")
     }
-    return (
-        _environment().get_template("report.html").render(v=values, chart=chart(values["line"], values["remarks"]), fonts=fonts)
-    )
+    return _environment().get_template("report.html").render(v=values, chart=chart(values.line, values.remarks), fonts=fonts)
 
 
-def draw_pdf(values: dict[str, Any]) -> bytes:
+def draw_pdf(values: ReportValues) -> bytes:
     """The report as a PDF. Raises :class:`Unavailable` when the system lacks the text layout library."""
     try:
         from weasyprint import HTML

@@ -5,10 +5,10 @@ from __future__ import annotations
 import csv
 import io
 import json
-from collections.abc import Iterable, Sequence
-from typing import Any
+from collections.abc import Iterable, Mapping, Sequence
+from typing import Any, Protocol
 
-from hodcarrier.core.catalogue import load
+from hodcarrier.core.states import Severity
 
 FINDING_FIELDS = (
     "check",
@@ -23,7 +23,31 @@ FINDING_FIELDS = (
     "evidence",
 )
 _FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
-_SARIF_LEVEL = {"critical": "error", "high": "error", "medium": "warning", "low": "note"}
+_SARIF_LEVEL: dict[str, str] = {
+    Severity.CRITICAL: "error",
+    Severity.HIGH: "error",
+    Severity.MEDIUM: "warning",
+    Severity.LOW: "note",
+}
+
+
+class Explained(Protocol):
+    """A check in words."""
+
+    @property
+    def summary(self) -> str:
+        """What it finds."""
+        ...
+
+    @property
+    def why(self) -> str:
+        """Why it matters."""
+        ...
+
+    @property
+    def fix(self) -> str:
+        """How to fix it."""
+        ...
 
 
 def safe_cell(value: Any) -> Any:
@@ -54,8 +78,11 @@ def to_json(rows: Iterable[dict[str, Any]]) -> str:
     return json.dumps(list(rows), ensure_ascii=False, indent=2) + "\n"
 
 
-def to_sarif(rows: Iterable[dict[str, Any]], version: str) -> str:
-    """Findings as a SARIF 2.1.0 log (OASIS) with one run; waived findings carry a suppression."""
+def to_sarif(rows: Iterable[dict[str, Any]], version: str, texts: Mapping[str, Explained]) -> str:
+    """Findings as a SARIF 2.1.0 log (OASIS) with one run; waived findings carry a suppression.
+
+    ``texts`` explain the checks as the run file tells them.
+    """
     used: dict[str, int] = {}
     results = []
     for row in rows:
@@ -72,13 +99,12 @@ def to_sarif(rows: Iterable[dict[str, Any]], version: str) -> str:
         if row.get("waived"):
             result["suppressions"] = [{"kind": "external"}]
         results.append(result)
-    entries = load()
     rules = [
         {
             "id": name,
-            "shortDescription": {"text": entries[name].check.summary if name in entries else name},
-            "fullDescription": {"text": entries[name].check.why if name in entries else name},
-            "help": {"text": entries[name].check.fix if name in entries else name},
+            "shortDescription": {"text": texts[name].summary if name in texts else name},
+            "fullDescription": {"text": texts[name].why if name in texts else name},
+            "help": {"text": texts[name].fix if name in texts else name},
         }
         for name in used
     ]

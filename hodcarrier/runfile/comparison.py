@@ -9,11 +9,15 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from hodcarrier.core.catalogue import load
-from hodcarrier.core.compare import Balance, classify
+from hodcarrier.core.judge.compare import Balance, classify
+from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.plan import differences
+from hodcarrier.core.states import Change, Severity
+from hodcarrier.core.summary import CheckChange, SettingChange
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.reader import RunFile
-from hodcarrier.runfile.sights import Sights
+from hodcarrier.runfile.results import texts
+from hodcarrier.runfile.sights import Sights, has_changed
 
 WORDS_CHANGE_RATIO = 0.10
 _TEXT_FIELDS = ("title", "description", "h1", "canonical", "robots")
@@ -21,11 +25,13 @@ _TEXT_FIELDS = ("title", "description", "h1", "canonical", "robots")
 
 @dataclass(frozen=True, slots=True)
 class Classed:
-    """A fingerprint with its class."""
+    """A fingerprint with its class, and what the run that has it says of its check."""
 
-    change: str
+    change: Change
     fingerprint: bytes
     check: str
+    severity: Severity
+    summary: str
     subject: str
     place: str
 
@@ -36,75 +42,74 @@ class Comparison:
 
     items: list[Classed]
     balance: Balance
-    settings: list[tuple[str, str, str]]
+    settings: list[SettingChange]
     page_changes: list[tuple[str, str, str, str]] = field(default_factory=list)
     appeared: list[str] = field(default_factory=list)
     gone: list[str] = field(default_factory=list)
     robots_diff: list[str] = field(default_factory=list)
     newly_blocked: list[str] = field(default_factory=list)
 
-    def by_check(self) -> list[dict[str, Any]]:
+    def by_check(self) -> list[CheckChange]:
         """Counts of the classes for every check that changed, the weightiest first."""
-        entries = load()
-        counts: defaultdict[str, Counter[str]] = defaultdict(Counter)
+        counts: defaultdict[str, Counter[Change]] = defaultdict(Counter)
+        first: dict[str, Classed] = {}
         for item in self.items:
             counts[item.check][item.change] += 1
-        rows = []
-        for check, classes in counts.items():
-            if set(classes) - {"still-there", "waived"}:
-                entry = entries.get(check)
-                severity = entry.check.severity if entry else "low"
-                rows.append(
-                    {
-                        "check": check,
-                        "severity": severity,
-                        "summary": entry.check.summary if entry else check,
-                        "counts": dict(classes),
-                    }
-                )
-        order = ("critical", "high", "medium", "low")
-        return sorted(rows, key=lambda r: (order.index(r["severity"]), -sum(r["counts"].values()), r["check"]))
+            first.setdefault(item.check, item)
+        rows = [
+            CheckChange(check, first[check].severity, first[check].summary, dict(classes))
+            for check, classes in counts.items()
+            if set(classes) - {Change.STILL_THERE, Change.WAIVED}
+        ]
+        return sorted(rows, key=lambda r: (RANK[r.severity], -sum(r.counts.values()), r.check))
 
 
 def compare(base: RunFile, head: RunFile) -> Comparison:
     """Compare two runs of one site. The caller has made sure that they are of one site."""
-    sights_base = Sights(base.db, base.meta("end", "complete") == "complete")
-    sights_head = Sights(head.db, head.meta("end", "complete") == "complete", base.db)
+    sights_base = Sights(base.db, base.meta("end", "complete") == "complete", keep=True)
+    sights_head = Sights(head.db, head.meta("end", "complete") == "complete", base.db, keep=True)
     passed = {fp for (fp,) in base.rows("SELECT fingerprint FROM history WHERE state = 'passed'")}
     items = list(_classed(base, head, sights_base, sights_head, passed))
     counts = Counter(item.change for item in items)
-    base_open = sum(1 for waived in sights_base.found.values() if not waived)
-    head_open = sum(1 for waived in sights_head.found.values() if not waived)
-    waived_now = sum(1 for item in items if item.change == "waived" and sights_base.found.get(item.fingerprint) is False)
-    comparison = Comparison(
-        items, Balance(base_open, head_open, waived_now, dict(counts)), _settings(base, head, sights_base, sights_head)
-    )
+    base_open, head_open = (int(run.rows("SELECT count(*) FROM finding WHERE waived = 0")[0][0]) for run in (base, head))
+    waived_now = sum(1 for i in items if i.change == Change.WAIVED and sights_base.found(i.fingerprint) is False)
+    changed_in_head = sum(1 for i in items if i.change == Change.CHECK_CHANGED and sights_head.found(i.fingerprint) is not None)
+    balance = Balance(base_open, head_open, waived_now, changed_in_head, dict(counts))
+    comparison = Comparison(items, balance, _settings(base, head, sights_base, sights_head))
     _compare_pages(comparison, base, head)
     _compare_robots(comparison, base, head, sights_base)
     return comparison
 
 
 def _classed(base: RunFile, head: RunFile, sights_base: Sights, sights_head: Sights, passed: set[bytes]) -> Iterator[Classed]:
+    catalogue = load()
+    changed = {check: has_changed(check, sights_base, sights_head) for check in {*sights_base.checks, *sights_head.checks}}
+    known_head, known_base = texts(head), texts(base)
+    current = {check: catalogue.current(check) for check in {*known_head, *known_base}}
     seen: set[bytes] = set()
-    for run in (head, base):
+    for run, known in ((head, known_head), (base, known_base)):
         for fp, check, subject, place in run.rows("SELECT fingerprint, check_id, subject, place FROM finding"):
             if fp not in seen:
                 seen.add(fp)
-                change = classify(sights_base.of(fp, check, subject), sights_head.of(fp, check, subject), fp in passed)
-                yield Classed(change, fp, check, subject, place)
+                now = current[check]
+                change = classify(sights_base.of(fp, now, subject), sights_head.of(fp, now, subject), fp in passed, changed[now])
+                text = known_head.get(now) or known[check]
+                yield Classed(change, fp, now, text.severity, text.summary, subject, place)
 
 
-def _settings(base: RunFile, head: RunFile, sights_base: Sights, sights_head: Sights) -> list[tuple[str, str, str]]:
+def _settings(base: RunFile, head: RunFile, sights_base: Sights, sights_head: Sights) -> list[SettingChange]:
     """Plan settings, catalogue version and revisions of checks that differ: they explain jumps."""
-    found = differences(base.plan, head.plan)
+    found = [SettingChange(*row) for row in differences(base.plan, head.plan)]
     if base.meta("catalogue") != head.meta("catalogue"):
-        found.append(("catalogue", str(base.meta("catalogue")), str(head.meta("catalogue"))))
-    for check, (_, _, revision) in sights_head.checks.items():
+        found.append(SettingChange("catalogue", str(base.meta("catalogue")), str(head.meta("catalogue"))))
+    for check, used in sights_head.checks.items():
         before = sights_base.checks.get(check)
         if before is None:
-            found.append((check, "not yet in the catalogue", f"revision {revision}"))
-        elif before[2] != revision:
-            found.append((check, f"revision {before[2]}", f"revision {revision}"))
+            found.append(SettingChange(check, "not yet in the catalogue", f"revision {used.revision}"))
+        elif before.revision != used.revision:
+            found.append(SettingChange(check, f"revision {before.revision}", f"revision {used.revision}"))
+    for check in sights_base.checks.keys() - sights_head.checks.keys():
+        found.append(SettingChange(check, f"revision {sights_base.checks[check].revision}", "retired"))
     return found
 
 

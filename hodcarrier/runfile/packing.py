@@ -9,7 +9,8 @@ import msgspec
 import numpy as np
 from isal import isal_zlib as zlib  # the same format, four times as fast
 
-from hodcarrier.core.facts import Link, PageFacts
+from hodcarrier.core.facts.page import PageFacts
+from hodcarrier.core.facts.values import Link
 from hodcarrier.runfile.schema import KINDS, LANDMARKS
 
 _KIND = {name: index for index, name in enumerate(KINDS)}
@@ -43,12 +44,15 @@ def unpack(blob: bytes) -> Any:
 
 def pack_facts(facts: PageFacts) -> bytes:
     """A page's facts without its links, which are packed by themselves."""
-    return pack(msgspec.structs.replace(facts, links=()))
+    return pack(msgspec.structs.replace(facts, links=msgspec.structs.replace(facts.links, all=())))
 
 
 def unpack_facts(blob: bytes, links: tuple[Link, ...]) -> PageFacts:
     """The facts of :func:`pack_facts` with links put back."""
-    return msgspec.structs.replace(_facts_decoder.decode(zlib.decompress(blob)), links=links)
+    facts = _facts_decoder.decode(zlib.decompress(blob))
+    if not links:
+        return facts
+    return msgspec.structs.replace(facts, links=msgspec.structs.replace(facts.links, all=links))
 
 
 def pack_links(links: Sequence[Link], id_of: Callable[[str], int]) -> bytes:

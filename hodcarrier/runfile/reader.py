@@ -8,14 +8,20 @@ import zlib
 from pathlib import Path
 from typing import Any
 
+import msgspec
+
 from hodcarrier.core.errors import DamagedRun
-from hodcarrier.core.facts import Link, PageFacts
-from hodcarrier.core.plan import Plan, read_plan
-from hodcarrier.core.robots import parse
-from hodcarrier.core.sitemaps import read
-from hodcarrier.core.views import Answer, RobotsFile, SitemapFile
+from hodcarrier.core.facts.answer import Answer
+from hodcarrier.core.facts.page import PageFacts
+from hodcarrier.core.facts.probes import ProbeFacts
+from hodcarrier.core.facts.site_files import RobotsFile, SitemapFile
+from hodcarrier.core.facts.values import Link
+from hodcarrier.core.plan import Plan, read_stored_plan
+from hodcarrier.core.web.robots import parse
+from hodcarrier.core.web.sitemaps import read
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import link_edges, unpack_facts, unpack_links, unpack_small
+from hodcarrier.runfile.versions import LIFTS
 
 
 class RunFile:
@@ -31,28 +37,42 @@ class RunFile:
         hint = "Give the path of a file that a run has saved (it ends in .sqlite)."
         if not path.is_file():
             raise DamagedRun(f"There is no run file at {path}.", hint)
+        db = sqlite3.connect(f"file:{_quote(path)}?mode=ro", uri=True, check_same_thread=False)
         try:
-            db = sqlite3.connect(f"file:{_quote(path)}?mode=ro", uri=True, check_same_thread=False)
             application = db.execute("PRAGMA application_id").fetchone()[0]
             version = db.execute("PRAGMA user_version").fetchone()[0]
             if application != schema.APPLICATION_ID:
-                db.close()
                 raise DamagedRun(f"{path.name} is not a run file.", hint)
-            if version != schema.VERSION:
-                db.close()
+            if version != schema.VERSION and version not in LIFTS:
+                newer = version > schema.VERSION
                 raise DamagedRun(
-                    f"{path.name} is of version {version}; this release reads version {schema.VERSION}.",
-                    "Use the release that wrote it.",
+                    f"{path.name} is of version {version}; this release reads versions {min(LIFTS)} to {schema.VERSION}.",
+                    "Use a newer release." if newer else "It was written before the first release; run the audit again.",
                 )
             run = cls(db, path.name)
             if run.meta("summary") is None:
-                db.close()
                 raise DamagedRun(
                     f"{path.name} is the file of a run that was not finished.", "Wait for the run, or start it again."
                 )
+            if version in LIFTS:
+                LIFTS[version](db)
+        except DamagedRun:
+            db.close()
+            raise
         except sqlite3.DatabaseError as error:
+            db.close()
             raise DamagedRun(f"{path.name} is damaged: {error}.", "Restore it from a backup or run the audit again.") from error
         return run
+
+    def again(self) -> RunFile:
+        """The same file, opened once more."""
+        return RunFile.open(Path(self.rows("PRAGMA database_list")[0][2]))
+
+    def check_whole(self) -> None:
+        """Read every page of the file once. Raises :class:`DamagedRun` when one cannot be read or does not fit the others."""
+        said = self.rows("PRAGMA quick_check(1)")[0][0]
+        if said != "ok":
+            raise DamagedRun(f"{self.name} is damaged: {said}.", "Restore it from a backup or run the audit again.")
 
     def __enter__(self) -> RunFile:
         return self
@@ -75,7 +95,7 @@ class RunFile:
     @property
     def plan(self) -> Plan:
         """The plan the run used."""
-        return read_plan(self.meta("plan"))
+        return read_stored_plan(self.meta("plan"))
 
     def url(self, address_id: int) -> str:
         """The URL of an address."""
@@ -116,6 +136,11 @@ class RunFile:
         text = zlib.decompress(body)
         usable = status is not None and 200 <= status < 300
         return RobotsFile(url, status, failure, content_type, hops, parse(text if usable else b""))
+
+    def probes(self) -> ProbeFacts:
+        """What the run's probes learnt."""
+        found = {name: json.loads(facts) for name, facts in self.rows("SELECT name, facts FROM probe")}
+        return msgspec.convert(found, ProbeFacts)
 
     def sitemap_files(self) -> tuple[SitemapFile, ...]:
         """Every sitemap that was asked for."""

@@ -5,13 +5,17 @@ from __future__ import annotations
 import json
 import re
 from collections.abc import Sequence
+from dataclasses import dataclass, fields
 from typing import Any
 
-from hodcarrier.core.catalogue import load
+import msgspec
+
 from hodcarrier.core.errors import InvalidInput, NotFound
-from hodcarrier.core.facts import FILE_KINDS, Link
-from hodcarrier.core.health import order_of_work
-from hodcarrier.core.urls import split
+from hodcarrier.core.facts.values import FILE_KINDS, Link
+from hodcarrier.core.judge.health import order_of_work
+from hodcarrier.core.states import Effort, Severity
+from hodcarrier.core.web.urls import split
+from hodcarrier.core.words import fill
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import unpack_ids
 from hodcarrier.runfile.reader import RunFile
@@ -22,6 +26,40 @@ FINDING_COLUMNS = (
 )
 
 
+@dataclass(frozen=True)
+class CheckText:
+    """A check as the run file tells it: what it was when the run was examined."""
+
+    area: str
+    area_name: str
+    severity: Severity
+    subject: str
+    effort: Effort
+    summary: str
+    why: str
+    fix: str
+    standard: str
+    messages: dict[str, str]
+    limits: dict[str, float]
+    revision: int
+
+    def message(self, key: str, data: dict[str, Any]) -> str:
+        """The sentence for a finding."""
+        template = self.messages.get(key)
+        return fill(template, data) if template else self.summary
+
+
+def texts(run: RunFile) -> dict[str, CheckText]:
+    """Every check of the run with its texts, severities and limits."""
+    names = [f.name for f in fields(CheckText)]
+    found = {}
+    for check, *values in run.rows(f"SELECT id, {', '.join(names)} FROM check_state"):
+        row = dict(zip(names, values, strict=True))
+        row["messages"], row["limits"] = json.loads(row["messages"]), json.loads(row["limits"])
+        found[check] = msgspec.convert({**row, "effort": row["effort"] or Effort.MEDIUM}, CheckText)
+    return found
+
+
 def checks(run: RunFile) -> list[Row]:
     """Every check that failed somewhere, in the order of work, with its oldest finding's date."""
     since = {
@@ -30,14 +68,24 @@ def checks(run: RunFile) -> list[Row]:
             "SELECT check_id, min(first_seen), max(times_returned) FROM history WHERE state = 'open' GROUP BY check_id"
         )
     }
-    entries = load()
+    names = (
+        "id",
+        "area",
+        "area_name",
+        "severity",
+        "effort",
+        "summary",
+        "findings",
+        "waived",
+        "pages",
+        "fixes",
+        "gain",
+        "unverified",
+    )
     rows = []
-    names = ("id", "area", "severity", "findings", "waived", "pages", "fixes", "gain", "unverified")
     for row in run.rows(f"SELECT {', '.join(names)} FROM check_state WHERE findings + waived > 0"):
         item = dict(zip(names, row, strict=True))
-        entry = entries.get(item["id"])
-        item["summary"] = entry.check.summary if entry else item["id"]
-        item["effort"] = entry.check.effort if entry else "medium"
+        item["effort"] = item["effort"] or Effort.MEDIUM
         item["since"], item["times_returned"] = since.get(item["id"], (None, 0))
         rows.append(item)
     return sorted(rows, key=lambda r: (*order_of_work(r["severity"], r["gain"], r["fixes"], r["effort"]), r["id"]))
@@ -45,20 +93,7 @@ def checks(run: RunFile) -> list[Row]:
 
 def check(run: RunFile, check_id: str) -> Row:
     """One check's figures in the run. Raises :class:`NotFound` when the run knows no such check."""
-    names = (
-        "id",
-        "area",
-        "severity",
-        "state",
-        "findings",
-        "waived",
-        "pages",
-        "fixes",
-        "gain",
-        "unverified",
-        "revision",
-        "crashed",
-    )
+    names = ("id", "state", "findings", "waived", "pages", "fixes", "gain", "unverified", "crashed")
     found = run.rows(f"SELECT {', '.join(names)} FROM check_state WHERE id = ?", check_id)
     if not found:
         raise NotFound(f"No check is called “{check_id}” in this run.", "See `hodcarrier catalogue list`.")
@@ -67,21 +102,20 @@ def check(run: RunFile, check_id: str) -> Row:
 
 def causes(run: RunFile, check_id: str = "", limit: int = 200, after: int = 0) -> list[Row]:
     """Causes of one check (or of all), the most valuable first, each with its age."""
-    where = "WHERE findings > 0" + (" AND check_id = ?" if check_id else "")
+    where = "WHERE cause.findings > 0" + (" AND check_id = ?" if check_id else "")
     values: tuple[Any, ...] = (check_id,) if check_id else ()
-    sql = f"SELECT id, check_id, key, line, findings, pages, gain FROM cause {where} ORDER BY gain DESC, findings DESC, id LIMIT ? OFFSET ?"
-    names = ("id", "check", "key", "line", "findings", "pages", "gain")
+    sql = (
+        "SELECT cause.id, check_id, key, line, cause.findings, cause.pages, cause.gain, severity, summary FROM cause"
+        f" JOIN check_state ON check_state.id = check_id {where} ORDER BY cause.gain DESC, cause.findings DESC, cause.id LIMIT ? OFFSET ?"
+    )
+    names = ("id", "check", "key", "line", "findings", "pages", "gain", "severity", "summary")
     rows = [dict(zip(names, row, strict=True)) for row in run.rows(sql, *values, limit, after)]
-    entries = load()
     for row in rows:
         age = run.rows(
             "SELECT min(h.first_seen), max(h.times_returned) FROM finding f JOIN history h ON h.fingerprint = f.fingerprint WHERE f.cause_id = ?",
             row["id"],
         )
         row["since"], row["times_returned"] = age[0]
-        entry = entries.get(row["check"])
-        row["severity"] = entry.check.severity if entry else "low"
-        row["summary"] = entry.check.summary if entry else row["check"]
     return rows
 
 
@@ -105,7 +139,8 @@ def findings(
         f"SELECT {FINDING_COLUMNS}, first_seen, times_returned FROM finding LEFT JOIN history USING (fingerprint)"
         f" WHERE {' AND '.join(where)} ORDER BY finding.id" + (" LIMIT ?" if limit is not None else "")
     )
-    return [make_finding(row) for row in run.rows(sql, *values, *([limit] if limit is not None else []))]
+    known = texts(run)
+    return [make_finding(row, known) for row in run.rows(sql, *values, *([limit] if limit is not None else []))]
 
 
 def count_findings(
@@ -140,20 +175,19 @@ def _finding_filter(
     return where, values
 
 
-def make_finding(row: tuple[Any, ...]) -> Row:
+def make_finding(row: tuple[Any, ...], known: dict[str, CheckText]) -> Row:
     """A finding from a row of :data:`FINDING_COLUMNS` and its history."""
     identity, fingerprint, check_id, subject, place, key, evidence, cause, waived, since, returned = row
-    entry = load().get(check_id)
-    data = json.loads(evidence)
+    text, data = known[check_id], json.loads(evidence)
     return {
         "id": identity,
         "fingerprint": fingerprint.hex(),
         "check": check_id,
-        "severity": entry.check.severity if entry else "low",
-        "summary": entry.check.summary if entry else check_id,
+        "severity": text.severity,
+        "summary": text.summary,
         "subject": subject,
         "place": place,
-        "message": entry.message(key, data) if entry else key,
+        "message": text.message(key, data),
         "evidence": data,
         "cause": cause,
         "waived": bool(waived),
@@ -252,18 +286,18 @@ def page(run: RunFile, url: str) -> Row:
     item["failure"] = answer.failure if answer else ""
     item["http_version"], item["remote"] = (answer.http_version, answer.remote) if answer else ("", "")
     item["tls"] = (run.meta("tls") or {}).get(split(url).origin, {})
-    item["encoding_source"] = facts.encoding_source if facts else ""
+    item["encoding_source"] = facts.language.encoding_source if facts else ""
     item["path"] = redirect_path(run, address)
     item["links_in"] = _links_in(run, address)
     item["listed"] = bool(run.rows("SELECT 1 FROM listed WHERE address_id = ?", address))
-    item["lang"] = facts.lang if facts else ""
-    item["encoding"] = facts.encoding if facts else ""
-    item["canonical"] = facts.canonical if facts else ""
-    item["robots"] = sorted(facts.directives()) if facts else []
-    item["headings"] = [[h.level, h.text] for h in facts.headings] if facts else []
-    item["data_types"] = list(facts.data_types) if facts else []
-    item["links_out"] = _links_out(run, facts.links) if facts else []
-    item["findings"] = findings(run, subject=url, waived=None, limit=500) + _file_findings(run, facts.links if facts else ())
+    item["lang"] = facts.language.lang if facts else ""
+    item["encoding"] = facts.language.encoding if facts else ""
+    item["canonical"] = facts.head.canonical if facts else ""
+    item["robots"] = sorted(facts.head.directives()) if facts else []
+    item["headings"] = [[h.level, h.text] for h in facts.text.headings] if facts else []
+    item["data_types"] = list(facts.data.types) if facts else []
+    item["links_out"] = _links_out(run, facts.links.all) if facts else []
+    item["findings"] = findings(run, subject=url, waived=None, limit=500) + _file_findings(run, facts.links.all if facts else ())
     return item
 
 

@@ -1,13 +1,13 @@
-"""The schema of a run file, version 2. ``docs/run-file.md`` describes it for other readers."""
+"""The schema of a run file, version 3. ``docs/run-file.md`` describes it for other readers."""
 
 from __future__ import annotations
 
 from typing import get_args
 
-from hodcarrier.core.facts import Landmark, LinkKind
+from hodcarrier.core.facts.values import Landmark, LinkKind
 
 APPLICATION_ID = 0x486F6463
-VERSION = 2
+VERSION = 3
 
 ROLES = ("page", "file", "external")
 STATES = ("queued", "done", "disallowed", "skipped")
@@ -39,13 +39,14 @@ CREATE TABLE page (
   address_id INTEGER PRIMARY KEY REFERENCES address(id),
   title TEXT NOT NULL, description TEXT NOT NULL, h1 TEXT NOT NULL, canonical TEXT NOT NULL, robots TEXT NOT NULL,
   lang TEXT NOT NULL, words INTEGER NOT NULL, text_hash TEXT NOT NULL, template TEXT NOT NULL,
-  facts BLOB NOT NULL,              -- zlib of MessagePack: PageFacts without links
+  facts BLOB NOT NULL,              -- zlib of MessagePack: facts by area, links apart; see docs/run-file.md
   links BLOB NOT NULL               -- ids and kinds, then zlib of MessagePack: [raw, text, landmark, rel]; see docs/run-file.md
 );
 CREATE TABLE site_file (
   id INTEGER PRIMARY KEY, kind TEXT NOT NULL, url TEXT NOT NULL, found TEXT NOT NULL, status INTEGER, failure TEXT NOT NULL,
   content_type TEXT NOT NULL, hops INTEGER NOT NULL, body BLOB NOT NULL
 );
+CREATE TABLE probe (name TEXT PRIMARY KEY, facts TEXT NOT NULL) WITHOUT ROWID;
 CREATE TABLE listed (address_id INTEGER NOT NULL, sitemap_id INTEGER NOT NULL, lastmod TEXT NOT NULL);
 """
 
@@ -56,9 +57,11 @@ CREATE TABLE verdict (
 );
 CREATE TABLE inlink (target_id INTEGER PRIMARY KEY, sources BLOB NOT NULL);
 CREATE TABLE check_state (
-  id TEXT PRIMARY KEY, area TEXT NOT NULL, severity TEXT NOT NULL, subject TEXT NOT NULL, needs TEXT NOT NULL,
-  revision INTEGER NOT NULL, state TEXT NOT NULL, findings INTEGER NOT NULL, waived INTEGER NOT NULL, pages INTEGER NOT NULL,
-  fixes INTEGER NOT NULL, gain REAL NOT NULL, unverified INTEGER NOT NULL, crashed INTEGER NOT NULL
+  id TEXT PRIMARY KEY, identity TEXT NOT NULL, area TEXT NOT NULL, area_name TEXT NOT NULL, severity TEXT NOT NULL,
+  subject TEXT NOT NULL, needs TEXT NOT NULL, effort TEXT NOT NULL, summary TEXT NOT NULL, why TEXT NOT NULL, fix TEXT NOT NULL,
+  standard TEXT NOT NULL, messages TEXT NOT NULL, limits TEXT NOT NULL, revision INTEGER NOT NULL, state TEXT NOT NULL,
+  findings INTEGER NOT NULL, waived INTEGER NOT NULL, pages INTEGER NOT NULL, fixes INTEGER NOT NULL, gain REAL NOT NULL,
+  unverified INTEGER NOT NULL, crashed INTEGER NOT NULL
 ) WITHOUT ROWID;
 CREATE TABLE cause (
   id INTEGER PRIMARY KEY, check_id TEXT NOT NULL, key TEXT NOT NULL, line TEXT NOT NULL, findings INTEGER NOT NULL,
@@ -92,6 +95,6 @@ INDEXES = """
 CREATE UNIQUE INDEX IF NOT EXISTS address_url ON address(url);
 CREATE INDEX IF NOT EXISTS finding_check ON finding(check_id, cause_id);
 CREATE INDEX IF NOT EXISTS finding_subject ON finding(subject_id);
-CREATE INDEX IF NOT EXISTS finding_print ON finding(fingerprint);
+CREATE INDEX IF NOT EXISTS finding_print ON finding(fingerprint, waived);
 CREATE INDEX IF NOT EXISTS cause_check ON cause(check_id);
 """

@@ -6,7 +6,8 @@ import json
 import sqlite3
 from dataclasses import dataclass
 
-from hodcarrier.core.compare import Sight
+from hodcarrier.core.catalogue import Catalogue, load
+from hodcarrier.core.judge.compare import Sight
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import unpack_ids
 
@@ -21,16 +22,40 @@ class Hidden:
     behind: frozenset[str] = frozenset()
 
 
+@dataclass(frozen=True, slots=True)
+class CheckUsed:
+    """A check as a run used it. ``limits`` are those in force, as JSON."""
+
+    state: str
+    needs: str
+    revision: int
+    limits: str
+
+    @property
+    def rule(self) -> str:
+        """What must be equal for two runs to judge alike."""
+        return f"{self.revision} {self.limits}"
+
+
 class Sights:
-    """Answers for one run, with what it needs read once.
+    """Answers for one run. Checks are asked for by the ids they have or had.
 
     ``complete``: the whole site was reached, so that an unknown address is linked and listed nowhere, unless it is hidden
     behind pages that could not be read. ``base`` is the run it is compared with; without one, what the run file says of
-    hidden pages counts.
+    hidden pages counts. With ``keep``, findings are read into memory once instead of being looked up one by one.
     """
 
-    def __init__(self, db: sqlite3.Connection, complete: bool, base: sqlite3.Connection | None = None) -> None:
+    def __init__(
+        self,
+        db: sqlite3.Connection,
+        complete: bool,
+        base: sqlite3.Connection | None = None,
+        keep: bool = False,
+        catalogue: Catalogue | None = None,
+    ) -> None:
         self.complete = complete
+        self._db = db
+        self._catalogue = catalogue or load()
         self.address: dict[str, tuple[int, int | None, bool, bool, bool]] = {
             url: (state, status, redirect is not None, has_page, failure is not None and failure != "")
             for url, state, status, redirect, has_page, failure in db.execute(
@@ -38,13 +63,15 @@ class Sights:
                 " LEFT JOIN answer ON answer.address_id = address.id LEFT JOIN page ON page.address_id = address.id WHERE role < 2"
             )
         }
-        self.checks: dict[str, tuple[str, str, int]] = {
-            check: (state, needs, revision)
-            for check, state, needs, revision in db.execute("SELECT id, state, needs, revision FROM check_state")
+        self.checks: dict[str, CheckUsed] = {
+            self._catalogue.current(check): CheckUsed(state, needs, revision, limits)
+            for check, state, needs, revision, limits in db.execute("SELECT id, state, needs, revision, limits FROM check_state")
         }
-        self.unverified = {fp for (fp,) in db.execute("SELECT fingerprint FROM unverified")}
-        self.found: dict[bytes, bool] = {fp: bool(waived) for fp, waived in db.execute("SELECT fingerprint, waived FROM finding")}
-
+        self._found: dict[bytes, bool] | None = None
+        self._unverified: set[bytes] | None = None
+        if keep:
+            self._found = {fp: bool(waived) for fp, waived in db.execute("SELECT fingerprint, waived FROM finding")}
+            self._unverified = {fp for (fp,) in db.execute("SELECT fingerprint FROM unverified")}
         self.hidden = self._stored(db) if base is None else self.hidden_since(base)
 
     @staticmethod
@@ -84,12 +111,30 @@ class Sights:
             grown = bool(found)
         return Hidden(frozenset(hidden), behind)
 
+    def rule_of(self, check: str) -> str:
+        """What decided about findings of a check: its revision and limits; empty when the run did not have the check."""
+        used = self.checks.get(self._catalogue.current(check))
+        return used.rule if used else ""
+
+    def found(self, fingerprint: bytes) -> bool | None:
+        """Whether a finding is there and waived (``True``) or open (``False``); ``None`` when it is not."""
+        if self._found is not None:
+            return self._found.get(fingerprint)
+        row = self._db.execute("SELECT waived FROM finding WHERE fingerprint = ?", (fingerprint,)).fetchone()
+        return bool(row[0]) if row else None
+
+    def _is_unverified(self, fingerprint: bytes) -> bool:
+        if self._unverified is not None:
+            return fingerprint in self._unverified
+        return self._db.execute("SELECT 1 FROM unverified WHERE fingerprint = ?", (fingerprint,)).fetchone() is not None
+
     def of(self, fingerprint: bytes, check: str, subject: str) -> Sight:
         """The sight of one (check, subject, place), given by its fingerprint."""
-        if fingerprint in self.found:
-            return Sight(True, self.found[fingerprint])
-        state, needs, _ = self.checks.get(check, ("absent", "", 0))
-        examined = state == "on" and fingerprint not in self.unverified
+        waived = self.found(fingerprint)
+        if waived is not None:
+            return Sight(True, waived)
+        used = self.checks.get(self._catalogue.current(check), CheckUsed("absent", "", 0, ""))
+        examined = used.state == "on" and not self._is_unverified(fingerprint)
         if subject == SITE:
             return Sight(False, known=True, examined=examined)
         known = self.address.get(subject)
@@ -97,11 +142,17 @@ class Sights:
             return Sight(False, known=False, examined=False, gone=self.complete and subject not in self.hidden.pages)
         address_state, status, redirects, has_page, cut = known
         done = address_state == schema.DONE
-        gone = status in (404, 410) or (redirects and needs == "document")
-        if needs == "document":
+        gone = status in (404, 410) or (redirects and used.needs == "document")
+        if used.needs == "document":
             seen = done and status == 200 and has_page and not cut
-        elif needs == "answer":
+        elif used.needs == "answer":
             seen = done and status is not None
         else:
             seen = address_state in (schema.DONE, schema.DISALLOWED)
         return Sight(False, known=True, examined=examined and seen, gone=gone)
+
+
+def has_changed(check: str, base: Sights, head: Sights) -> bool:
+    """Whether a check's revision or limits differ between two runs that both had it, or it was retired since the first."""
+    before, after = base.rule_of(check), head.rule_of(check)
+    return bool(before) and before != after

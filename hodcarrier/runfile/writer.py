@@ -11,8 +11,8 @@ from pathlib import Path
 from typing import Any
 
 from hodcarrier.core.errors import DamagedRun
-from hodcarrier.core.facts import PageFacts
-from hodcarrier.core.views import Answer
+from hodcarrier.core.facts.answer import Answer
+from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import pack_facts, pack_links, pack_small
 
@@ -38,6 +38,8 @@ class RunWriter:
     every known URL to its address id, ``found`` the ids to how they were found.
     """
 
+    VERSION = schema.VERSION
+
     def __init__(self, db: sqlite3.Connection) -> None:
         self.db = db
         self.ids: dict[str, int] = {}
@@ -62,18 +64,42 @@ class RunWriter:
         db.commit()
         return writer
 
+    @staticmethod
+    def version_of(path: Path) -> int | None:
+        """The version of a run file; ``None`` when it is none or cannot be read."""
+        db = sqlite3.connect(path)
+        try:
+            application, version = (
+                int(db.execute(f"PRAGMA {name}").fetchone()[0]) for name in ("application_id", "user_version")
+            )
+        except sqlite3.DatabaseError:
+            return None
+        finally:
+            db.close()
+        return version if application == schema.APPLICATION_ID else None
+
     @classmethod
     def resume(cls, path: Path) -> RunWriter:
         """Go on with an unfinished run file. Raises :class:`DamagedRun` if it is not one."""
+        db = sqlite3.connect(path)
         try:
-            db = _connect(path)
+            _prepare(db)
             if db.execute("PRAGMA application_id").fetchone()[0] != schema.APPLICATION_ID:
                 raise DamagedRun(f"{path.name} is not a run file.", "Start the run again.")
+            version = db.execute("PRAGMA user_version").fetchone()[0]
+            if version != schema.VERSION:
+                raise DamagedRun(
+                    f"{path.name} was begun by another release (version {version}).", "Start the run again; it cannot go on."
+                )
             writer = cls(db)
             for row_id, url, found in db.execute("SELECT id, url, found_by FROM address"):
                 writer.ids[url] = row_id
                 writer.found[row_id] = found
+        except DamagedRun:
+            db.close()
+            raise
         except sqlite3.DatabaseError as error:
+            db.close()
             raise DamagedRun(f"{path.name} cannot be read: {error}.", "Start the run again.") from error
         return writer
 
@@ -147,21 +173,21 @@ class RunWriter:
             )
         )
         if facts is not None:
-            robots = ", ".join(sorted(facts.directives()))
+            robots = ", ".join(sorted(facts.head.directives()))
             self._pages.append(
                 (
                     address_id,
-                    facts.title,
-                    facts.description,
-                    facts.h1,
-                    facts.canonical,
+                    facts.head.title,
+                    facts.head.description,
+                    facts.text.h1,
+                    facts.head.canonical,
                     robots,
-                    facts.lang,
-                    facts.words,
-                    facts.text_hash,
-                    facts.template,
+                    facts.language.lang,
+                    facts.text.words,
+                    facts.text.text_hash,
+                    facts.template.key,
                     pack_facts(facts),
-                    pack_links(facts.links, self.ids.__getitem__),
+                    pack_links(facts.links.all, self.ids.__getitem__),
                 )
             )
 
@@ -172,6 +198,10 @@ class RunWriter:
             "INSERT INTO site_file (kind, url, found, status, failure, content_type, hops, body) VALUES (?,?,?,?,?,?,?,?)", row
         )
         return int(cursor.lastrowid or 0)
+
+    def add_probe(self, name: str, facts: dict[str, Any] | None) -> None:
+        """Record what a probe learnt (stored as JSON; ``None``: it does not apply) in the current transaction."""
+        self.db.execute("INSERT OR REPLACE INTO probe VALUES (?, ?)", (name, json.dumps(facts)))
 
     def add_listed(self, address_id: int, sitemap_id: int, lastmod: str) -> None:
         """Record that a sitemap lists an address."""
@@ -237,8 +267,12 @@ class RunWriter:
 
 def _connect(path: Path | str) -> sqlite3.Connection:
     db = sqlite3.connect(path)
+    _prepare(db)
+    return db
+
+
+def _prepare(db: sqlite3.Connection) -> None:
     db.execute(f"PRAGMA page_size={PAGE_BYTES}")  # of a new file; only before the mode is set
     db.execute("PRAGMA journal_mode=WAL")
     db.execute("PRAGMA synchronous=NORMAL")
     db.execute("PRAGMA cache_size=-16000")
-    return db

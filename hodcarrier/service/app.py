@@ -6,7 +6,6 @@ import secrets
 import sys
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
-from datetime import UTC, datetime
 from pathlib import Path
 
 import structlog
@@ -17,12 +16,12 @@ from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
 
 from hodcarrier import __version__
+from hodcarrier.audit.place import make_place
+from hodcarrier.audit.supervisor import Supervisor
 from hodcarrier.core import errors
-from hodcarrier.register.database import open_register
-from hodcarrier.service import routes, site_routes
 from hodcarrier.service.mail import LogMailer, SmtpMailer
+from hodcarrier.service.routes import ROUTERS
 from hodcarrier.service.settings import Settings
-from hodcarrier.service.supervisor import Supervisor
 from hodcarrier.usecases.members import first_owner
 from hodcarrier.usecases.workspace import Workspace
 
@@ -33,27 +32,22 @@ STATUS: dict[type[errors.HodcarrierError], int] = {
     errors.SignInNeeded: 401,
     errors.Conflict: 409,
     errors.DamagedRun: 410,
+    errors.DamagedRecord: 410,
     errors.Unavailable: 503,
 }
-CONSOLE = Path(__file__).parent.parent.parent / "console" / "dist"
+CONSOLE = Path(__file__).parent.parent / "console"
 log = structlog.get_logger()
 
 
 def make_workspace(settings: Settings) -> Workspace:
     """Open the register and the folder of run files. Raises :class:`~hodcarrier.core.errors.Unavailable`."""
-    register = open_register(settings.data / "register.sqlite")
-    folder = settings.data / "runs"
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise errors.Unavailable(f"{folder} cannot be made: {error.strerror}.", "Name another folder with --data.") from None
     mailer = SmtpMailer(settings.smtp_host, settings.smtp_port, settings.mail_from) if settings.smtp_host else LogMailer()
-    return Workspace(register, folder, lambda: datetime.now(UTC), mailer, settings.url)
+    return make_place(settings.data, mailer, settings.url)
 
 
 def make_app(settings: Settings, work: Workspace) -> FastAPI:
     """The application over a workspace."""
-    supervisor = Supervisor(work, settings.workers)
+    supervisor = Supervisor(work, settings.data, settings.workers)
 
     @asynccontextmanager
     async def lifespan(_app: FastAPI) -> AsyncIterator[None]:
@@ -72,11 +66,10 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
         openapi_url="/api/v1/openapi.json",
         docs_url=None,
         redoc_url=None,
-        generate_unique_id_function=lambda route: route.name,
     )
     app.state.settings, app.state.work, app.state.supervisor, app.state.building = settings, work, supervisor, ""
-    for module in (routes, site_routes):
-        app.include_router(module.router, prefix="/api/v1")
+    for router in ROUTERS:
+        app.include_router(router, prefix="/api/v1")
     app.add_exception_handler(errors.HodcarrierError, _on_error)
     app.add_exception_handler(RequestValidationError, _on_invalid)
     app.add_exception_handler(HTTPException, _on_http)

@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import Depends, Header, Request
 
 from hodcarrier.core.errors import InvalidInput, SignInNeeded
 from hodcarrier.register.models import Member
+from hodcarrier.service.settings import Settings
 from hodcarrier.usecases import members
-from hodcarrier.usecases.workspace import Workspace
-from hodcarrier.wire.base import Problem
+from hodcarrier.usecases.workspace import Workspace, latest_run_id
 
 COOKIE = "hodcarrier_session"
-PROBLEMS: dict[int | str, dict[str, Any]] = {code: {"model": Problem} for code in (401, 403, 404, 409, 422)}
 
 
 def workspace(request: Request) -> Workspace:
@@ -22,10 +21,18 @@ def workspace(request: Request) -> Workspace:
     return found
 
 
+def settings_of(request: Request) -> Settings:
+    """The settings of the application."""
+    found: Settings = request.app.state.settings
+    return found
+
+
 Work = Annotated[Workspace, Depends(workspace)]
+Configured = Annotated[Settings, Depends(settings_of)]
+Version = Annotated[str | None, Header(alias="If-Match", description="the version that was loaded")]
 
 
-def anybody(request: Request, work: Work) -> Member:
+def signed_in(request: Request, work: Workspace) -> Member:
     """Who asks: by bearer token or by the console's session. Raises :class:`SignInNeeded`."""
     kind, _, secret = request.headers.get("authorization", "").partition(" ")
     if kind.lower() == "bearer" and secret:
@@ -36,17 +43,6 @@ def anybody(request: Request, work: Work) -> Member:
     return members.member_of_session(work, cookie)
 
 
-def staff(member: Annotated[Member, Depends(anybody)]) -> Member:
-    """A member of the agency; guests are turned away."""
-    members.allow(member, "owner", "lead", "analyst", "writer", "developer", "account")
-    return member
-
-
-Anybody = Annotated[Member, Depends(anybody)]
-Staff = Annotated[Member, Depends(staff)]
-Version = Annotated[str | None, Header(alias="If-Match", description="the version that was loaded")]
-
-
 def version_of(text: str | None) -> int | None:
     """The version in an ``If-Match`` header (RFC 9110, 13.1.1). Raises :class:`InvalidInput` when it is none."""
     if text is None:
@@ -55,3 +51,12 @@ def version_of(text: str | None) -> int | None:
         return int(text.strip('" '))
     except ValueError:
         raise InvalidInput(f"If-Match “{text}” is not a version.", "Send the version that was loaded.", "If-Match") from None
+
+
+def actual_run(work: Workspace, run_id: str) -> str:
+    """A run's id; ``latest-SITE`` stands for the latest done run of a site."""
+    head, _, site = run_id.partition("-")
+    if head == "latest" and site.isdigit():
+        with work.reading() as session:
+            return latest_run_id(session, int(site))
+    return run_id

@@ -3,62 +3,48 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from pathlib import Path
 
-from hodcarrier.core.catalogue import load
 from hodcarrier.core.errors import RunMismatch
+from hodcarrier.core.states import Change
 from hodcarrier.register.models import Run
 from hodcarrier.runfile.comparison import Comparison, compare
-from hodcarrier.runfile.reader import RunFile
+from hodcarrier.runfile.store import RunStore
 from hodcarrier.usecases.workspace import Workspace, fetch
-from hodcarrier.wire.results import ChangedFinding, ComparisonOut, PageChange
+from hodcarrier.wire.comparisons import ChangedFinding, ComparisonOut, PageChange
 
 ROWS_MAX = 2000
-CHANGE_ORDER = (
-    "new",
-    "new-with-page",
-    "new-to-view",
-    "returned",
-    "fixed",
-    "gone-with-page",
-    "unverified",
-    "waiver-ended",
-    "waived",
-    "still-there",
-)
+CHANGE_ORDER = {change: place for place, change in enumerate(Change)}
 
 
 @lru_cache(maxsize=16)
-def _compare_files(base: Path, head: Path) -> Comparison:
+def _compare_files(store: RunStore, base: str, head: str) -> Comparison:
     """Finished run files never change, so a comparison of two of them can be kept."""
-    with RunFile.open(base) as opened_base, RunFile.open(head) as opened_head:
+    with store.open(base) as opened_base, store.open(head) as opened_head:
         return compare(opened_base, opened_head)
 
 
 def compare_runs(
-    work: Workspace, base_id: str, head_id: str, change: str = "", check: str = "", limit: int = 200
+    work: Workspace, base_id: str, head_id: str, change: Change | None = None, check: str = "", limit: int = 200
 ) -> ComparisonOut:
     """Compare two finished runs. Raises :class:`RunMismatch` when they are of different sites."""
-    with work.session() as session:
+    with work.reading() as session:
         base, head = fetch(session, Run, base_id, "run"), fetch(session, Run, head_id, "run")
         if base.site_id != head.site_id:
             raise RunMismatch(
                 f"Run {base_id} is of {base.site.host} and run {head_id} of {head.site.host}.", "Choose two runs of one site."
             )
-    found = _compare_files(work.run_path(base_id), work.run_path(head_id))
-    entries = load()
+    found = _compare_files(work.store, base_id, head_id)
     chosen = [i for i in found.items if (not change or i.change == change) and (not check or i.check == check)]
-    chosen.sort(key=lambda i: (CHANGE_ORDER.index(i.change), i.check, i.subject, i.place))
+    chosen.sort(key=lambda i: (CHANGE_ORDER[i.change], i.check, i.subject, i.place))
     items = []
     for item in chosen[: min(limit, ROWS_MAX)]:
-        entry = entries.get(item.check)
         items.append(
             ChangedFinding(
                 change=item.change,
                 fingerprint=item.fingerprint.hex(),
                 check=item.check,
-                severity=entry.check.severity if entry else "low",
-                summary=entry.check.summary if entry else item.check,
+                severity=item.severity,
+                summary=item.summary,
                 subject=item.subject,
                 place=item.place,
             )

@@ -8,42 +8,45 @@ from typing import Any
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from hodcarrier.core.catalogue import load
 from hodcarrier.core.errors import DamagedRun
+from hodcarrier.core.judge.health import RANK
+from hodcarrier.core.states import ACTIVE_RUN, Change, RunPurpose, RunState, Severity, SiteKind, TodoState
 from hodcarrier.register.models import Member, Run, Site, WaiverRow
 from hodcarrier.runfile import results
-from hodcarrier.usecases.runs import ACTIVE
-from hodcarrier.usecases.sites import run_brief, site_out
+from hodcarrier.usecases.runs import run_brief
+from hodcarrier.usecases.sites import site_out
 from hodcarrier.usecases.todos import list_todos
+from hodcarrier.usecases.waivers import waiver_out
 from hodcarrier.usecases.workspace import Workspace
-from hodcarrier.wire.work import DeskItem, DeskOut, DeskSite
+from hodcarrier.wire.desk import DeskItem, DeskItemKind, DeskOut, DeskSite
 
 ITEMS_MAX = 8
 LINE_RUNS = 10
-NEW = ("new", "new-with-page", "new-to-view", "returned")
 
 
 def get_desk(work: Workspace, member: Member, building: str = "") -> DeskOut:
     """Everything on the desk of a member. ``building`` says that a history is still being audited."""
     now = work.now()
-    with work.session() as session:
-        sites = session.scalars(select(Site).where(Site.kind == "own")).all()
+    with work.reading() as session:
+        sites = session.scalars(select(Site).where(Site.kind == SiteKind.OWN)).all()
         rows = [_site_row(session, site) for site in sites]
         items = [item for site in sites for item in _site_items(work, session, site)]
-        ending = session.scalars(select(WaiverRow).where(WaiverRow.end.between(now.date(), now.date() + timedelta(days=7)))).all()
+        ending = session.scalars(
+            select(WaiverRow).where(~WaiverRow.replaced, WaiverRow.end.between(now.date(), now.date() + timedelta(days=7)))
+        ).all()
         items.extend(_waiver_item(session, row) for row in ending)
-        running = [run_brief(r) for r in session.scalars(select(Run).where(Run.state.in_(ACTIVE)).order_by(Run.requested_at))]
+        running = [run_brief(r) for r in session.scalars(select(Run).where(Run.state.in_(ACTIVE_RUN)).order_by(Run.requested_at))]
         night = session.execute(
             select(Run.state, func.count())
-            .where(Run.finished_at > now - timedelta(hours=24), Run.purpose == "audit")
+            .where(Run.finished_at > now - timedelta(hours=24), Run.purpose == RunPurpose.AUDIT)
             .group_by(Run.state)
         )
         ended = dict(night.all())
     todos = list_todos(work, state="live")
-    mine = [t for t in todos if t.assignee_id == member.id and t.state != "done"]
+    mine = [t for t in todos if t.assignee_id == member.id and t.state != TodoState.DONE]
     week = now.date() + timedelta(days=7)
     rows.sort(key=lambda r: -r.attention)
-    items.sort(key=lambda i: ("critical", "high", "medium", "low", None).index(i.severity))
+    items.sort(key=lambda i: len(RANK) if i.severity is None else RANK[i.severity])
     return DeskOut(
         now=now,
         sentence=_sentence(ended, rows),
@@ -57,8 +60,8 @@ def get_desk(work: Workspace, member: Member, building: str = "") -> DeskOut:
     )
 
 
-def _sentence(ended: dict[str, int], rows: list[DeskSite]) -> str:
-    done, failed = ended.get("done", 0), ended.get("failed", 0)
+def _sentence(ended: dict[RunState, int], rows: list[DeskSite]) -> str:
+    done, failed = ended.get(RunState.DONE, 0), ended.get(RunState.FAILED, 0)
     worse = sum(1 for r in rows if r.change is not None and r.change < -0.5)
     parts = [f"{done} audit{'s' if done != 1 else ''} in the last 24 hours"]
     if failed:
@@ -73,7 +76,7 @@ def _sentence(ended: dict[str, int], rows: list[DeskSite]) -> str:
 def _audits(session: Session, site: Site, count: int) -> list[Run]:
     runs = session.scalars(
         select(Run)
-        .where(Run.site_id == site.id, Run.purpose == "audit", Run.state.in_(("done", "failed")))
+        .where(Run.site_id == site.id, Run.purpose == RunPurpose.AUDIT, Run.state.in_((RunState.DONE, RunState.FAILED)))
         .order_by(Run.requested_at.desc())
         .limit(count)
     ).all()
@@ -82,17 +85,17 @@ def _audits(session: Session, site: Site, count: int) -> list[Run]:
 
 def _site_row(session: Session, site: Site) -> DeskSite:
     runs = _audits(session, site, LINE_RUNS)
-    done = [r for r in runs if r.state == "done"]
+    done = [r for r in runs if r.state == RunState.DONE]
     last = done[-1] if done else None
     change = None
     if len(done) > 1 and last is not None and last.health is not None and done[-2].health is not None:
         change = last.health - done[-2].health
-    severities: dict[str, Any] = (last.summary or {}).get("severities", {}) if last else {}
-    counts = (last.changes or {}).get("counts") if last else None
+    severities = last.summary.severities if last and last.summary else {}
+    changes = last.changes if last else None
     out = site_out(session, site)
-    critical = severities.get("critical", {}).get("findings", 0)
-    high = severities.get("high", {}).get("findings", 0)
-    attention = max(0.0, -(change or 0.0)) * 4 + critical + high / 10 + (50 if runs and runs[-1].state == "failed" else 0)
+    critical = severities[Severity.CRITICAL].findings if severities else 0
+    high = severities[Severity.HIGH].findings if severities else 0
+    attention = max(0.0, -(change or 0.0)) * 4 + critical + high / 10 + (50 if runs and runs[-1].state == RunState.FAILED else 0)
     attention += (100 - last.health) / 10 if last and last.health is not None else 0
     return DeskSite(
         site=out,
@@ -100,8 +103,8 @@ def _site_row(session: Session, site: Site) -> DeskSite:
         line=[r.health for r in runs],
         critical=critical,
         high=high,
-        new=sum(counts.get(n, 0) for n in NEW) if counts is not None else None,
-        fixed=counts.get("fixed", 0) if counts is not None else None,
+        new=changes.new + changes.counts.get(Change.RETURNED, 0) if changes is not None else None,
+        fixed=changes.counts.get(Change.FIXED, 0) if changes is not None else None,
         next_due_at=site.schedule.next_due_at if site.schedule else None,
         attention=attention,
     )
@@ -114,10 +117,10 @@ def _site_items(work: Workspace, session: Session, site: Site) -> list[DeskItem]
         return []
     last = runs[-1]
     base: dict[str, Any] = {"site_id": site.id, "host": site.host, "client_name": site.client.name}
-    if last.state == "failed":
+    if last.state == RunState.FAILED:
         return [
             DeskItem(
-                kind="failed",
+                kind=DeskItemKind.FAILED,
                 severity=None,
                 text=f"The audit failed: {last.reason}",
                 link=f"/sites/{site.id}",
@@ -127,22 +130,19 @@ def _site_items(work: Workspace, session: Session, site: Site) -> list[DeskItem]
         ]
     worse = [
         row
-        for row in (last.changes or {}).get("by_check", [])
-        if row["severity"] in ("critical", "high") and any(row["counts"].get(name) for name in NEW)
+        for row in (last.changes.by_check if last.changes else [])
+        if row.severity in (Severity.CRITICAL, Severity.HIGH) and row.new
     ]
     items = []
-    entries = load()
     for row in worse[:4]:
-        new = sum(row["counts"].get(name, 0) for name in NEW)
-        summary = entries[row["check"]].check.summary if row["check"] in entries else row["check"]
-        detail = _cause_line(work, last, row["check"])
+        detail = _cause_line(work, last, row.check)
         items.append(
             DeskItem(
-                kind="change",
-                severity=row["severity"],
-                text=f"{summary}: {new} new",
+                kind=DeskItemKind.CHANGE,
+                severity=row.severity,
+                text=f"{row.summary}: {row.new} new",
                 detail=detail,
-                link=f"/sites/{site.id}/checks/{row['check']}",
+                link=f"/sites/{site.id}/checks/{row.check}",
                 action="look",
                 **base,
             )
@@ -161,14 +161,13 @@ def _cause_line(work: Workspace, run: Run, check: str) -> str:
 
 def _waiver_item(session: Session, row: WaiverRow) -> DeskItem:
     site = session.get_one(Site, row.site_id)
-    entry = load().get(row.check_id)
     return DeskItem(
-        kind="waiver",
+        kind=DeskItemKind.WAIVER,
         severity=None,
         site_id=site.id,
         host=site.host,
         client_name=site.client.name,
-        text=f"The waiver of “{entry.check.summary if entry else row.check_id}” ends on {row.end:%a %d %b}",
+        text=f"The waiver of “{waiver_out(row, row.start).summary}” ends on {row.end:%a %d %b}",
         detail=row.reason,
         link=f"/sites/{site.id}/plan",
         action="look",

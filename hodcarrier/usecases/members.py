@@ -11,10 +11,12 @@ from argon2.exceptions import InvalidHashError, VerifyMismatchError
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from hodcarrier.core.errors import Conflict, InvalidInput, NotAllowed, NotFound, SignInNeeded
+from hodcarrier.core.errors import Conflict, InvalidInput, NotFound, SignInNeeded
+from hodcarrier.core.permissions import Role
+from hodcarrier.core.states import UNFINISHED_TODO
 from hodcarrier.register.models import Client, Member, SignIn, Todo, Token
-from hodcarrier.usecases.workspace import Workspace, fetch, log
-from hodcarrier.wire.people import MemberBody, MemberChange, MemberOut, TokenOut
+from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
+from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, ProfileChange, TokenOut
 
 SESSION_DAYS = 14
 _hasher = PasswordHasher()
@@ -32,9 +34,7 @@ def add_member(work: Workspace, body: MemberBody, author: Member | None = None) 
     if "@" not in email.strip("@"):
         raise InvalidInput(f"“{body.email}” is not an e-mail address.", "Give one such as imke@agency.example.", "email")
     with work.session() as session:
-        if session.scalar(select(Member).where(Member.email == email)):
-            raise Conflict(f"{email} is already a member.", "Change that member, or give another address.")
-        if body.role == "guest" and body.client_id is None:
+        if body.role == Role.GUEST and body.client_id is None:
             raise InvalidInput("A guest belongs to a client.", "Say which one with client_id.", "client_id")
         if body.client_id is not None:
             fetch(session, Client, body.client_id, "client")
@@ -46,8 +46,11 @@ def add_member(work: Workspace, body: MemberBody, author: Member | None = None) 
             client_id=body.client_id,
             created_at=work.now(),
         )
-        session.add(member)
-        session.flush()
+        if session.scalar(select(Member.id).where(Member.email == email)) is not None:
+            raise Conflict(f"{email} is already a member.", "Change that member, or give another address.")
+        taken = f"There is already a member called {member.name}, or with the address {email}."
+        with unless_taken(session, taken, "Give another form of the name, such as one with a middle initial."):
+            session.add(member)
         log(session, work.now(), author.id if author else None, "member added", email)
         return MemberOut.model_validate(member)
 
@@ -56,26 +59,39 @@ def change_member(work: Workspace, member_id: int, change: MemberChange, author:
     """Change a member. The last active owner keeps the role."""
     with work.session() as session:
         member = fetch(session, Member, member_id, "member")
-        stays_owner = change.role in (None, "owner") and change.active is not False
-        if member.role == "owner" and not stays_owner:
-            owners = session.scalar(select(func.count()).where(Member.role == "owner", Member.active))
+        stays_owner = change.role in (None, Role.OWNER) and change.active is not False
+        if member.role == Role.OWNER and not stays_owner:
+            owners = session.scalar(select(func.count()).where(Member.role == Role.OWNER, Member.active))
             if owners == 1:
                 raise Conflict("The last owner cannot be changed or switched off.", "Make another member owner first.")
-        for name in ("name", "role", "active"):
-            value = getattr(change, name)
-            if value is not None:
-                setattr(member, name, value)
+        with unless_taken(session, f"There is already a member called {change.name}.", "Give another form of the name."):
+            for name in ("name", "role", "active"):
+                value = getattr(change, name)
+                if value is not None:
+                    setattr(member, name, value)
         if change.password is not None:
             member.password_hash = _hasher.hash(change.password)
         log(session, work.now(), author.id, "member changed", member.email)
         return MemberOut.model_validate(member)
 
 
+def change_profile(work: Workspace, member_id: int, change: ProfileChange) -> MemberOut:
+    """Change one's own profile."""
+    with work.session() as session:
+        member = fetch(session, Member, member_id, "member")
+        with unless_taken(session, f"There is already a member called {change.name}.", "Give another form of the name."):
+            for name in ("name", "date_order"):
+                value = getattr(change, name)
+                if value is not None:
+                    setattr(member, name, value)
+        return MemberOut.model_validate(member)
+
+
 def list_members(work: Workspace) -> list[MemberOut]:
     """All members, with how many live to-dos each has and how many of those are overdue."""
     today = work.now().date()
-    with work.session() as session:
-        live = Todo.state.in_(("open", "doing"))
+    with work.reading() as session:
+        live = Todo.state.in_(UNFINISHED_TODO)
         counts: dict[int | None, int] = dict(
             session.execute(select(Todo.assignee_id, func.count()).where(live).group_by(Todo.assignee_id)).all()
         )
@@ -97,7 +113,7 @@ def find_member(session: Session, key: str | int) -> Member:
     near = exact or [m for m in members if m.name.lower().startswith(text)]
     if len(near) == 1 and text:
         return near[0]
-    names = ", ".join(sorted(m.name for m in members if m.role != "guest"))
+    names = ", ".join(sorted(m.name for m in members if m.role != Role.GUEST))
     raise NotFound(f"Nobody called “{key}” is a member.", f"Members are {names}.")
 
 
@@ -130,7 +146,7 @@ def sign_out(work: Workspace, secret: str) -> None:
 
 def member_of_session(work: Workspace, secret: str) -> Member:
     """Who a session belongs to. Raises :class:`SignInNeeded` when it has ended."""
-    with work.session() as session:
+    with work.reading() as session:
         found = session.get(SignIn, hash_secret(secret))
         member = session.get(Member, found.member_id) if found and found.expires_at > work.now() else None
         if member is None or not member.active:
@@ -141,7 +157,7 @@ def member_of_session(work: Workspace, secret: str) -> Member:
 
 def member_of_token(work: Workspace, secret: str) -> Member:
     """Who a bearer token belongs to. Raises :class:`SignInNeeded` when it is unknown or revoked."""
-    with work.session() as session:
+    with work.reading() as session:
         token = session.scalar(select(Token).where(Token.secret_hash == hash_secret(secret)))
         member = session.get(Member, token.member_id) if token and token.revoked_at is None else None
         if member is None or not member.active:
@@ -163,7 +179,7 @@ def add_token(work: Workspace, member: Member, name: str) -> TokenOut:
 
 def list_tokens(work: Workspace, member: Member) -> list[TokenOut]:
     """The tokens of a member."""
-    with work.session() as session:
+    with work.reading() as session:
         tokens = session.scalars(select(Token).where(Token.member_id == member.id).order_by(Token.id)).all()
         return [TokenOut(id=t.id, name=t.name, begins=t.begins, created_at=t.created_at, revoked_at=t.revoked_at) for t in tokens]
 
@@ -178,22 +194,10 @@ def revoke_token(work: Workspace, member: Member, token_id: int) -> None:
         log(session, work.now(), member.id, "token revoked", token.name)
 
 
-def allow(member: Member, *roles: str) -> None:
-    """Raise :class:`NotAllowed` unless the member has one of the roles."""
-    if member.role not in roles:
-        raise NotAllowed(f"This needs the role {' or '.join(roles)}; yours is {member.role}.", "Ask an owner.")
-
-
-def allow_client(member: Member, client_id: int) -> None:
-    """Raise :class:`NotFound` when a guest asks for another client's things, as if they were not there."""
-    if member.role == "guest" and member.client_id != client_id:
-        raise NotFound("There is nothing of that kind for you here.", "Ask the agency for the right link.")
-
-
 def first_owner(work: Workspace, email: str, name: str, password: str) -> str | None:
     """Make the first owner if there is no member yet; returns the password to show once, or ``None``."""
-    with work.session() as session:
+    with work.reading() as session:
         if session.scalar(select(func.count()).select_from(Member)):
             return None
-    add_member(work, MemberBody(name=name, email=email, role="owner", password=password))
+    add_member(work, MemberBody(name=name, email=email, role=Role.OWNER, password=password))
     return password

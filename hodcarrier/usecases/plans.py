@@ -14,30 +14,30 @@ from hodcarrier.core.errors import Conflict, InvalidInput, InvalidPlan, InvalidU
 from hodcarrier.core.plan import Plan, plan_values, read_plan
 from hodcarrier.core.scope import preview
 from hodcarrier.core.settings import OWN_TO_A_SITE
-from hodcarrier.core.urls import normalize, read_address
+from hodcarrier.core.web.urls import normalize, read_address
 from hodcarrier.register.models import Member, Site, SiteAccess
 from hodcarrier.usecases.workspace import Workspace, fetch, latest_run, latest_run_id, log
-from hodcarrier.wire.sites import AccessBody, AccessOut, PlanOut, PreviewRow
+from hodcarrier.wire.plans import AccessBody, AccessOut, PlanOut, PreviewRow
 
 SAMPLES_MAX = 500
 
 
 def get_plan(work: Workspace, site_id: int) -> PlanOut:
     """A site's plan."""
-    with work.session() as session:
+    with work.reading() as session:
         return _plan_out(session, fetch(session, Site, site_id, "site"))
 
 
 def _plan_out(session: Session, site: Site) -> PlanOut:
     """A plan with every setting; those that came with a later release have their defaults."""
-    plan = read_plan(site.plan)
+    plan = site.plan
     run = latest_run(session, site)
-    seen = (run.summary or {}).get("session_parameters", []) if run else []
+    seen = run.summary.session_parameters if run and run.summary else []
     return PlanOut(
-        values=plan_values(plan),
+        values=plan,
         version=site.plan_version,
-        defaults=plan_values(Plan()),
-        proposed_drops=[] if plan.keep_parameters else [p for p in seen if p["name"] not in plan.drop_parameters],
+        defaults=Plan(),
+        proposed_drops=[] if plan.keep_parameters else [p for p in seen if p.name not in plan.drop_parameters],
     )
 
 
@@ -47,7 +47,7 @@ def change_plan(work: Workspace, site_id: int, values: dict[str, object], versio
         site = fetch(session, Site, site_id, "site")
         if version is not None and version != site.plan_version:
             raise Conflict("Somebody changed this plan in the meantime.", "Load it again and repeat your change.")
-        return _save(work, session, site, {**site.plan, **values}, member)
+        return _save(work, session, site, {**plan_values(site.plan), **values}, member)
 
 
 def _save(work: Workspace, session: Session, site: Site, values: dict[str, Any], member: Member) -> PlanOut:
@@ -63,7 +63,7 @@ def _save(work: Workspace, session: Session, site: Site, values: dict[str, Any],
         )
     for check in plan.checks_off:
         catalogue.get(check)
-    site.plan = plan_values(plan)
+    site.plan = plan
     site.plan_version += 1
     log(session, work.now(), member.id, "plan changed", site.host)
     return _plan_out(session, site)
@@ -73,15 +73,15 @@ def copy_plan(work: Workspace, site_id: int, source_id: int, member: Member) -> 
     """Take over another site's plan, but for what belongs to that site alone: addresses, path, host mapping."""
     with work.session() as session:
         site, source = fetch(session, Site, site_id, "site"), fetch(session, Site, source_id, "site")
-        taken = {name: value for name, value in plan_values(read_plan(source.plan)).items() if name not in OWN_TO_A_SITE}
-        return _save(work, session, site, {**site.plan, **taken}, member)
+        taken = {name: value for name, value in plan_values(source.plan).items() if name not in OWN_TO_A_SITE}
+        return _save(work, session, site, {**plan_values(site.plan), **taken}, member)
 
 
 def preview_plan(work: Workspace, site_id: int, values: dict[str, Any], addresses: list[str]) -> list[PreviewRow]:
     """What a plan with these values would fetch, on sample addresses; without any, on pages of the latest run."""
-    with work.session() as session:
+    with work.reading() as session:
         site = fetch(session, Site, site_id, "site")
-        plan = read_plan({**site.plan, **values})
+        plan = read_plan({**plan_values(site.plan), **values})
         if not addresses:
             with work.open_run(latest_run_id(session, site_id)) as run:
                 sql = "SELECT url FROM address WHERE role = 0 ORDER BY id LIMIT ?"
@@ -100,8 +100,9 @@ def preview_plan(work: Workspace, site_id: int, values: dict[str, Any], addresse
 def plan_toml(work: Workspace, site_id: int) -> str:
     """The settings of a plan that differ from their defaults, as TOML."""
     found = get_plan(work, site_id)
-    values = {name: value for name, value in found.values.items() if value != found.defaults[name]}
-    with work.session() as session:
+    defaults = plan_values(found.defaults)
+    values = {name: value for name, value in plan_values(found.values).items() if value != defaults[name]}
+    with work.reading() as session:
         host = fetch(session, Site, site_id, "site").host
     return f"# The plan of {host}. Settings that are not named have their defaults.\n" + tomli_w.dumps(
         values, multiline_strings=True
@@ -120,7 +121,7 @@ def replace_plan(work: Workspace, site_id: int, values: dict[str, Any], member: 
     """A whole new plan: what it does not name gets its default, but the site keeps its start address."""
     with work.session() as session:
         site = fetch(session, Site, site_id, "site")
-        return _save(work, session, site, {"start": site.plan["start"], **values}, member)
+        return _save(work, session, site, {"start": list(site.plan.start), **values}, member)
 
 
 def set_access(work: Workspace, site_id: int, body: AccessBody, member: Member) -> AccessOut:
@@ -139,7 +140,7 @@ def set_access(work: Workspace, site_id: int, body: AccessBody, member: Member) 
 
 def get_access(work: Workspace, site_id: int) -> AccessOut:
     """What kinds of access a site has, without any secret."""
-    with work.session() as session:
+    with work.reading() as session:
         fetch(session, Site, site_id, "site")
         row = session.get(SiteAccess, site_id)
         return _access_out(AccessBody.model_validate(work.vault.open(row.sealed)), row) if row else AccessOut()
@@ -166,6 +167,6 @@ def remove_access(work: Workspace, site_id: int, member: Member) -> None:
 
 def open_access(work: Workspace, run_site_id: int) -> dict[str, Any] | None:
     """What opens a site, for its crawl alone."""
-    with work.session() as session:
+    with work.reading() as session:
         row = session.get(SiteAccess, run_site_id)
         return work.vault.open(row.sealed) if row else None

@@ -2,20 +2,42 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import replace
 from datetime import date, timedelta
 from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from hodcarrier.core.catalogue import AREAS, load
+from hodcarrier.core.catalogue import AREAS, Area
 from hodcarrier.core.errors import InvalidInput, NotFound
-from hodcarrier.core.trend import assess
+from hodcarrier.core.judge.trend import assess
+from hodcarrier.core.states import LIVE_TODO, Change, RunPurpose, RunState, TodoState
 from hodcarrier.register.models import Benchmark, Member, Remark, Report, Run, Site, Todo
+from hodcarrier.report.values import (
+    STORED,
+    AreaScore,
+    Comparison,
+    Counts,
+    DatedText,
+    Explained,
+    FixedWork,
+    HealthPoint,
+    MeasureRow,
+    NextStep,
+    ReportValues,
+    WorkInHand,
+)
 from hodcarrier.runfile import results
 from hodcarrier.usecases.benchmarks import get_benchmark
 from hodcarrier.usecases.workspace import Workspace, fetch, log
-from hodcarrier.wire.work import ReportBody, ReportOut
+from hodcarrier.wire.reports import ReportBody, ReportOut
+
+NEXT_STEPS = 6
+LINE_RUNS = 26
+MEASURES_SHOWN = 8
+SENTENCES_MAX = 5
 
 
 def add_report(work: Workspace, body: ReportBody, member: Member | None, agency: str) -> ReportOut:
@@ -24,16 +46,15 @@ def add_report(work: Workspace, body: ReportBody, member: Member | None, agency:
         raise InvalidInput("The report ends before it begins.", "Swap the two days.", "to_day")
     with work.session() as session:
         site = fetch(session, Site, body.site_id, "site")
-        values = _gather(work, session, site, body, agency)
         title = body.title.strip() or f"{site.client.name}: {_span(body.from_day, body.to_day)}"
-        values["title"] = title
+        values = _gather(work, session, site, body, agency, title)
         row = Report(
             site_id=site.id,
             title=title,
             from_day=body.from_day,
             to_day=body.to_day,
             note=body.note,
-            values=values,
+            values=STORED.dump(values),
             author_id=member.id if member else None,
             created_at=work.now(),
         )
@@ -52,9 +73,11 @@ def _span(start: date, end: date) -> str:
     return f"{begin} to {end.day} {end:%B %Y}"
 
 
-def _gather(work: Workspace, session: Session, site: Site, body: ReportBody, agency: str) -> dict[str, Any]:
+def _gather(work: Workspace, session: Session, site: Site, body: ReportBody, agency: str, title: str) -> ReportValues:
     runs = session.scalars(
-        select(Run).where(Run.site_id == site.id, Run.purpose == "audit", Run.state == "done").order_by(Run.requested_at)
+        select(Run)
+        .where(Run.site_id == site.id, Run.purpose == RunPurpose.AUDIT, Run.state == RunState.DONE)
+        .order_by(Run.requested_at)
     ).all()
     inside = [r for r in runs if body.from_day <= r.requested_at.date() <= body.to_day]
     if not inside:
@@ -62,128 +85,110 @@ def _gather(work: Workspace, session: Session, site: Site, body: ReportBody, age
             f"No finished run of {site.host} falls between {body.from_day} and {body.to_day}.", "Choose days with a run."
         )
     last = inside[-1]
+    summary = last.summary
+    if summary is None:
+        raise NotFound(f"Run {last.id} has no summary.", "Run the audit again.")
     earlier = [r for r in runs if r.requested_at < inside[0].requested_at]
     first = earlier[-1] if earlier else inside[0]
-    todos = session.scalars(select(Todo).where(Todo.site_id == site.id).order_by(Todo.due)).all()
-    fixed_todos = [
-        t for t in todos if t.state == "confirmed" and t.closed_at and body.from_day <= t.closed_at.date() <= body.to_day
-    ]
-    in_hand = [t for t in todos if t.state in ("open", "doing", "done") and t.created_at.date() <= body.to_day]
-    counts = {"new": 0, "fixed": 0, "returned": 0}
-    for run in inside:
-        found = (run.changes or {}).get("counts", {})
-        counts["new"] += sum(found.get(name, 0) for name in ("new", "new-with-page", "new-to-view"))
-        counts["fixed"] += found.get("fixed", 0)
-        counts["returned"] += found.get("returned", 0)
+    until = [r for r in runs if r.requested_at.date() <= body.to_day]
     remarks = session.scalars(select(Remark).where(Remark.site_id == site.id).order_by(Remark.day)).all()
     with work.open_run(last.id) as opened:
-        first_work = results.worth_doing_first(opened, 6)
-    checks = (last.summary or {})["checks"]
-    entries = load()
-    trend = assess([(r.requested_at, r.health) for r in runs if r.health is not None and r.requested_at.date() <= body.to_day])
-    values: dict[str, Any] = {
-        "agency": agency,
-        "client": site.client.name,
-        "host": site.host,
-        "from": body.from_day.isoformat(),
-        "to": body.to_day.isoformat(),
-        "span": _span(body.from_day, body.to_day),
-        "made": work.now().date().isoformat(),
-        "note": body.note,
-        "health": last.health,
-        "health_before": first.health if first is not last else None,
-        "before_day": first.requested_at.date().isoformat(),
-        "pages": (last.summary or {})["pages_scored"],
-        "trend": trend.state,
-        "line": [
-            {"day": r.requested_at.date().isoformat(), "health": r.health} for r in runs if r.requested_at.date() <= body.to_day
-        ][-26:],
-        "remarks": [{"day": r.day.isoformat(), "text": r.text} for r in remarks if r.day <= body.to_day],
-        "counts": counts,
-        "fixed": [
-            {"title": t.title, "places": t.places, "closed": t.closed_at.date().isoformat() if t.closed_at else ""}
-            for t in fixed_todos
+        first_work, texts = results.worth_doing_first(opened, NEXT_STEPS), results.texts(opened)
+    values = ReportValues(
+        title=title,
+        agency=agency,
+        client=site.client.name,
+        host=site.host,
+        from_day=body.from_day.isoformat(),
+        to_day=body.to_day.isoformat(),
+        span=_span(body.from_day, body.to_day),
+        made=work.now().date().isoformat(),
+        note=body.note,
+        health=last.health,
+        health_before=first.health if first is not last else None,
+        before_day=first.requested_at.date().isoformat(),
+        pages=summary.pages_scored,
+        trend=assess([(r.requested_at, r.health) for r in until if r.health is not None]).state,
+        line=[HealthPoint(r.requested_at.date().isoformat(), r.health) for r in until][-LINE_RUNS:],
+        remarks=[DatedText(r.day.isoformat(), r.text) for r in remarks if r.day <= body.to_day],
+        counts=_counts(inside),
+        **_work_done(session, site, body),
+        next=[NextStep(r["severity"], r["summary"], r["findings"], r["fixes"], r["gain"], r["cause"]) for r in first_work],
+        areas=[AreaScore(AREAS[Area(area)], score) for area, score in summary.areas.items()],
+        appendix=[
+            Explained(texts[c].summary, f.severity, texts[c].why, texts[c].fix, f.findings)
+            for c, f in summary.checks.items()
+            if f.findings and c in texts
         ],
-        "in_hand": [
-            {
-                "title": t.title,
-                "who": t.assignee.name if t.assignee else "nobody yet",
-                "due": t.due.isoformat() if t.due else "",
-                "places": t.places,
-                "cleared": t.cleared,
-            }
-            for t in in_hand
-        ],
-        "next": [
-            {
-                "severity": r["severity"],
-                "summary": r["summary"],
-                "findings": r["findings"],
-                "fixes": r["fixes"],
-                "gain": r["gain"],
-                "cause": r["cause"],
-            }
-            for r in first_work
-        ],
-        "areas": [{"name": AREAS[a], "score": s} for a, s in (last.summary or {})["areas"].items()],
-        "funnel": (last.summary or {})["funnel"],
-        "appendix": [
-            {
-                "summary": entries[c].check.summary,
-                "severity": f["severity"],
-                "why": entries[c].check.why,
-                "fix": entries[c].check.fix,
-                "findings": f["findings"],
-            }
-            for c, f in checks.items()
-            if f["findings"] and c in entries
-        ],
-        "standing": _standing(work, session, site),
-    }
-    values["sentences"] = month_in_sentences(values)
-    return values
+        standing=_standing(work, session, site),
+    )
+    return replace(values, sentences=month_in_sentences(values))
 
 
-def _standing(work: Workspace, session: Session, site: Site) -> dict[str, Any] | None:
+def _counts(runs: Sequence[Run]) -> Counts:
+    changes = [run.changes for run in runs if run.changes is not None]
+    return Counts(
+        new=sum(c.new for c in changes),
+        fixed=sum(c.counts.get(Change.FIXED, 0) for c in changes),
+        returned=sum(c.counts.get(Change.RETURNED, 0) for c in changes),
+    )
+
+
+def _work_done(session: Session, site: Site, body: ReportBody) -> dict[str, Any]:
+    """To-dos that an audit confirmed in the span, and those in hand."""
+    todos = session.scalars(select(Todo).where(Todo.site_id == site.id).order_by(Todo.due)).all()
+    fixed, in_hand = [], []
+    for t in todos:
+        closed = t.closed_at.date() if t.closed_at else None
+        if t.state == TodoState.CONFIRMED and closed and body.from_day <= closed <= body.to_day:
+            fixed.append(FixedWork(t.title, t.places, closed.isoformat()))
+        elif t.state in LIVE_TODO and t.created_at.date() <= body.to_day:
+            who, due = t.assignee.name if t.assignee else "nobody yet", t.due.isoformat() if t.due else ""
+            in_hand.append(WorkInHand(t.title, who, due, t.places, t.cleared))
+    return {"fixed": fixed, "in_hand": in_hand}
+
+
+def _standing(work: Workspace, session: Session, site: Site) -> Comparison | None:
     row = session.scalar(select(Benchmark).where(Benchmark.site_id == site.id).limit(1))
     if row is None:
         return None
     found = get_benchmark(work, row.id)
     if not found.rows:
         return None
-    return {"hosts": found.hosts, "rows": [r.model_dump() for r in found.rows[:8]], "sentences": found.sentences}
+    rows = [MeasureRow(r.name, r.unit, r.high_is_good, r.values, r.ranks) for r in found.rows[:MEASURES_SHOWN]]
+    return Comparison(found.hosts, rows, found.sentences)
 
 
-def month_in_sentences(values: dict[str, Any]) -> list[str]:
+def month_in_sentences(values: ReportValues) -> list[str]:
     """The span in up to five plain sentences for somebody who does not know the trade."""
     said = []
-    health, before = values["health"], values["health_before"]
+    health, before = values.health, values.health_before
     if health is not None:
-        text = f"The health of {values['host']} is {health:.0f} of 100, where 100 means that we find nothing to mend"
+        text = f"The health of {values.host} is {health:.0f} of 100, where 100 means that we find nothing to mend"
         if before is not None:
             change = round(health) - round(before)
             text += (
                 ", the same as before"
                 if change == 0
-                else f", {abs(change)} points {'higher' if change > 0 else 'lower'} than on {_day(values['before_day'])}"
+                else f", {abs(change)} points {'higher' if change > 0 else 'lower'} than on {_day(values.before_day)}"
             )
         said.append(text + ".")
-    fixed, counts = values["fixed"], values["counts"]
+    fixed, counts = values.fixed, values.counts
     if fixed:
         said.append(
             f"We finished {len(fixed)} piece{'s' if len(fixed) != 1 else ''} of work, and a fresh audit confirmed each of them."
         )
     said.append(
-        f"{_times(counts['fixed'], 'fault was', 'faults were')} mended, and {_times(counts['new'], 'new one', 'new ones')} came up."
+        f"{_times(counts.fixed, 'fault was', 'faults were')} mended, and {_times(counts.new, 'new one', 'new ones')} came up."
     )
-    if values["in_hand"]:
-        said.append(f"{_times(len(values['in_hand']), 'piece of work is', 'pieces of work are')} in hand, each with a date.")
-    if values["standing"]:
-        lead, trail = values["standing"]["sentences"]["lead"], values["standing"]["sentences"]["trail"]
+    if values.in_hand:
+        said.append(f"{_times(len(values.in_hand), 'piece of work is', 'pieces of work are')} in hand, each with a date.")
+    if values.standing:
+        lead, trail = values.standing.sentences.lead, values.standing.sentences.trail
         said.append(
             f"Against the competitors we watch, the site leads on {_times(len(lead), 'measure', 'measures')} and trails on {len(trail)}."
         )
-    return said[:5]
+    return said[:SENTENCES_MAX]
 
 
 def _times(number: int, one: str, many: str) -> str:
@@ -197,18 +202,18 @@ def _day(text: str) -> str:
 
 def list_reports(work: Workspace, client_id: int | None = None) -> list[ReportOut]:
     """Reports, the latest first (``client_id``: those of one client)."""
-    with work.session() as session:
+    with work.reading() as session:
         chosen = select(Report).join(Site).order_by(Report.created_at.desc(), Report.id.desc())
         if client_id is not None:
             chosen = chosen.where(Site.client_id == client_id)
         return [report_out(row) for row in session.scalars(chosen)]
 
 
-def get_report(work: Workspace, report_id: int) -> tuple[ReportOut, dict[str, Any], int]:
+def get_report(work: Workspace, report_id: int) -> tuple[ReportOut, ReportValues, int]:
     """A report, its kept values, and the client it belongs to."""
-    with work.session() as session:
+    with work.reading() as session:
         row = fetch(session, Report, report_id, "report")
-        return report_out(row), row.values, row.site.client_id
+        return report_out(row), STORED.load(row.values), row.site.client_id
 
 
 def report_out(row: Report) -> ReportOut:

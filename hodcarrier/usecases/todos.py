@@ -3,20 +3,24 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from typing import Literal
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from hodcarrier.core import catalogue
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
-from hodcarrier.core.todos import LIVE, NEXT_STATES, default_due, judge
-from hodcarrier.core.urls import is_web, place_on
+from hodcarrier.core.judge.health import RANK
+from hodcarrier.core.judge.todos import NEXT_STATES, default_due, judge
+from hodcarrier.core.permissions import Role
+from hodcarrier.core.states import LIVE_TODO, UNFINISHED_TODO, PlaceOutcome, RunPurpose, Severity, TodoEventKind, TodoState
+from hodcarrier.core.web.urls import is_web, place_on
 from hodcarrier.register.models import Member, Run, Site, Todo, TodoEvent, TodoFinding
 from hodcarrier.runfile import results
 from hodcarrier.runfile.reader import RunFile
-from hodcarrier.runfile.sights import Sights
-from hodcarrier.usecases.workspace import Workspace, fetch, latest_run_id, log
-from hodcarrier.wire.work import TodoBody, TodoChange, TodoEventOut, TodoOut
+from hodcarrier.runfile.sights import CheckUsed, Sights
+from hodcarrier.usecases.workspace import Workspace, fetch, latest_run_id, log, unless_taken
+from hodcarrier.wire.todos import TodoBody, TodoChange, TodoEventOut, TodoOut, TodoPlace
 
 
 def add_todo(work: Workspace, body: TodoBody, member: Member | None) -> TodoOut:
@@ -31,11 +35,11 @@ def add_todo(work: Workspace, body: TodoBody, member: Member | None) -> TodoOut:
     with work.session() as session:
         site = fetch(session, Site, body.site_id, "site")
         assignee = _assignee(session, body.assignee)
-        rows = _chosen_findings(work, session, body)
+        rows, rules = _chosen_findings(work, session, body)
         if rows and any(row["check"] != rows[0]["check"] for row in rows):
-            severity = min((row["severity"] for row in rows), key=("critical", "high", "medium", "low").index)
+            severity = min((row["severity"] for row in rows), key=RANK.__getitem__)
         else:
-            severity = rows[0]["severity"] if rows else "medium"
+            severity = rows[0]["severity"] if rows else Severity.MEDIUM
         fresh, said = _leave_out_taken(session, site, rows)
         title = body.title.strip() or _title(site, body, rows)
         if not title:
@@ -46,25 +50,32 @@ def add_todo(work: Workspace, body: TodoBody, member: Member | None) -> TodoOut:
             note=body.note,
             check_id=rows[0]["check"] if rows else "",
             severity=severity,
-            state="open",
+            state=TodoState.OPEN,
             assignee_id=assignee.id if assignee else None,
             author_id=member.id if member else None,
-            due=body.due or default_due(severity, today),
+            due=body.due or default_due(severity, today, [date.fromisoformat(day) for day in site.client.holidays]),
             places=len(fresh),
             created_at=work.now(),
         )
         todo.linked = [
-            TodoFinding(fingerprint=bytes.fromhex(r["fingerprint"]), check_id=r["check"], subject=r["subject"], place=r["place"])
+            TodoFinding(
+                fingerprint=bytes.fromhex(r["fingerprint"]),
+                site_id=site.id,
+                check_id=r["check"],
+                rule=rules.get(r["check"], ""),
+                subject=r["subject"],
+                place=r["place"],
+            )
             for r in fresh
         ]
-        session.add(todo)
-        session.flush()
+        with unless_taken(session, "Somebody put these findings into another to-do in this moment.", "Load the to-dos again."):
+            session.add(todo)
         _note(
             session,
             todo,
             work.now(),
             member,
-            "made",
+            TodoEventKind.MADE,
             f"Made with {len(fresh)} place{'s' if len(fresh) != 1 else ''}." + said if rows else "Made by hand.",
         )
         log(session, work.now(), member.id if member else None, "to-do added", title)
@@ -77,17 +88,18 @@ def _assignee(session: Session, member_id: int | None) -> Member | None:
     member = session.get(Member, member_id)
     if member is None or not member.active:
         names = ", ".join(
-            f"{m.name} ({m.id})" for m in session.scalars(select(Member).where(Member.active, Member.role != "guest"))
+            f"{m.name} ({m.id})" for m in session.scalars(select(Member).where(Member.active, Member.role != Role.GUEST))
         )
         raise NotFound(f"There is no member {member_id}.", f"Members are {names}.")
-    if member.role == "guest":
+    if member.role == Role.GUEST:
         raise InvalidInput(f"{member.name} is a guest and cannot be given work.", "Choose a member of the agency.", "assignee")
     return member
 
 
-def _chosen_findings(work: Workspace, session: Session, body: TodoBody) -> list[results.Row]:
+def _chosen_findings(work: Workspace, session: Session, body: TodoBody) -> tuple[list[results.Row], dict[str, str]]:
+    """The findings a to-do is to be about, and the rules of their checks."""
     if not (body.check or body.cause is not None or body.fingerprints):
-        return []
+        return [], {}
     with work.open_run(latest_run_id(session, body.site_id)) as run:
         if body.fingerprints:
             try:
@@ -97,13 +109,18 @@ def _chosen_findings(work: Workspace, session: Session, body: TodoBody) -> list[
             rows = results.findings(run, fingerprints=prints, limit=None)
             if len(rows) < len(set(prints)):
                 raise NotFound("Some of these findings are not in the latest run.", "Load the findings again.")
-            return rows
+            return rows, _rules(run)
         if body.check:
             catalogue.get(body.check)
         rows = results.findings(run, check_id=body.check, cause=body.cause, limit=None)
         if not rows:
             raise NotFound("The latest run has no such findings.", "They may be fixed already, or waived.")
-        return rows
+        return rows, _rules(run)
+
+
+def _rules(run: RunFile) -> dict[str, str]:
+    sql = "SELECT id, state, needs, revision, limits FROM check_state"
+    return {check: CheckUsed(*used).rule for check, *used in run.rows(sql)}
 
 
 def _leave_out_taken(session: Session, site: Site, rows: list[results.Row]) -> tuple[list[results.Row], str]:
@@ -143,17 +160,29 @@ def change_todo(work: Workspace, todo_id: int, change: TodoChange, version: int 
         if "assignee" in given and change.assignee != todo.assignee_id:
             todo.assignee = _assignee(session, change.assignee)
             _note(
-                session, todo, now, member, "assigned", f"Given to {todo.assignee.name}." if todo.assignee else "Given to nobody."
+                session,
+                todo,
+                now,
+                member,
+                TodoEventKind.ASSIGNED,
+                f"Given to {todo.assignee.name}." if todo.assignee else "Given to nobody.",
             )
         if "due" in given and change.due != todo.due:
             todo.due = change.due
-            _note(session, todo, now, member, "due", f"Due {change.due:%a %d %b %Y}." if change.due else "Due date taken away.")
+            _note(
+                session,
+                todo,
+                now,
+                member,
+                TodoEventKind.DUE,
+                f"Due {change.due:%a %d %b %Y}." if change.due else "Due date taken away.",
+            )
         if change.title is not None:
             todo.title = change.title
         if change.note is not None:
             todo.note = change.note
         if change.comment:
-            _note(session, todo, now, member, "comment", change.comment)
+            _note(session, todo, now, member, TodoEventKind.COMMENT, change.comment)
         todo.version += 1
         session.flush()
         return todo_out(todo, now.date(), full=True)
@@ -161,13 +190,13 @@ def change_todo(work: Workspace, todo_id: int, change: TodoChange, version: int 
 
 def _move(session: Session, todo: Todo, change: TodoChange, now: datetime, member: Member) -> None:
     state = change.state or todo.state
-    if state == "confirmed":
+    if state == TodoState.CONFIRMED:
         raise Conflict("Only a run can confirm a to-do.", "Mark it done; the next run of the site looks at its places.")
     if state not in NEXT_STATES[todo.state]:
         raise Conflict(
             f"A to-do that is {todo.state} cannot become {state}.", f"It can become {' or '.join(NEXT_STATES[todo.state])}."
         )
-    if state == "dropped":
+    if state == TodoState.DROPPED:
         if not (change.drop_reason or "").strip():
             raise InvalidInput("Dropping a to-do needs a reason.", "Say why it will not be done.", "drop_reason")
         todo.drop_reason = change.drop_reason or ""
@@ -176,16 +205,24 @@ def _move(session: Session, todo: Todo, change: TodoChange, now: datetime, membe
         todo,
         now,
         member,
-        "state",
-        f"From {todo.state} to {state}." + (f" Reason: {change.drop_reason}" if state == "dropped" else ""),
+        TodoEventKind.STATE,
+        f"From {todo.state} to {state}." + (f" Reason: {change.drop_reason}" if state == TodoState.DROPPED else ""),
     )
-    todo.state = state
+    with unless_taken(session, "Its findings are in another to-do by now.", "Change that one instead."):
+        _set_state(todo, state)
     todo.flag = ""
-    todo.closed_at = now if state == "dropped" else None
+    todo.closed_at = now if state == TodoState.DROPPED else None
+
+
+def _set_state(todo: Todo, state: TodoState) -> None:
+    """A to-do that is closed lets go of its findings, one that is opened again takes them."""
+    todo.state = state
+    for link in todo.linked:
+        link.live = state in LIVE_TODO
 
 
 def _note(
-    session: Session, todo: Todo, at: datetime, member: Member | None, kind: str, text: str, run: Run | None = None
+    session: Session, todo: Todo, at: datetime, member: Member | None, kind: TodoEventKind, text: str, run: Run | None = None
 ) -> None:
     session.add(
         TodoEvent(
@@ -201,38 +238,54 @@ def fingerprints_in_todos(session: Session, site_id: int) -> dict[bytes, Todo]:
     rows = session.execute(
         select(TodoFinding.fingerprint, Todo)
         .join(Todo, Todo.id == TodoFinding.todo_id)
-        .where(Todo.site_id == site_id, Todo.state.in_(LIVE))
+        .where(Todo.site_id == site_id, Todo.state.in_(LIVE_TODO))
     )
     return dict(rows.all())
 
 
 def judge_after_run(session: Session, now: datetime, run: Run, head: RunFile) -> int:
     """Let a finished run judge every live to-do of its site. Returns how many it confirmed."""
-    if run.purpose != "audit":
+    if run.purpose != RunPurpose.AUDIT:
         return 0
-    live = session.scalars(select(Todo).where(Todo.site_id == run.site_id, Todo.state.in_(LIVE))).all()
+    live = session.scalars(select(Todo).where(Todo.site_id == run.site_id, Todo.state.in_(LIVE_TODO))).all()
     live = [todo for todo in live if todo.linked and todo.created_at <= now]
     if not live:
         return 0
     sights = Sights(head.db, head.meta("end", "complete") == "complete")
     confirmed = 0
     for todo in live:
-        for link in todo.linked:
-            sight = sights.of(link.fingerprint, link.check_id, link.subject)
-            if sight.found:
-                link.outcome = "cleared" if sight.waived else "still"
-            else:
-                link.outcome = "cleared" if sight.gone or (sight.known and sight.examined) else "unverified"
-        judgement = judge(todo.state, [link.outcome for link in todo.linked])
+        changed = sum(_judge_place(link, sights) for link in todo.linked)
+        judgement = judge(todo.state, [link.outcome for link in todo.linked], changed)
         if judgement.sentence and (judgement.state, judgement.flag, judgement.cleared) != (todo.state, todo.flag, todo.cleared):
-            _note(session, todo, now, None, "run", judgement.sentence, run)
-        if judgement.state == "confirmed":
+            _note(session, todo, now, None, TodoEventKind.RUN, judgement.sentence, run)
+        if judgement.state == TodoState.CONFIRMED:
             confirmed += 1
             todo.closed_at = now
         if judgement.state != todo.state:
             todo.version += 1
-        todo.state, todo.flag, todo.cleared = judgement.state, judgement.flag, judgement.cleared
+        _set_state(todo, judgement.state)
+        todo.flag, todo.cleared = judgement.flag, judgement.cleared
     return confirmed
+
+
+def _judge_place(link: TodoFinding, sights: Sights) -> bool:
+    """Note what a run says of one place. Returns whether it cannot tell because the check changed since the place was found.
+
+    A place that passes under another rule than it was found by is not fixed; one that fails under it is still there, and from
+    then on that rule counts. What has gone with its page is cleared under any rule.
+    """
+    sight, rule = sights.of(link.fingerprint, link.check_id, link.subject), sights.rule_of(link.check_id)
+    if sight.found:
+        link.outcome = PlaceOutcome.CLEARED if sight.waived else PlaceOutcome.STILL
+        link.rule = rule
+        return False
+    if sight.gone:
+        link.outcome = PlaceOutcome.CLEARED
+        return False
+    changed = bool(link.rule) and link.rule != rule
+    passed = sight.known and sight.examined and not changed
+    link.outcome = PlaceOutcome.CLEARED if passed else PlaceOutcome.UNVERIFIED
+    return changed
 
 
 def list_todos(
@@ -241,12 +294,12 @@ def list_todos(
     site_id: int | None = None,
     client_id: int | None = None,
     assignee: int | None = None,
-    state: str = "",
+    state: TodoState | Literal["live", ""] = "",
     overdue: bool = False,
 ) -> list[TodoOut]:
     """To-dos: live ones by due date, then closed ones by when they were closed. ``state`` may be ``live``."""
     today = work.now().date()
-    with work.session() as session:
+    with work.reading() as session:
         chosen = select(Todo).join(Site)
         if site_id is not None:
             chosen = chosen.where(Todo.site_id == site_id)
@@ -255,25 +308,25 @@ def list_todos(
         if assignee is not None:
             chosen = chosen.where(Todo.assignee_id == assignee)
         if state == "live":
-            chosen = chosen.where(Todo.state.in_(LIVE))
+            chosen = chosen.where(Todo.state.in_(LIVE_TODO))
         elif state:
             chosen = chosen.where(Todo.state == state)
         if overdue:
-            chosen = chosen.where(Todo.state.in_(("open", "doing")), Todo.due < today)
+            chosen = chosen.where(Todo.state.in_(UNFINISHED_TODO), Todo.due < today)
         rows = session.scalars(chosen).all()
         out = [todo_out(todo, today) for todo in rows]
-    return sorted(out, key=lambda t: (t.state not in LIVE, t.due or date.max, t.id))
+    return sorted(out, key=lambda t: (t.state not in LIVE_TODO, t.due or date.max, t.id))
 
 
 def get_todo(work: Workspace, todo_id: int) -> TodoOut:
     """One to-do with its places and everything that happened to it."""
-    with work.session() as session:
+    with work.reading() as session:
         return todo_out(fetch(session, Todo, todo_id, "todo"), work.now().date(), full=True)
 
 
 def todo_out(todo: Todo, today: date, full: bool = False) -> TodoOut:
     """A to-do as the surfaces show it."""
-    overdue = todo.state in ("open", "doing") and todo.due is not None and todo.due < today
+    overdue = todo.state in UNFINISHED_TODO and todo.due is not None and todo.due < today
     return TodoOut(
         id=todo.id,
         site_id=todo.site_id,
@@ -305,13 +358,7 @@ def todo_out(todo: Todo, today: date, full: bool = False) -> TodoOut:
         if full
         else [],
         linked=[
-            {
-                "check": k.check_id,
-                "subject": k.subject,
-                "place": k.place,
-                "outcome": k.outcome,
-                "fingerprint": k.fingerprint.hex(),
-            }
+            TodoPlace(check=k.check_id, subject=k.subject, place=k.place, outcome=k.outcome, fingerprint=k.fingerprint.hex())
             for k in todo.linked
         ]
         if full

@@ -2,19 +2,20 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date
-from typing import Any
 
 from sqlalchemy import select
 
 from hodcarrier.core import catalogue
 from hodcarrier.core.errors import InvalidInput
-from hodcarrier.core.trend import Trend, assess
+from hodcarrier.core.judge.trend import Trend, assess
+from hodcarrier.core.plan import Plan
+from hodcarrier.core.states import RunPurpose, RunState, Severity, SiteKind
 from hodcarrier.register.models import Remark, Run, Site
 from hodcarrier.usecases.workspace import Workspace, fetch
-from hodcarrier.wire.work import RemarkOut, TrendOut, TrendPoint
-
-_SEVERITIES = ("critical", "high", "medium", "low")
+from hodcarrier.wire.remarks import RemarkOut
+from hodcarrier.wire.trends import TrendOut, TrendPoint
 
 
 def figure_label(figure: str) -> tuple[str, bool]:
@@ -26,9 +27,9 @@ def figure_label(figure: str) -> tuple[str, bool]:
         return "Findings", False
     if figure == "pages":
         return "Pages scored", True
-    if kind == "area" and name in catalogue.AREAS:
-        return f"{catalogue.AREAS[name]}, 0 to 100", True
-    if kind == "severity" and name in _SEVERITIES:
+    if kind == "area" and name in set(catalogue.Area):
+        return f"{catalogue.AREAS[catalogue.Area(name)]}, 0 to 100", True
+    if kind == "severity" and name in set(Severity):
         return f"Findings of severity {name}", False
     if kind == "check" and name in catalogue.load():
         return catalogue.get(name).check.summary, False
@@ -39,22 +40,24 @@ def figure_label(figure: str) -> tuple[str, bool]:
 
 def value_of(figure: str, run: Run) -> float | None:
     """A figure of one run; ``None`` when the run has none."""
-    summary: dict[str, Any] = run.summary or {}
+    summary = run.summary
     kind, _, name = figure.partition(".")
     if figure == "health":
         return run.health
-    if not summary:
+    if summary is None:
         return None
     if figure == "findings":
-        return float(summary["findings"])
+        return float(summary.findings)
     if figure == "pages":
-        return float(summary["pages_scored"])
+        return float(summary.pages_scored)
     if kind == "area":
-        score = summary["areas"].get(name)
+        score = summary.areas.get(name)
         return None if score is None else float(score)
     if kind == "severity":
-        return float(summary["severities"][name]["findings"])
-    return float(summary["checks"].get(name, {}).get("findings", 0))
+        return float(summary.severities[Severity(name)].findings)
+    known = catalogue.load()
+    figures = [f for check, f in summary.checks.items() if known.current(check) == known.current(name)]
+    return float(figures[0].findings) if figures else None
 
 
 def get_trend(
@@ -62,12 +65,12 @@ def get_trend(
 ) -> TrendOut:
     """A figure over the audits of a site, with remarks and a verdict in a sentence."""
     label, high_is_good = figure_label(figure)
-    with work.session() as session:
+    with work.reading() as session:
         site = fetch(session, Site, site_id, "site")
-        purpose = "audit" if site.kind == "own" else "benchmark"
+        purpose = RunPurpose.AUDIT if site.kind == SiteKind.OWN else RunPurpose.BENCHMARK
         runs = session.scalars(
             select(Run)
-            .where(Run.site_id == site_id, Run.purpose == purpose, Run.state.in_(("done", "failed")))
+            .where(Run.site_id == site_id, Run.purpose == purpose, Run.state.in_((RunState.DONE, RunState.FAILED)))
             .order_by(Run.requested_at)
         ).all()
         runs = [
@@ -98,8 +101,8 @@ def get_trend(
     )
 
 
-def _without_host_map(plan: dict[str, Any]) -> dict[str, Any]:
-    return {name: value for name, value in plan.items() if name != "host_map"}
+def _without_host_map(plan: Plan) -> Plan:
+    return replace(plan, host_map={})
 
 
 def _words(label: str, verdict: Trend, count: int) -> str:

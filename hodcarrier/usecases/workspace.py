@@ -1,4 +1,4 @@
-"""What every use case works on: the register, the folder of run files, a clock and a mailer."""
+"""What every use case works on: the register, the store of run files, the vault, a clock and a mailer."""
 
 from __future__ import annotations
 
@@ -6,16 +6,18 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import datetime
-from pathlib import Path
 from typing import Protocol, TypeVar
 
 from sqlalchemy import select
+from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session, sessionmaker
 
-from hodcarrier.core.errors import NotFound
+from hodcarrier.core.errors import Conflict, NotFound
+from hodcarrier.core.states import RunPurpose, RunState, SiteKind
 from hodcarrier.register.models import Base, LogEntry, Run, Site
 from hodcarrier.register.vault import Vault
 from hodcarrier.runfile.reader import RunFile
+from hodcarrier.runfile.store import RunStore
 
 Record = TypeVar("Record", bound=Base)
 
@@ -33,29 +35,28 @@ class Workspace:
     """The surroundings of a use case. ``address`` is where the console answers, for links in mails."""
 
     register: sessionmaker[Session]
-    folder: Path
+    store: RunStore
+    vault: Vault
     now: Callable[[], datetime]
     mailer: Mailer
     address: str = ""
 
     @contextmanager
     def session(self) -> Iterator[Session]:
-        """One transaction: committed at the end, rolled back when anything is raised."""
+        """One transaction that may write: committed at the end, rolled back when anything is raised."""
         with self.register.begin() as session:
             yield session
 
-    @property
-    def vault(self) -> Vault:
-        """Seals secrets; its key lies beside the register."""
-        return Vault(self.folder.parent / "access.key")
-
-    def run_path(self, run_id: str) -> Path:
-        """Where the file of a finished run is."""
-        return self.folder / f"{run_id}.sqlite"
+    @contextmanager
+    def reading(self) -> Iterator[Session]:
+        """One transaction that only reads, and so never waits for those that write."""
+        with self.register() as session:
+            session.connection(execution_options={"reads": True})
+            yield session
 
     def open_run(self, run_id: str) -> RunFile:
         """The file of a finished run. Raises :class:`~hodcarrier.core.errors.DamagedRun`."""
-        return RunFile.open(self.run_path(run_id))
+        return self.store.open(run_id)
 
 
 def fetch(session: Session, kind: type[Record], key: int | str, noun: str) -> Record:
@@ -66,6 +67,20 @@ def fetch(session: Session, kind: type[Record], key: int | str, noun: str) -> Re
     return found
 
 
+@contextmanager
+def unless_taken(session: Session, message: str, hint: str) -> Iterator[None]:
+    """Write something that must be unique. Raises :class:`Conflict` with the message when the database says that it is not.
+
+    The constraint decides, not a look beforehand: two people may do this at the same moment.
+    """
+    try:
+        with session.begin_nested():
+            yield
+            session.flush()
+    except IntegrityError:
+        raise Conflict(message, hint) from None
+
+
 def log(session: Session, now: datetime, member_id: int | None, action: str, subject: str) -> None:
     """Write a line into the log of changes."""
     session.add(LogEntry(at=now, member_id=member_id, action=action, subject=subject[:300]))
@@ -73,9 +88,9 @@ def log(session: Session, now: datetime, member_id: int | None, action: str, sub
 
 def latest_run(session: Session, site: Site) -> Run | None:
     """The latest done run of a site: an audit, or for a competitor one of a benchmark."""
-    chosen = select(Run).where(Run.site_id == site.id, Run.state == "done").order_by(Run.requested_at.desc()).limit(1)
-    if site.kind == "own":
-        chosen = chosen.where(Run.purpose == "audit")
+    chosen = select(Run).where(Run.site_id == site.id, Run.state == RunState.DONE).order_by(Run.requested_at.desc()).limit(1)
+    if site.kind == SiteKind.OWN:
+        chosen = chosen.where(Run.purpose == RunPurpose.AUDIT)
     return session.scalar(chosen)
 
 

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Generic, Literal, TypeVar
+from typing import Generic, TypeVar
 
 from pydantic import BaseModel, ConfigDict
 
 Item = TypeVar("Item")
-SeverityName = Literal["critical", "high", "medium", "low"]
 
 
 class Wire(BaseModel):

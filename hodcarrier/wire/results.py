@@ -1,11 +1,17 @@
-"""What a run found: checks, causes, findings, pages; comparisons."""
+"""What a run found: checks, causes, findings, pages."""
 
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
+from typing import Literal
 
-from hodcarrier.wire.base import SeverityName, Wire
+from hodcarrier.core.catalogue import Area
+from hodcarrier.core.facts.indexable import WhyNot
+from hodcarrier.core.facts.values import Landmark, LinkKind
+from hodcarrier.core.states import AddressState, Effort, Severity, TodoState
+from hodcarrier.wire.base import Wire
+
+Evidence = dict[str, str | int | float | bool | list[str] | None]
 
 
 class TodoRef(Wire):
@@ -13,7 +19,7 @@ class TodoRef(Wire):
 
     id: int
     title: str
-    state: str
+    state: TodoState
     assignee: str = ""
     due: str | None = None
 
@@ -22,11 +28,11 @@ class CheckRow(Wire):
     """A check that failed in a run."""
 
     id: str
-    area: str
+    area: Area
     area_name: str
-    severity: SeverityName
+    severity: Severity
     summary: str
-    effort: str
+    effort: Effort
     findings: int
     waived: int
     pages: int
@@ -45,7 +51,7 @@ class CauseRow(Wire):
 
     id: int
     check: str
-    severity: SeverityName
+    severity: Severity
     summary: str
     key: str
     line: str
@@ -63,32 +69,49 @@ class FindingRow(Wire):
     id: int
     fingerprint: str
     check: str
-    severity: SeverityName
+    severity: Severity
     summary: str
     subject: str
     place: str
     message: str
-    evidence: dict[str, Any]
+    evidence: Evidence
     cause: int
     waived: bool
     since: datetime | None = None
     times_returned: int = 0
 
 
+class LimitOut(Wire):
+    """A limit of a check; ``value`` is the one in force, when a run is spoken of."""
+
+    default: float
+    unit: str
+    meaning: str
+    value: float | None = None
+
+
+class RetiredOut(Wire):
+    """What became of a check that is no longer in the catalogue."""
+
+    since: str
+    reason: str
+    instead: list[str] = []
+
+
 class CheckOnSite(Wire):
     """Everything about one check in one run of a site."""
 
     id: str
-    area: str
+    area: Area
     area_name: str
-    severity: SeverityName
+    severity: Severity
     summary: str
     why: str
     fix: str
-    effort: str
+    effort: Effort
     standard: str
-    limits: dict[str, dict[str, Any]]
-    state: str
+    limits: dict[str, LimitOut]
+    state: Literal["on", "off"]
     findings: int
     waived: int
     pages: int
@@ -96,6 +119,7 @@ class CheckOnSite(Wire):
     gain: float
     unverified: int
     crashed: int
+    retired: RetiredOut | None = None
     history: list[tuple[datetime, int]] = []
     causes: list[CauseRow] = []
 
@@ -116,12 +140,31 @@ class PageRow(Wire):
     first_byte_ms: float | None = None
     decoded_bytes: int | None = None
     content_type: str | None = None
-    why_not: str | None = None
-    state: str
+    why_not: WhyNot | None = None
+    state: AddressState
     critical: int | None = None
     high: int | None = None
     medium: int | None = None
     low: int | None = None
+
+
+class RedirectHop(Wire):
+    """A URL on the way to the final answer."""
+
+    url: str
+    status: int | None
+    failure: str
+
+
+class LinkRow(Wire):
+    """A reference of a page; ``status`` is what its target answered."""
+
+    url: str
+    kind: LinkKind
+    text: str
+    landmark: Landmark
+    rel: list[str]
+    status: int | None
 
 
 class PageOut(PageRow):
@@ -133,10 +176,10 @@ class PageOut(PageRow):
     remote: str = ""
     tls: dict[str, str] = {}
     encoding_source: str = ""
-    headers: list[list[str]] = []
-    path: list[dict[str, Any]] = []
+    headers: list[tuple[str, str]] = []
+    path: list[RedirectHop] = []
     links_in: list[str] = []
-    links_out: list[dict[str, Any]] = []
+    links_out: list[LinkRow] = []
     listed: bool = False
     lang: str = ""
     encoding: str = ""
@@ -145,66 +188,3 @@ class PageOut(PageRow):
     headings: list[tuple[int, str]] = []
     data_types: list[str] = []
     findings: list[FindingRow] = []
-
-
-class ChangedFinding(Wire):
-    """A finding in a comparison, with its class."""
-
-    change: str
-    fingerprint: str
-    check: str
-    severity: SeverityName
-    summary: str
-    subject: str
-    place: str
-
-
-class PageChange(Wire):
-    """One fact of a page that differs between two runs."""
-
-    url: str
-    field: str
-    base: str
-    head: str
-
-
-class LookFinding(FindingRow):
-    """A finding of a page looked at now, or one of the last run that is gone."""
-
-    change: str
-
-
-class LookOut(Wire):
-    """One page looked at again now, against the last run (none yet: ``run_id`` is null)."""
-
-    page: PageOut
-    run_id: str | None
-    run_at: datetime | None
-    changes: list[PageChange]
-    findings: list[LookFinding]
-
-
-class ComparisonOut(Wire):
-    """Two runs of one site side by side."""
-
-    base: str
-    head: str
-    base_at: datetime | None
-    head_at: datetime | None
-    base_health: float | None
-    head_health: float | None
-    counts: dict[str, int]
-    base_findings: int
-    head_findings: int
-    waived_now: int
-    reconciles: bool
-    settings: list[tuple[str, str, str]]
-    by_check: list[dict[str, Any]]
-    findings: list[ChangedFinding]
-    findings_total: int
-    page_changes: list[PageChange]
-    page_changes_total: int
-    pages_appeared: list[str]
-    pages_gone: list[str]
-    robots_diff: list[str]
-    newly_blocked: list[str]

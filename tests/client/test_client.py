@@ -9,7 +9,7 @@ import httpx
 import pytest
 
 from hodcarrier.client import Hodcarrier, RequestFailed, Unreachable
-from hodcarrier.wire.work import TodoBody, TodoChange
+from hodcarrier.wire.todos import TodoBody, TodoChange
 
 Answer = Callable[[httpx.Request], httpx.Response]
 FINDING = {
@@ -31,7 +31,7 @@ def desk(answer: Answer) -> tuple[Hodcarrier, list[httpx.Request]]:
 def test_the_token_goes_with_every_request() -> None:
     connection, asked = desk(lambda _r: httpx.Response(200, json=[]))
     with connection:
-        assert connection.sites() == []
+        assert connection.list_sites() == []
     assert asked[0].headers["authorization"] == "Bearer hod_secret"
     assert str(asked[0].url) == "https://desk.example/api/v1/sites"
 
@@ -44,13 +44,13 @@ def test_parts_turn_by_themselves() -> None:
         return httpx.Response(200, json={"items": items, "total": 3, "after": str(number) if number < 3 else None})
 
     connection, asked = desk(answer)
-    assert [f.id for f in connection.findings("r1", check="link-broken")] == [1, 2, 3]
+    assert [f.id for f in connection.list_findings("r1", check="link-broken")] == [1, 2, 3]
     assert len(asked) == 3 and asked[0].url.params["check"] == "link-broken" and "severity" not in asked[0].url.params
 
 
 def test_parts_are_fetched_only_when_they_are_wanted() -> None:
     connection, asked = desk(lambda _r: httpx.Response(200, json={"items": [FINDING], "total": 9, "after": "1"}))
-    assert next(connection.findings("r1")).check == "link-broken"
+    assert next(connection.list_findings("r1")).check == "link-broken"
     assert len(asked) == 1
 
 
@@ -72,14 +72,14 @@ def test_a_problem_document_is_raised_whole() -> None:
 def test_an_answer_that_is_no_problem_document_is_told_anyway() -> None:
     connection, _ = desk(lambda _r: httpx.Response(502, text="<h1>Bad gateway</h1>"))
     with pytest.raises(RequestFailed, match="HTTP 502"):
-        connection.desk()
+        connection.get_desk()
 
 
-@pytest.mark.parametrize(("call", "tries"), [(lambda d: d.sites(), 3), (lambda d: d.start_run(1), 1)])
+@pytest.mark.parametrize(("call", "tries"), [(lambda d: d.list_sites(), 3), (lambda d: d.start_run(1), 1)])
 def test_only_safe_requests_are_tried_again(
     call: Callable[[Hodcarrier], object], tries: int, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("hodcarrier.client.sync.time.sleep", lambda _s: None)
+    monkeypatch.setattr("hodcarrier.client.connection.time.sleep", lambda _s: None)
 
     def broken(request: httpx.Request) -> httpx.Response:
         raise httpx.ConnectError("refused", request=request)
@@ -91,7 +91,7 @@ def test_only_safe_requests_are_tried_again(
 
 
 def test_a_connection_that_comes_back_is_used(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("hodcarrier.client.sync.time.sleep", lambda _s: None)
+    monkeypatch.setattr("hodcarrier.client.connection.time.sleep", lambda _s: None)
     calls = iter([True, False])
 
     def once_broken(request: httpx.Request) -> httpx.Response:
@@ -100,7 +100,7 @@ def test_a_connection_that_comes_back_is_used(monkeypatch: pytest.MonkeyPatch) -
         return httpx.Response(200, json=[])
 
     connection, asked = desk(once_broken)
-    assert connection.sites() == [] and len(asked) == 2
+    assert connection.list_sites() == [] and len(asked) == 2
 
 
 def test_only_what_was_given_is_sent() -> None:
@@ -157,4 +157,4 @@ def test_progress_is_read_from_the_stream_of_events() -> None:
         f"event: run\ndata: {json.dumps({**run, 'state': state})}\n\n: still here\n\n" for state in ("crawling", "done")
     )
     connection, _ = desk(lambda _r: httpx.Response(200, text=lines, headers={"content-type": "text/event-stream"}))
-    assert [r.state for r in connection.watch("r1")] == ["crawling", "done"]
+    assert [r.state for r in connection.watch_run("r1")] == ["crawling", "done"]

@@ -7,11 +7,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hodcarrier.core.errors import InvalidPlan, InvalidUrl
-from hodcarrier.core.patterns import compile_pattern, matches
 from hodcarrier.core.plan import read_plan
 from hodcarrier.core.scope import Scope, preview
-from hodcarrier.core.traps import REPEATS_MAX, SEGMENTS_MAX, SESSION_PAGES_MAX, TrapGuard, pattern_of, repeats
-from hodcarrier.core.urls import Resolver, drop_parameters, keep_parameters, normalize, place_on
+from hodcarrier.core.web.patterns import compile_pattern, matches
+from hodcarrier.core.web.traps import REPEATS_MAX, SEGMENTS_MAX, SESSION_PAGES_MAX, TrapGuard, pattern_of, repeats
+from hodcarrier.core.web.urls import Resolver, drop_parameters, keep_parameters, normalize, place_on
 
 SHOP = "https://shop.example"
 
@@ -37,13 +37,16 @@ SHOP = "https://shop.example"
         ("regex:/\\d{4}/", "/26/x", False),
         ("regex:^https://shop", "/x", True),
         ("regex:[?&]sid=", "/x?a=1&sid=2", True),
+        ("https://shop.example/old/*", "/old/rope", True),
+        ("https://other.example/old/*", "/old/rope", False),
+        ("https://shop.example/a?b", "/a?b", True),
     ],
 )
 def test_patterns(pattern: str, path: str, expected: bool) -> None:
     assert matches(pattern, SHOP + path) is expected
 
 
-@pytest.mark.parametrize("pattern", ["shop", "", "regex:(", "regex:[", "https://shop.example/"])
+@pytest.mark.parametrize("pattern", ["shop", "", "regex:(", "regex:[", "ftp://shop.example/"])
 def test_what_is_no_pattern_says_what_to_do(pattern: str) -> None:
     with pytest.raises(InvalidPlan) as refused:
         compile_pattern(pattern)

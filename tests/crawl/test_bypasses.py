@@ -10,8 +10,9 @@ import pytest
 
 from hodcarrier.core.errors import InvalidUrl
 from hodcarrier.core.plan import read_plan
-from hodcarrier.core.urls import normalize
+from hodcarrier.core.web.urls import normalize
 from hodcarrier.crawl.fetch import Fetched, HttpFetcher
+from tests.listening import listening
 
 # Each is tried with the port of a server on loopback in place of PORT.
 SPELLINGS = [
@@ -75,12 +76,10 @@ def against_listener(work: Work, **plan: object) -> tuple[list[Fetched], int]:
         writer.close()
 
     async def run() -> list[Fetched]:
-        server = await asyncio.start_server(serve, "127.0.0.1", 0)
-        port = int(server.sockets[0].getsockname()[1])
-        values = {"start": ["http://public.example/"], "rate_per_s": 1000, "answer_timeout_s": 2, **plan}
-        async with HttpFetcher(read_plan(values)) as fetcher:
-            found = await work(fetcher, port)
-        server.close()
+        async with listening(serve) as port:
+            values = {"start": ["http://public.example/"], "rate_per_s": 1000, "answer_timeout_s": 2, **plan}
+            async with HttpFetcher(read_plan(values)) as fetcher:
+                found = await work(fetcher, port)
         return found
 
     return asyncio.run(run()), connections

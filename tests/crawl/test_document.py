@@ -7,7 +7,7 @@ import asyncio
 import pytest
 
 from hodcarrier.core.catalogue import doc, page
-from hodcarrier.core.extract import extract
+from hodcarrier.core.facts.page import collect
 from hodcarrier.crawl import document
 from hodcarrier.crawl.document import is_heavy, read_apart
 from tests.sample_site import ORIGIN, crawl
@@ -33,8 +33,8 @@ def test_what_is_heavy(body: bytes, heavy: bool) -> None:
 def test_facts_from_the_other_process_are_the_same() -> None:
     body = doc('<nav><a href="b?x=1">naïve</a></nav><img src="i.png" alt="">' + "<p>rope " * 30_000).encode()
     facts = asyncio.run(read_apart(body, ORIGIN + "/a", "text/html", ("rope", "anchor")))
-    assert facts == extract(body, ORIGIN + "/a", "text/html", None, ("rope", "anchor"))
-    assert facts is not None and facts.expected_missing == ("anchor",)
+    assert facts == collect(body, ORIGIN + "/a", "text/html", None, ("rope", "anchor"))
+    assert facts is not None and facts.text.expected_missing == ("anchor",)
 
 
 def test_a_document_that_takes_too_long_is_given_up_and_said(monkeypatch: pytest.MonkeyPatch) -> None:
@@ -59,13 +59,13 @@ def test_a_heavy_document_within_the_limits_is_read_as_any() -> None:
 
 
 def test_comments_before_a_missing_doctype_cost_no_more_than_their_length() -> None:
-    assert not extract(b"<!-- x -->" * 1000 + b"<p>x", ORIGIN + "/").doctype
-    assert extract(b"<!-- x --> \n<!-- -->" * 100 + b"<!DOCTYPE  html><p>x", ORIGIN + "/").doctype
-    assert extract(b"\xef\xbb\xbf<!doctype html><p>x", ORIGIN + "/").doctype
+    assert not collect(b"<!-- x -->" * 1000 + b"<p>x", ORIGIN + "/").markup.doctype
+    assert collect(b"<!-- x --> \n<!-- -->" * 100 + b"<!DOCTYPE  html><p>x", ORIGIN + "/").markup.doctype
+    assert collect(b"\xef\xbb\xbf<!doctype html><p>x", ORIGIN + "/").markup.doctype
 
 
 def test_many_pictures_in_one_link_and_regions_in_regions() -> None:
-    facts = extract(b"<a href=/x>" + b"<img src=/i.png>" * 20_000, ORIGIN + "/")
-    assert len(facts.images) == 20_000 and not any(image.alone_in_link for image in facts.images)
-    facts = extract(b"<nav>" * 3_000 + b"<a href=/x>x</a>" * 3_000, ORIGIN + "/")
-    assert {link.landmark for link in facts.links} == {"navigation"}
+    facts = collect(b"<a href=/x>" + b"<img src=/i.png>" * 20_000, ORIGIN + "/")
+    assert len(facts.media.images) == 20_000 and not any(image.alone_in_link for image in facts.media.images)
+    facts = collect(b"<nav>" * 3_000 + b"<a href=/x>x</a>" * 3_000, ORIGIN + "/")
+    assert {link.landmark for link in facts.links.all} == {"navigation"}

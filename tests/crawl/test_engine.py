@@ -12,7 +12,7 @@ from hodcarrier.core.catalogue import Sample, doc, gone, moved, page, sitemap, t
 from hodcarrier.crawl import engine
 from hodcarrier.crawl.engine import Crawl
 from hodcarrier.crawl.fetch import Fetched
-from hodcarrier.crawl.session import open_part
+from hodcarrier.runfile.store import open_part
 from hodcarrier.runfile.writer import RunWriter
 from tests.sample_site import NOW, ORIGIN, SampleFetcher, audit, crawl, make_plan
 

@@ -12,6 +12,7 @@ import pytest
 
 from hodcarrier.core.plan import read_plan
 from hodcarrier.crawl.fetch import Fetched, HttpFetcher
+from tests.listening import listening
 
 HTML = b"<!doctype html><title>Rope</title>" * 40
 OK = b"HTTP/1.1 200 OK\r\nContent-Type: text/html\r\n"
@@ -83,30 +84,31 @@ class Server:
 def using(
     work: Callable[[HttpFetcher, str, Server], Awaitable[object]], **settings: object
 ) -> tuple[object, Server, list[float]]:
-    """Run some work with a fetcher and the server; sleeps are recorded instead of slept."""
+    """Run some work with a fetcher and the server; sleeps are recorded instead of slept, and its clock passes in them alone."""
     server, slept = Server(), []
 
     async def sleep(seconds: float) -> None:
         slept.append(seconds)
         await asyncio.sleep(0)
 
+    def clock() -> float:
+        return sum(slept)
+
     async def run() -> object:
-        listening = await asyncio.start_server(server.answer, "127.0.0.1", 0)
-        port = listening.sockets[0].getsockname()[1]
-        base = f"http://127.0.0.1:{port}"
-        plan = read_plan(
-            {
-                "start": [base],
-                "allow_private": True,
-                "rate_per_s": 1000,
-                "bytes_max": 1_000_000,
-                "answer_timeout_s": 0.5,
-                **settings,
-            }
-        )
-        async with HttpFetcher(plan, sleep=sleep) as fetcher:
-            found = await work(fetcher, base, server)
-        listening.close()
+        async with listening(server.answer) as port:
+            base = f"http://127.0.0.1:{port}"
+            plan = read_plan(
+                {
+                    "start": [base],
+                    "allow_private": True,
+                    "rate_per_s": 1000,
+                    "bytes_max": 1_000_000,
+                    "answer_timeout_s": 0.5,
+                    **settings,
+                }
+            )
+            async with HttpFetcher(plan, sleep=sleep, clock=clock) as fetcher:
+                found = await work(fetcher, base, server)
         return found
 
     return asyncio.run(run()), server, slept

@@ -14,14 +14,15 @@ from unittest.mock import patch
 import pytest
 import trustme
 
+from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.plan import plan_values, read_plan
-from hodcarrier.core.views import Answer
-from hodcarrier.crawl import document
+from hodcarrier.crawl import document, fetch
 from hodcarrier.crawl.engine import Crawl
 from hodcarrier.crawl.fetch import Fetched, HttpFetcher
-from hodcarrier.examine.engine import examine
+from hodcarrier.examine.examination import examine
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.writer import RunWriter
+from tests.listening import listening
 from tests.misbehaving import BEHAVIOURS, LEGACY, Misbehaving, misbehaving
 
 NOW = datetime(2026, 11, 24, tzinfo=UTC)
@@ -104,7 +105,7 @@ def crawl(*paths: str, **plan: Any) -> Crawled:
             examine(writer.db, NOW)
             return Crawled(RunFile(writer.db), server, end, clock)
 
-    with patch.object(document, "PROCESSOR_S", 8):
+    with patch.object(document, "PROCESSOR_S", 1):
         return asyncio.run(work())
 
 
@@ -119,7 +120,9 @@ def everything() -> Crawled:
 
 
 @pytest.mark.parametrize(("path", "status"), [("/slow-drip", 200), ("/slow-headers", None), ("/never", None)])
-def test_who_is_too_slow_times_out(path: str, status: int | None) -> None:
+def test_who_is_too_slow_times_out(path: str, status: int | None, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(fetch, "WHOLE_ANSWER_TIMES", 2)
+    monkeypatch.setattr(fetch, "TRIES", 2)
     assert crawl(path).outcome(path) == (status, "timeout")
 
 
@@ -153,6 +156,9 @@ def test_who_is_too_slow_times_out(path: str, status: int | None) -> None:
         ("/teapot", 418, ""),
         ("/garbage-html", 200, ""),
         ("/nul-bytes", 200, ""),
+        ("/gzip-twice", 200, ""),
+        ("/bomb-twice", 200, "too-large"),
+        ("/odd-coding", 200, "decode"),
         ("/deep-html", 200, "tangled"),
         ("/many-attributes", 200, "tangled"),
         ("/nested", 200, ""),
@@ -288,7 +294,8 @@ def test_a_crawl_delay_is_kept() -> None:
     assert ignored.clock.now - 1000 < 1.0
 
 
-def test_slow_answers_slow_us_down() -> None:
+def test_slow_answers_slow_us_down(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(fetch, "TRIES", 2)
     found = crawl("/storm", "/never", *(f"/none-{n}" for n in range(5)), rate_per_s=10)
     progress = found.run.meta("progress")
     assert progress["slower"] > 1.0
@@ -305,19 +312,17 @@ def over_tls(tmp_path: Path, make: Any, path: str) -> tuple[Answer, HttpFetcher]
 
     async def work() -> tuple[Answer, HttpFetcher]:
         server = Misbehaving()
-        listening = await asyncio.start_server(server.serve, "127.0.0.1", 0, ssl=context)
-        port = listening.sockets[0].getsockname()[1]
-        plan = read_plan(
-            {
-                "start": ["https://shop.example/"],
-                "host_map": {"shop.example:443": f"127.0.0.1:{port}"},
-                "ca_file": str(tmp_path / "ca.pem"),
-                "rate_per_s": 1000,
-            }
-        )
-        async with HttpFetcher(plan) as fetcher:
-            found = await fetcher.get(f"https://shop.example{path}")
-        listening.close()
+        async with listening(server.serve, tls=context) as port:
+            plan = read_plan(
+                {
+                    "start": ["https://shop.example/"],
+                    "host_map": {"shop.example:443": f"127.0.0.1:{port}"},
+                    "ca_file": str(tmp_path / "ca.pem"),
+                    "rate_per_s": 1000,
+                }
+            )
+            async with HttpFetcher(plan) as fetcher:
+                found = await fetcher.get(f"https://shop.example{path}")
         return found.answer, fetcher
 
     return asyncio.run(work())

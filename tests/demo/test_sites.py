@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import pytest
 
-from hodcarrier.core.extract import extract
-from hodcarrier.core.robots import parse
-from hodcarrier.core.sitemaps import read
+from hodcarrier.core.facts.page import collect
+from hodcarrier.core.web.robots import parse
+from hodcarrier.core.web.sitemaps import read
 from hodcarrier.demo.scenario import CLIENTS, FIGURES, PEOPLE, email_of
 from hodcarrier.demo.sites import EDITIONS, SITES, build
 
@@ -37,10 +37,10 @@ def test_pages_are_whole_documents_with_links_to_each_other(host: str, edition: 
     pages = html(host, edition)
     assert len(pages) > 20
     known = set(build(host, edition)[0])
-    front = extract(pages["/"], f"https://{host}/", "text/html; charset=utf-8")
-    assert front.title
-    assert (front.lang and front.h1) or host == CARELESS
-    inside = [link.url.removeprefix(f"https://{host}") for link in front.links if link.kind == "anchor"]
+    front = collect(pages["/"], f"https://{host}/", "text/html; charset=utf-8")
+    assert front.head.title
+    assert (front.language.lang and front.text.h1) or host == CARELESS
+    inside = [link.url.removeprefix(f"https://{host}") for link in front.links.all if link.kind == "anchor"]
     assert sum(1 for path in inside if path.partition("?")[0] in known) >= len(inside) // 2
 
 
@@ -55,7 +55,7 @@ def test_robots_txt_and_sitemap_can_be_read(host: str) -> None:
 
 def test_the_theme_loses_its_descriptions_in_the_second_edition() -> None:
     path = "/shop/rope/rope-7"
-    described = [extract(html("tidewrack.example", n)[path], f"https://tidewrack.example{path}").description for n in (1, 2)]
+    described = [collect(html("tidewrack.example", n)[path], f"https://tidewrack.example{path}").head.description for n in (1, 2)]
     assert described[0] and not described[1]
 
 

@@ -10,6 +10,8 @@ import pytest
 
 from hodcarrier.client import RequestFailed
 from hodcarrier.core.catalogue import Sample, doc, page, text_file
+from hodcarrier.wire.clients import ClientBody
+from hodcarrier.wire.members import TokenBody
 from hodcarrier.wire.sites import SiteBody
 from tests.conftest import Demo
 from tests.running import Service, free_ports, local_site
@@ -60,7 +62,7 @@ def test_an_address_that_is_none(api: httpx.Client, address: str) -> None:
         ("PATCH", "/sites/1/plan", {"values": {"thresholds": {"nothing_max": 1}}}, 422, "nothing_max"),
         ("PATCH", "/sites/1/plan", {"values": {"checks_off": ["nothing"]}}, 404, "nothing"),
         ("PATCH", "/sites/1/plan", {"values": {"time_zone": "Mars/Base"}}, 422, "time zone"),
-        ("PATCH", "/sites/1/plan", {"values": {"allow_private": True}}, 403, "role owner"),
+        ("PATCH", "/sites/1/plan", {"values": {"allow_private": True}}, 403, "needs an owner"),
         ("PUT", "/sites/1/schedule", {"rule": "hourly", "at": "02:00", "zone": "UTC"}, 422, "recurrence"),
         ("PUT", "/sites/1/schedule", {"rule": "daily", "at": "25:00", "zone": "UTC"}, 422, "time of day"),
         ("PUT", "/sites/1/schedule", {"rule": "daily", "at": "02:00", "zone": "UTC", "mail_to": ["nobody"]}, 422, "e-mail"),
@@ -124,7 +126,7 @@ def test_a_form_on_another_site_cannot_use_the_session(demo: Demo) -> None:
 
 def test_a_revoked_token_is_worth_nothing(demo: Demo) -> None:
     with demo.client() as desk:
-        token = desk.add_token("short-lived")
+        token = desk.add_token(TokenBody(name="short-lived"))
         desk.revoke_token(token.id)
     assert (
         httpx.get(demo.url + "/api/v1/session", headers={"Authorization": f"Bearer {token.secret}"}, trust_env=False).status_code
@@ -151,11 +153,11 @@ def test_a_damaged_run_file(demo: Demo, api: httpx.Client) -> None:
 def audited(service: Service, address: str, name: str, **plan: object) -> tuple[str, str, dict[str, object]]:
     """Add a site, audit it, and give the run's state, reason and summary."""
     with service.client() as desk:
-        client = desk.add_client(name)
+        client = desk.add_client(ClientBody(name=name))
         site = desk.add_site(
             SiteBody(client_id=client.id, address=address, plan={"allow_private": True, "rate_per_s": 500, **plan})
         )
-        run = desk.wait(desk.start_run(site.id).id, every_s=0.1)
+        run = desk.wait_for_run(desk.start_run(site.id).id, every_s=0.1)
         return run.state, run.reason, run.summary or {}
 
 
@@ -179,15 +181,15 @@ def test_a_private_address_is_refused_unless_it_is_permitted(service: Service) -
 def test_robots_txt_that_shuts_us_out_is_said_plainly(service: Service) -> None:
     with local_site(page(doc()), text_file("/robots.txt", "User-agent: *\nDisallow: /")) as site:
         state, _, summary = audited(service, site.address, "Shut")
-    assert (state, summary["health"]) == ("done", None)
-    assert "shuts out our agent" in str(summary["notices"])
+    assert (state, summary.health) == ("done", None)
+    assert "shuts out our agent" in str(summary.notices)
     assert site.asked == ["/robots.txt"]
 
 
 def test_robots_txt_with_a_server_error_shuts_everything(service: Service) -> None:
     with local_site(page(doc()), Sample("/robots.txt", "broken", 500)) as site:
         state, _, summary = audited(service, site.address, "Broken robots")
-    assert state == "done" and "RFC 9309" in str(summary["notices"])
+    assert state == "done" and "RFC 9309" in str(summary.notices)
     assert "/" not in site.asked
 
 
@@ -201,24 +203,24 @@ def test_bodies_that_are_not_what_their_type_says(service: Service) -> None:
     ) as site:
         state, _, summary = audited(service, site.address, "Liars")
         with service.client() as desk:
-            rows = {p.url: p for p in desk.pages(f"latest-{desk.find_site(f'127.0.0.1:{site.port}').id}")}
+            rows = {p.url: p for p in desk.list_pages(f"latest-{desk.find_site(f'127.0.0.1:{site.port}').id}")}
     assert state == "done"
     assert rows[site.address + "a"].status == rows[site.address + "b"].status == 200
-    assert summary["crashes"] == []
+    assert summary.crashes == []
 
 
 def test_a_start_page_that_is_no_page_says_so(service: Service) -> None:
     with local_site(Sample("/", b"%PDF-1.7", headers=(("content-type", "application/pdf"),))) as site:
         state, _, summary = audited(service, site.address, "Paper")
-    assert state == "done" and "not an HTML page" in str(summary["notices"])
+    assert state == "done" and "not an HTML page" in str(summary.notices)
 
 
 def test_the_same_site_is_not_added_twice(service: Service) -> None:
     with service.client() as desk:
-        client = desk.add_client("Twice")
+        client = desk.add_client(ClientBody(name="Twice"))
         body = SiteBody(client_id=client.id, address="https://twice.example/")
         desk.add_site(body)
         with pytest.raises(RequestFailed, match="already has the site"):
             desk.add_site(body)
         with pytest.raises(RequestFailed, match="no finished run yet"):
-            list(desk.findings(f"latest-{desk.find_site('twice').id}"))
+            list(desk.list_findings(f"latest-{desk.find_site('twice').id}"))

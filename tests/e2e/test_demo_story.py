@@ -11,9 +11,10 @@ import pypdf
 import pytest
 
 from hodcarrier.client import RequestFailed
-from hodcarrier.core.compare import NEW_CLASSES
+from hodcarrier.core.states import NEW_CHANGES
 from hodcarrier.demo.scenario import CLIENTS
-from hodcarrier.wire.work import ReportBody, TodoBody, TodoChange
+from hodcarrier.wire.reports import ReportBody
+from hodcarrier.wire.todos import TodoBody, TodoChange
 from tests.conftest import Demo
 
 HOSTS = [host for _, own, others in CLIENTS for host in (own, *others)]
@@ -21,16 +22,16 @@ HOSTS = [host for _, own, others in CLIENTS for host in (own, *others)]
 
 def test_every_site_has_four_audits_or_rounds(demo: Demo) -> None:
     with demo.client() as desk:
-        sites = {s.host: s for s in desk.sites()}
+        sites = {s.host: s for s in desk.list_sites()}
         assert set(sites) == set(HOSTS)
         assert {s.runs for s in sites.values()} == {4}
-        states = {run.state for run in desk.runs(limit=500)}
+        states = {run.state for run in desk.list_runs(limit=500)}
     assert states == {"done"}
 
 
 def test_the_desk_says_what_got_worse(demo: Demo) -> None:
     with demo.client() as desk:
-        found = desk.desk()
+        found = desk.get_desk()
     first = found.items[0]
     assert (first.severity, first.host) == ("critical", "tidewrack.example")
     assert "Disallow: /shop" in first.detail
@@ -42,8 +43,8 @@ def test_the_desk_says_what_got_worse(demo: Demo) -> None:
 def test_one_line_of_robots_txt_is_one_cause(demo: Demo) -> None:
     with demo.client() as desk:
         site = desk.find_site("tidewrack")
-        check = desk.check(f"latest-{site.id}", "index-lost-robots")
-        findings = list(desk.findings(f"latest-{site.id}", check="index-lost-robots"))
+        check = desk.get_check(f"latest-{site.id}", "index-lost-robots")
+        findings = list(desk.list_findings(f"latest-{site.id}", check="index-lost-robots"))
     assert check.fixes == 1 and check.findings == len(findings) > 40
     assert {f.place for f in findings} == {""}
 
@@ -52,12 +53,12 @@ def test_every_comparison_of_neighbouring_runs_reconciles(demo: Demo) -> None:
     seen: set[str] = set()
     with demo.client() as desk:
         for _, host, _ in CLIENTS:
-            runs = desk.runs(desk.find_site(host).id, "audit")[::-1]
+            runs = desk.list_runs(desk.find_site(host).id, "audit")[::-1]
             for base, head in pairwise(runs):
-                found = desk.compare(base.id, head.id, limit=2000)
+                found = desk.compare_runs(base.id, head.id, limit=2000)
                 assert found.reconciles
                 count = found.counts.get
-                gained = sum(count(name, 0) for name in (*NEW_CLASSES, "returned", "waiver-ended"))
+                gained = sum(count(name, 0) for name in (*NEW_CHANGES, "returned", "waiver-ended"))
                 lost = sum(count(name, 0) for name in ("fixed", "gone-with-page", "unverified")) + found.waived_now
                 assert found.base_findings - lost + gained == found.head_findings
                 seen |= set(found.counts)
@@ -66,9 +67,9 @@ def test_every_comparison_of_neighbouring_runs_reconciles(demo: Demo) -> None:
 
 def test_page_and_robots_changes_are_shown(demo: Demo) -> None:
     with demo.client() as desk:
-        runs = desk.runs(desk.find_site("tidewrack").id, "audit")[::-1]
-        theme = desk.compare(runs[0].id, runs[1].id)
-        shut = desk.compare(runs[2].id, runs[3].id)
+        runs = desk.list_runs(desk.find_site("tidewrack").id, "audit")[::-1]
+        theme = desk.compare_runs(runs[0].id, runs[1].id)
+        shut = desk.compare_runs(runs[2].id, runs[3].id)
     assert any(c.field == "description" and c.head == "" for c in theme.page_changes)
     assert any(line.startswith("+Disallow: /shop") for line in shut.robots_diff)
     assert "https://tidewrack.example/shop/" in shut.newly_blocked
@@ -76,13 +77,13 @@ def test_page_and_robots_changes_are_shown(demo: Demo) -> None:
 
 def test_todos_were_confirmed_reopened_and_left_as_they_are(demo: Demo) -> None:
     with demo.client() as desk:
-        todos = desk.todos()
+        todos = desk.list_todos()
         told = {t.state for t in todos}
         assert {"open", "doing", "confirmed"} <= told
         assert any("places unverified" in t.flag for t in todos)
         assert any("still there on" in t.flag for t in todos)
         assert any(t.overdue and t.days_late > 0 for t in todos)
-        story = [event.text for t in todos for event in desk.todo(t.id).events if event.kind == "run"]
+        story = [event.text for t in todos for event in desk.get_todo(t.id).events if event.kind == "run"]
     assert any(text.startswith("Confirmed") for text in story)
 
 
@@ -108,14 +109,14 @@ def test_a_todo_by_hand_and_its_steps(demo: Demo) -> None:
 
 def test_the_benchmark_ranks_sites_fairly(demo: Demo) -> None:
     with demo.client() as desk:
-        brief = next(b for b in desk.benchmarks() if b.site_host == "tidewrack.example")
-        found = desk.benchmark(brief.id)
+        brief = next(b for b in desk.list_benchmarks() if b.site_host == "tidewrack.example")
+        found = desk.get_benchmark(brief.id)
     assert len(found.rank_history) == 4
     health = next(row for row in found.rows if row.id == "health")
     assert sorted(r for r in health.ranks if r) == [1, 2, 3]
     indexable = next(row for row in found.rows if row.id == "indexable_ratio")
     assert indexable.values[0] is not None and indexable.values[0] < 50, "a shop shut out by robots.txt counts"
-    assert {m["name"] for m in found.metrics} == {"Visits", "Ranking keywords", "Referring domains"}
+    assert {m.name for m in found.metrics} == {"Visits", "Ranking keywords", "Referring domains"}
     for row in found.shares:
         for share in row.shares:
             assert share is None or share[1] <= share[0] <= share[2]
@@ -123,7 +124,7 @@ def test_the_benchmark_ranks_sites_fairly(demo: Demo) -> None:
 
 def test_the_trend_has_remarks_and_words(demo: Demo) -> None:
     with demo.client() as desk:
-        found = desk.trend(desk.find_site("tidewrack").id)
+        found = desk.get_trend(desk.find_site("tidewrack").id)
     assert [r.text for r in found.remarks] == ["New theme went live"]
     assert len(found.points) == 4 and "worsening" in found.words
 
@@ -131,14 +132,14 @@ def test_the_trend_has_remarks_and_words(demo: Demo) -> None:
 def test_reports_as_page_and_pdf(demo: Demo) -> None:
     with demo.client() as desk:
         site = desk.find_site("ardmoor")
-        runs = desk.runs(site.id, "audit")
+        runs = desk.list_runs(site.id, "audit")
         made = desk.add_report(
             ReportBody(
                 site_id=site.id, from_day=runs[-1].requested_at.date(), to_day=runs[0].requested_at.date(), note="A good month."
             )
         )
-        page = desk.report_document(made.id, "html").decode()
-        document = pypdf.PdfReader(io.BytesIO(desk.report_document(made.id, "pdf")))
+        page = desk.get_report_page(made.id).decode()
+        document = pypdf.PdfReader(io.BytesIO(desk.get_report_pdf(made.id)))
     text = "\n".join(sheet.extract_text() for sheet in document.pages)
     assert "Ardmoor Seed Library" in page and "A good month." in page
     assert len(document.pages) >= 3 and "A good month." in text
@@ -159,7 +160,7 @@ def test_a_run_now_is_watched_and_told_by_mail(demo: Demo) -> None:
         started = desk.start_run(site.id)
         with pytest.raises(RequestFailed, match="is being audited already"):
             desk.start_run(site.id)
-        done = desk.wait(started.id, every_s=0.2)
+        done = desk.wait_for_run(started.id, every_s=0.2)
     assert done.state == "done" and done.health is not None
     mails = sorted((demo.folder / "mail").glob("*.eml"))[before:]
     mail = message_from_bytes(mails[0].read_bytes(), policy=policy.default)
@@ -183,10 +184,10 @@ def test_a_guest_sees_their_reports_and_nothing_else(demo: Demo) -> None:
 def test_the_inventory_filters_sorts_and_pages(demo: Demo) -> None:
     with demo.client() as desk:
         run = f"latest-{desk.find_site('tidewrack').id}"
-        everything = list(desk.pages(run))
-        few = list(desk.pages(run, sort="-words", **{"words.lt": 100}))
+        everything = list(desk.list_pages(run))
+        few = list(desk.list_pages(run, sort="-words", **{"words.lt": 100}))
         assert 0 < len(few) < len(everything)
         assert [p.words for p in few] == sorted((p.words for p in few), reverse=True)
-        page = desk.page(run, "https://tidewrack.example/")
+        page = desk.get_page(run, "https://tidewrack.example/")
     assert page.status == 200 and page.links_out and page.headings
     assert any(f.check == "media-heavy" for f in page.findings), "a heavy picture counts for the page that shows it"

@@ -7,16 +7,20 @@ import os
 import signal
 import sqlite3
 import threading
+from dataclasses import dataclass, field
 from pathlib import Path
 
 import pytest
 
+from hodcarrier.audit.worker import EXIT_DONE, do_run
 from hodcarrier.core.catalogue import doc, page
-from hodcarrier.core.plan import plan_values, read_plan
-from hodcarrier.crawl.fetch import Access
-from hodcarrier.crawl.session import crawl_into, open_part
+from hodcarrier.core.plan import Plan, read_plan
+from hodcarrier.core.progress import Progress
+from hodcarrier.crawl.session import crawl_into
 from hodcarrier.runfile.reader import RunFile
-from hodcarrier.service.worker import EXIT_DONE, work
+from hodcarrier.runfile.store import LocalRunStore
+from hodcarrier.usecases.finishing import Job
+from hodcarrier.wire.clients import ClientBody
 from hodcarrier.wire.sites import SiteBody
 from tests.running import children, free_ports, local_site, start_service, wait_for_end
 from tests.sample_site import NOW
@@ -49,7 +53,7 @@ def test_a_run_goes_on_after_a_hard_kill(tmp_path: Path, victims: str) -> None:
     with local_site(*pages(), on_request=hold) as site:  # type: ignore[arg-type]
         service = start_service(tmp_path, port)
         with service.client() as desk:
-            client = desk.add_client("Killed")
+            client = desk.add_client(ClientBody(name="Killed"))
             made = desk.add_site(
                 SiteBody(client_id=client.id, address=site.address, plan={"allow_private": True, "rate_per_s": 500})
             )
@@ -71,7 +75,7 @@ def test_a_run_goes_on_after_a_hard_kill(tmp_path: Path, victims: str) -> None:
             service = start_service(tmp_path, port)
             service.token = token
         with service.client() as desk:
-            done = desk.wait(run.id, every_s=0.1)
+            done = desk.wait_for_run(run.id, every_s=0.1)
         service.process.terminate()
         service.process.wait(30)
     assert done.state == "done", done.reason
@@ -87,18 +91,47 @@ def test_a_run_goes_on_after_a_hard_kill(tmp_path: Path, victims: str) -> None:
     assert left == []
 
 
+@dataclass
+class StoppedChannel:
+    """A channel of a run that somebody asked to stop while no worker was there to hear it."""
+
+    store: LocalRunStore
+    plan: Plan
+    told: list[str] = field(default_factory=list)
+
+    def job(self) -> Job:
+        return Job("r", "127.0.0.1", self.plan, None, (), 0.0, None)
+
+    def renew(self) -> bool:
+        return True
+
+    def stop_requested(self) -> bool:
+        return True
+
+    def tell(self, progress: Progress) -> None:
+        self.told.append(f"{progress.pages_done} pages")
+
+    def examining(self) -> None:
+        self.told.append("examining")
+
+    def fail(self, reason: str) -> None:
+        self.told.append(reason)
+
+    def leave(self) -> None:
+        self.told.append("left")
+
+
 def test_a_stop_outlives_the_worker_that_should_have_heard_it(tmp_path: Path) -> None:
     with local_site(*pages()) as site:  # type: ignore[arg-type]
         plan = read_plan({"start": [site.address], "allow_private": True, "rate_per_s": 1000, "parallel": 1})
-        job = {"run_id": "r", "folder": str(tmp_path), "plan": plan_values(plan)}
-        writer = open_part(tmp_path / "r.part", plan, {})
+        channel = StoppedChannel(LocalRunStore(tmp_path), plan)
+        writer = channel.store.begin("r", plan, {})
         end = asyncio.run(crawl_into(writer, plan, lambda: NOW, lambda: "leave" if len(site.asked) > 50 else ""))
         fetched = writer.db.execute("SELECT count(*) FROM answer").fetchone()[0]
         writer.close()
-        (tmp_path / "r.stop").touch()
-        assert end == "leave" and asyncio.run(work(job, os.getppid(), Access())) == EXIT_DONE
+        assert end == "leave" and do_run(channel, "r", lambda: False) == EXIT_DONE
     with RunFile.open(tmp_path / "r.sqlite") as run:
-        assert run.meta("end") == "stopped"
+        assert run.meta("end") == "stopped" and channel.told[-1] == "examining"
         assert run.rows("SELECT count(*) FROM answer") == [(fetched,)]
         assert run.meta("summary")["pages_scored"] == fetched
 
@@ -114,7 +147,7 @@ def test_a_stopped_run_keeps_and_examines_what_was_fetched(tmp_path: Path) -> No
     with local_site(*pages(), on_request=hold) as site:  # type: ignore[arg-type]
         service = start_service(tmp_path, free_ports(1))
         with service.client() as desk:
-            client = desk.add_client("Stopped")
+            client = desk.add_client(ClientBody(name="Stopped"))
             made = desk.add_site(
                 SiteBody(client_id=client.id, address=site.address, plan={"allow_private": True, "rate_per_s": 500})
             )
@@ -122,9 +155,9 @@ def test_a_stopped_run_keeps_and_examines_what_was_fetched(tmp_path: Path) -> No
             assert reached.wait(60)
             desk.stop_run(run.id)
             go_on.set()
-            done = desk.wait(run.id, every_s=0.1)
+            done = desk.wait_for_run(run.id, every_s=0.1)
         service.process.terminate()
         service.process.wait(30)
     assert done.state == "done" and "stopped by a person" in done.end_words
-    assert done.summary is not None and 10 < done.summary["pages_scored"] < PAGES
-    assert any("stopped by a person" in notice for notice in done.summary["notices"])
+    assert done.summary is not None and 10 < done.summary.pages_scored < PAGES
+    assert any("stopped by a person" in notice for notice in done.summary.notices)

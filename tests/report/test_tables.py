@@ -11,8 +11,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hodcarrier.core.catalogue import load
 from hodcarrier.report.document import _css_string, draw_html
 from hodcarrier.report.tables import FINDING_FIELDS, safe_cell, to_csv, to_json, to_sarif
+from hodcarrier.report.values import STORED, ReportValues
 
 
 def finding(**more: Any) -> dict[str, Any]:
@@ -57,7 +59,7 @@ def test_sarif_names_rules_levels_and_suppressions() -> None:
         finding(severity="critical"),
         finding(severity="low"),
     ]
-    log = json.loads(to_sarif(rows, "9.9"))
+    log = json.loads(to_sarif(rows, "9.9", {name: entry.check for name, entry in load().items()}))
     run = log["runs"][0]
     assert run["tool"]["driver"]["version"] == "9.9"
     assert [r["id"] for r in run["tool"]["driver"]["rules"]] == ["link-broken", "text-thin"]
@@ -67,7 +69,7 @@ def test_sarif_names_rules_levels_and_suppressions() -> None:
 
 
 def test_findings_of_a_check_that_is_gone_are_still_exported() -> None:
-    log = json.loads(to_sarif([finding(check="no-longer-there")], "1"))
+    log = json.loads(to_sarif([finding(check="no-longer-there")], "1", {}))
     assert log["runs"][0]["tool"]["driver"]["rules"][0]["help"]["text"] == "no-longer-there"
 
 
@@ -78,7 +80,8 @@ def test_no_text_ends_a_string_of_css(text: str) -> None:
     assert not set(drawn[1:-1]) & set('"<>\n\r&')
 
 
-def values(**more: Any) -> dict[str, Any]:
+def values(**more: Any) -> ReportValues:
+    """A report as it was stored before reports had a version, lifted to what templates draw today."""
     base: dict[str, Any] = {
         "title": "Rope & Sail: November", "agency": "Cobble & Lantern", "client": "Rope </style><script>x</script>", "host": "rope.example",
         "from": "2026-11-01", "to": "2026-11-30", "span": "November 2026", "made": "2026-12-01", "note": "<b>busy</b>", "health": 91.5,
@@ -87,7 +90,7 @@ def values(**more: Any) -> dict[str, Any]:
         "remarks": [{"day": "2026-11-05", "text": "New <theme>"}], "counts": {"new": 0, "fixed": 2, "returned": 0}, "fixed": [], "in_hand": [],
         "next": [], "areas": [], "funnel": [], "appendix": [], "standing": None, "sentences": ["All is <well>."],
     }  # fmt: skip
-    return {**base, **more}
+    return STORED.load({**base, **more})
 
 
 def test_names_and_notes_are_never_taken_for_markup() -> None:

@@ -8,8 +8,9 @@ from datetime import timedelta
 import pytest
 
 from hodcarrier.core.catalogue import Sample, doc, gone, moved, page, text_file
-from hodcarrier.core.fingerprints import fingerprint
-from hodcarrier.core.waivers import Waiver
+from hodcarrier.core.judge.fingerprints import fingerprint
+from hodcarrier.core.judge.waivers import Waiver
+from hodcarrier.core.summary import SettingChange
 from hodcarrier.runfile.comparison import compare
 from hodcarrier.runfile.reader import RunFile
 from tests.sample_site import NOW, ORIGIN, audit
@@ -78,7 +79,7 @@ def test_a_fault_behind_a_failed_fetch_is_not_new_when_seen_again() -> None:
 def test_a_check_that_is_switched_off_leaves_unverified() -> None:
     base, head = in_a_row(site(BARE), site(BARE), plans={1: {"checks_off": [CHECK]}})
     assert classes(base, head) == ["unverified"]
-    assert ("checks_off", "()", f"('{CHECK}',)") in compare(base, head).settings
+    assert SettingChange("checks_off", "()", f"('{CHECK}',)") in compare(base, head).settings
 
 
 def test_the_page_limit_leaves_unverified() -> None:
@@ -177,7 +178,7 @@ def test_equal_runs_have_no_changes() -> None:
 
 def test_changes_by_check_are_counted() -> None:
     base, head = in_a_row(site(BARE), site(gone("/a")))
-    rows = {r["check"]: r["counts"] for r in compare(base, head).by_check()}
+    rows = {r.check: r.counts for r in compare(base, head).by_check()}
     assert rows["link-broken"] == {"new": 1}
     assert rows[CHECK] == {"gone-with-page": 1}
 

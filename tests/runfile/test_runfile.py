@@ -10,10 +10,10 @@ import pytest
 
 from hodcarrier.core.catalogue import Sample, doc, gone, moved, page, sitemap, text_file
 from hodcarrier.core.errors import DamagedRun, InvalidInput, NotFound
-from hodcarrier.core.extract import extract
-from hodcarrier.core.facts import Link
+from hodcarrier.core.facts.answer import Answer
+from hodcarrier.core.facts.page import collect
+from hodcarrier.core.facts.values import Link
 from hodcarrier.core.plan import plan_values
-from hodcarrier.core.views import Answer
 from hodcarrier.runfile import results, schema
 from hodcarrier.runfile.packing import link_edges, pack_facts, pack_ids, pack_links, unpack_facts, unpack_ids, unpack_links
 from hodcarrier.runfile.reader import RunFile
@@ -43,11 +43,11 @@ def save(run: RunFile, path: Path) -> Path:
 
 
 def test_facts_and_links_come_back_as_they_were() -> None:
-    facts = extract(doc('<nav><a href="/b" rel=nofollow>B</a></nav>').encode(), ORIGIN + "/", "text/html")
-    ids = {link.url: n for n, link in enumerate(facts.links, 1)}
+    facts = collect(doc('<nav><a href="/b" rel=nofollow>B</a></nav>').encode(), ORIGIN + "/", "text/html")
+    ids = {link.url: n for n, link in enumerate(facts.links.all, 1)}
     urls = {n: url for url, n in ids.items()}
-    links = unpack_links(pack_links(facts.links, ids.__getitem__), urls.__getitem__)
-    assert links == facts.links
+    links = unpack_links(pack_links(facts.links.all, ids.__getitem__), urls.__getitem__)
+    assert links == facts.links.all
     assert unpack_facts(pack_facts(facts), links) == facts
 
 

@@ -9,8 +9,10 @@ import pytest
 
 from hodcarrier.client import RequestFailed
 from hodcarrier.core.catalogue import doc, gone, page
+from hodcarrier.wire.clients import ClientBody
+from hodcarrier.wire.comparisons import LookBody
 from hodcarrier.wire.sites import SiteBody
-from hodcarrier.wire.work import WaiverBody
+from hodcarrier.wire.waivers import WaiverBody
 from tests.running import LocalSite, Service, local_site
 
 FULL = "<title>A title of some length</title><meta name=description content='What it is'>"
@@ -26,16 +28,16 @@ def audited(service: Service) -> Iterator[tuple[LocalSite, int]]:
         ) as site,
         service.client() as desk,
     ):
-        client = desk.add_client("Looked at")
+        client = desk.add_client(ClientBody(name="Looked at"))
         made = desk.add_site(SiteBody(client_id=client.id, address=site.address, plan={"allow_private": True, "rate_per_s": 500}))
-        desk.wait(desk.start_run(made.id).id, every_s=0.1)
+        desk.wait_for_run(desk.start_run(made.id).id, every_s=0.1)
         yield site, made.id
 
 
 def classes(service: Service, audited: tuple[LocalSite, int], path: str) -> dict[str, str]:
     site, number = audited
     with service.client() as desk:
-        return {f.check: f.change for f in desk.look(number, site.address + path).findings}
+        return {f.check: f.change for f in desk.look_at_page(number, LookBody(url=site.address + path)).findings}
 
 
 def test_nothing_changed(service: Service, audited: tuple[LocalSite, int]) -> None:
@@ -51,9 +53,9 @@ def test_what_was_mended_and_what_broke(service: Service, audited: tuple[LocalSi
     try:
         site.samples["/a"] = page(doc("<h1></h1>", FULL.replace("A title", "One title")), "/a")
         with service.client() as desk:
-            run = desk.run(f"latest-{number}")
-            found = desk.look(number, site.address + "a")
-            assert desk.run(f"latest-{number}") == run, "the run stays as it is"
+            run = desk.get_run(f"latest-{number}")
+            found = desk.look_at_page(number, LookBody(url=site.address + "a"))
+            assert desk.get_run(f"latest-{number}") == run, "the run stays as it is"
         classed = {f.check: f.change for f in found.findings}
         assert classed["desc-missing"] == classed["link-broken"] == "fixed"
         assert classed["text-h1-empty"] == "new"
@@ -76,7 +78,7 @@ def test_a_page_that_is_gone_now(service: Service, audited: tuple[LocalSite, int
 
 def test_an_address_of_another_site_is_refused(service: Service, audited: tuple[LocalSite, int]) -> None:
     with service.client() as desk, pytest.raises(RequestFailed, match="is not on"):
-        desk.look(audited[1], "https://elsewhere.example/")
+        desk.look_at_page(audited[1], LookBody(url="https://elsewhere.example/"))
 
 
 def test_progress_is_told_until_the_run_has_ended(service: Service, audited: tuple[LocalSite, int]) -> None:
@@ -90,20 +92,20 @@ def test_progress_is_told_until_the_run_has_ended(service: Service, audited: tup
     site.on_request = hold_pages
     states = []
     with service.client() as desk:
-        for run in desk.watch(desk.start_run(number).id):
+        for run in desk.watch_run(desk.start_run(number).id):
             states.append(run.state)
             if run.progress:
-                assert run.progress["pages_done"] == 0 or go_on.is_set()
+                assert run.progress.pages_done == 0 or go_on.is_set()
                 go_on.set()
         assert go_on.is_set() and states[0] in ("queued", "crawling") and states[-1] == "done"
         with pytest.raises(RequestFailed, match="no run"):
-            list(desk.watch("nothing"))
+            list(desk.watch_run("nothing"))
 
 
 def test_a_waiver_holds_for_a_look_too(service: Service, audited: tuple[LocalSite, int]) -> None:
     site, number = audited
     with service.client() as desk:
         waiver = desk.add_waiver(number, WaiverBody(check="desc-missing", reason="Meant so"))
-        found = {f.check: (f.change, f.waived) for f in desk.look(number, site.address + "a").findings}
+        found = {f.check: (f.change, f.waived) for f in desk.look_at_page(number, LookBody(url=site.address + "a")).findings}
         desk.remove_waiver(waiver.id)
     assert found["desc-missing"] == ("waived", True)

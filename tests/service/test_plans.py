@@ -10,9 +10,11 @@ import pytest
 
 from hodcarrier.client import Hodcarrier, RequestFailed
 from hodcarrier.core.catalogue import Sample, doc, moved, page
-from hodcarrier.core.plan import Plan
+from hodcarrier.core.plan import FIELDS
 from hodcarrier.core.settings import GROUPS, SETTINGS
-from hodcarrier.wire.sites import AccessBody, SiteBody
+from hodcarrier.wire.clients import ClientBody
+from hodcarrier.wire.plans import AccessBody, PlanCopy, PlanToml, PreviewBody
+from hodcarrier.wire.sites import SiteBody
 from tests.running import LocalSite, Service, local_site
 
 
@@ -23,17 +25,17 @@ def desk(service: Service) -> Iterator[Hodcarrier]:
 
 
 def add(desk: Hodcarrier, name: str, address: str = "https://plan.example/", **plan: object) -> int:
-    return desk.add_site(SiteBody(client_id=desk.add_client(name).id, address=address, plan=plan)).id
+    return desk.add_site(SiteBody(client_id=desk.add_client(ClientBody(name=name)).id, address=address, plan=plan)).id
 
 
 def test_every_setting_is_explained_once() -> None:
-    assert sorted(s.name for s in SETTINGS) == sorted(Plan.__struct_fields__)
+    assert sorted(s.name for s in SETTINGS) == sorted(FIELDS)
     assert {s.group for s in SETTINGS} == set(GROUPS)
     assert all(s.label and s.text.endswith(".") for s in SETTINGS)
 
 
 def test_the_form_is_told_what_settings_mean(desk: Hodcarrier) -> None:
-    told = {s.name: s for s in desk.plan_settings()}
+    told = {s.name: s for s in desk.list_plan_settings()}
     assert told["rate_per_s"].group_name == "How gently it goes" and not told["rate_per_s"].advanced
     assert told["appearance"].choices == ["own", "desktop", "phone"]
     assert (told["time_max_s"].unit, told["bytes_max"].unit, told["agent"].unit) == ("seconds", "bytes", "")
@@ -44,8 +46,10 @@ def test_patterns_are_tried_before_they_are_saved(desk: Hodcarrier) -> None:
     site = add(desk, "Tried")
     rows = desk.preview_plan(
         site,
-        {"include": ["/shop/*"], "exclude": ["regex:[?&]sort="], "drop_parameters": ["sid"]},
-        ["https://plan.example/shop/a?sid=1", "/shop/b?sort=up", "/about", "https://other.example/shop/"],
+        PreviewBody(
+            values={"include": ["/shop/*"], "exclude": ["regex:[?&]sort="], "drop_parameters": ["sid"]},
+            addresses=["https://plan.example/shop/a?sid=1", "/shop/b?sort=up", "/about", "https://other.example/shop/"],
+        ),
     )
     assert [(r.url, r.fetched) for r in rows] == [
         ("https://plan.example/shop/a", True),
@@ -58,31 +62,31 @@ def test_patterns_are_tried_before_they_are_saved(desk: Hodcarrier) -> None:
         "not included by the plan",
         "not on plan.example",
     ]
-    assert desk.plan(site).version == 1
+    assert desk.get_plan(site).version == 1
     for wrong in ("regex:(", "shop"):
         with pytest.raises(RequestFailed, match=r"pattern|expression"):
-            desk.preview_plan(site, {"exclude": [wrong]}, ["/a"])
+            desk.preview_plan(site, PreviewBody(values={"exclude": [wrong]}, addresses=["/a"]))
 
 
 def test_toml_goes_out_and_comes_back_the_same(desk: Hodcarrier) -> None:
     site = add(desk, "Out", rate_per_s=2, exclude=["/basket*"], thresholds={"words_min": 120}, expected=['<script src="x">'])
     other = add(desk, "In")
-    text = desk.plan_toml(site)
+    text = desk.get_plan_toml(site).toml
     assert "rate_per_s = 2.0" in text and "pages_max" not in text
-    desk.replace_plan(other, text)
-    assert desk.plan(other).values == desk.plan(site).values
-    assert desk.replace_plan(other, "pages_max = 7").values["rate_per_s"] == 5.0
+    desk.replace_plan(other, PlanToml(toml=text))
+    assert desk.get_plan(other).values == desk.get_plan(site).values
+    assert desk.replace_plan(other, PlanToml(toml="pages_max = 7")).values.rate_per_s == 5.0
     for wrong, words in (("pages_max = ", "not TOML"), ("speed = 3", "speed"), ("rate_per_s = 0", "rate_per_s")):
         with pytest.raises(RequestFailed, match=words):
-            desk.replace_plan(other, wrong)
+            desk.replace_plan(other, PlanToml(toml=wrong))
 
 
 def test_a_copied_plan_keeps_the_sites_own_addresses(desk: Hodcarrier) -> None:
     source = add(desk, "From", "https://from.example/", rate_per_s=3, sitemaps=["https://from.example/s.xml"])
     site = add(desk, "To", "https://to.example/", pages_max=9)
-    copied = desk.copy_plan(site, source).values
-    assert (copied["rate_per_s"], copied["pages_max"]) == (3.0, 10_000)
-    assert (copied["start"], copied["sitemaps"]) == (["https://to.example/"], [])
+    copied = desk.copy_plan(site, PlanCopy(from_site=source)).values
+    assert (copied.rate_per_s, copied.pages_max) == (3.0, 10_000)
+    assert (copied.start, copied.sitemaps) == (("https://to.example/",), ())
 
 
 SECRET = "open-sesame-9f3"
@@ -102,10 +106,10 @@ def test_access_opens_the_site_and_nothing_else(service: Service, desk: Hodcarri
                 number, AccessBody(username="imke", password=SECRET, headers={"X-Preview": SECRET}, cookies={"door": SECRET})
             )
             assert (kept.password, kept.headers, kept.cookies) == (True, ["X-Preview"], ["door"])
-            assert SECRET not in desk.request("GET", f"/sites/{number}/access").text
-            run = desk.wait(desk.start_run(number).id, every_s=0.1)
+            assert SECRET not in desk._http.get(f"/sites/{number}/access").text
+            run = desk.wait_for_run(desk.start_run(number).id, every_s=0.1)
             assert run.state == "done"
-            exported = b"".join(desk.export(run.id, form) for form in ("csv", "json", "sarif", "file"))
+            exported = b"".join(desk.export_run(run.id, form) for form in ("csv", "json", "sarif", "file"))
     own, foreign = seen
     basic = base64.b64encode(f"imke:{SECRET}".encode()).decode()
     assert all(
@@ -118,7 +122,7 @@ def test_access_opens_the_site_and_nothing_else(service: Service, desk: Hodcarri
             assert SECRET.encode() not in path.read_bytes() and basic.encode() not in path.read_bytes(), path.name
     assert (service.data / "access.key").stat().st_mode & 0o077 == 0
     desk.remove_access(number)
-    assert desk.access(number).changed_at is None
+    assert desk.get_access(number).changed_at is None
 
 
 def record_headers(site: LocalSite) -> list[dict[str, str]]:
@@ -133,7 +137,7 @@ def test_access_that_cannot_be_sent_is_refused(desk: Hodcarrier) -> None:
     for headers in ({"X-A": "b\r\nX-C: d"}, {"": "x"}, {"a:b": "c"}, {"näme": "x"}):
         with pytest.raises(RequestFailed, match="cannot be sent"):
             desk.set_access(site, AccessBody(headers=headers))
-    assert desk.access(site).headers == []
+    assert desk.get_access(site).headers == []
 
 
 def test_a_lost_key_says_what_to_do(service: Service, desk: Hodcarrier) -> None:
@@ -144,11 +148,11 @@ def test_a_lost_key_says_what_to_do(service: Service, desk: Hodcarrier) -> None:
     try:
         key.unlink()
         with pytest.raises(RequestFailed, match="enter the access again"):
-            desk.access(site)
+            desk.get_access(site)
     finally:
         key.unlink(missing_ok=True)
         key.write_bytes(kept)
-    assert desk.access(site).password
+    assert desk.get_access(site).password
 
 
 def test_the_access_is_sealed_in_the_register(service: Service, desk: Hodcarrier) -> None:

@@ -10,12 +10,12 @@ from pathlib import Path
 import pytest
 import structlog
 
+from hodcarrier.audit.logs import set_up_logs
+from hodcarrier.audit.worker import break_off_words
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.demo.mailsink import start_sink
-from hodcarrier.service.logs import set_up_logs
 from hodcarrier.service.mail import LogMailer, SmtpMailer
 from hodcarrier.service.settings import Settings, read_settings
-from hodcarrier.service.worker import break_off_words
 from tests.running import free_ports
 
 

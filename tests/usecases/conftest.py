@@ -10,16 +10,14 @@ from pathlib import Path
 
 import pytest
 
+from hodcarrier.audit.place import make_place
 from hodcarrier.core.catalogue import Sample
-from hodcarrier.core.plan import read_plan
-from hodcarrier.examine.engine import examine
-from hodcarrier.register.database import open_register
-from hodcarrier.runfile.reader import RunFile
+from hodcarrier.examine.examination import examine
 from hodcarrier.runfile.writer import RunWriter
-from hodcarrier.service.worker import read_waivers
-from hodcarrier.usecases import runs, sites
+from hodcarrier.usecases import clients, finishing, runs, sites
 from hodcarrier.usecases.workspace import Workspace
-from hodcarrier.wire.sites import ClientBody, SiteBody, SiteOut
+from hodcarrier.wire.clients import ClientBody
+from hodcarrier.wire.sites import SiteBody, SiteOut
 from tests.sample_site import crawl
 
 START = datetime(2026, 11, 3, 2, 4, tzinfo=UTC)
@@ -51,13 +49,17 @@ class Office:
         """Queue, crawl, examine and take in a run, as the service and its worker do. Gives the run's id."""
         work = self.at(moment)
         run_id = runs.queue_run(work, self.site.id).id
-        job = runs.begin_run(work, run_id)
-        writer, _, _ = crawl(tuple(answers), read_plan({**job["plan"], "rate_per_s": 1000}))
-        base = RunFile.open(Path(job["base"])) if job["base"] else None
-        examine(writer.db, moment, base, read_waivers(job["waivers"]))
+        assert runs.claim_run(work, "the test") == run_id
+        job = finishing.begin_run(work, run_id)
+        writer, _, _ = crawl(tuple(answers), replace(job.plan, rate_per_s=1000))
+        base = work.store.open(job.base_id) if job.base_id else None
+        examine(writer.db, moment, base, job.waivers)
         writer.put_meta("finished_at", moment.isoformat())
-        save(writer, work.run_path(run_id))
-        runs.finish_run(work, run_id)
+        save(writer, work.store.whole_path(run_id))
+        writer.close()
+        if base is not None:
+            base.db.close()
+        finishing.finish_run(work, run_id)
         return run_id
 
 
@@ -74,10 +76,9 @@ def save(writer: RunWriter, path: Path) -> None:
 
 @pytest.fixture
 def office(tmp_path: Path) -> Office:
-    (tmp_path / "runs").mkdir()
     mail = KeptMail()
-    work = Workspace(open_register(tmp_path / "register.sqlite"), tmp_path / "runs", lambda: START, mail, "https://desk.example")
-    client = sites.add_client(work, ClientBody(name="Rope & Sail"), None)
+    work = replace(make_place(tmp_path, mail, "https://desk.example"), now=lambda: START)
+    client = clients.add_client(work, ClientBody(name="Rope & Sail"), None)
     site = sites.add_site(work, SiteBody(client_id=client.id, address="https://shop.example/"), None)
     return Office(work, mail, site)
 

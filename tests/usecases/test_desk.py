@@ -8,11 +8,14 @@ import pytest
 
 from hodcarrier.core.catalogue import Sample, doc, gone, page
 from hodcarrier.core.errors import RunMismatch
+from hodcarrier.core.states import Change
 from hodcarrier.register.models import Member
-from hodcarrier.usecases import comparisons, desk, members, runs, sites, todos
-from hodcarrier.wire.people import MemberBody
+from hodcarrier.usecases import comparisons, desk, finishing, members, runs, sites, todos, waivers
+from hodcarrier.wire.desk import DeskOut
+from hodcarrier.wire.members import MemberBody
 from hodcarrier.wire.sites import SiteBody
-from hodcarrier.wire.work import DeskOut, TodoBody, WaiverBody
+from hodcarrier.wire.todos import TodoBody
+from hodcarrier.wire.waivers import WaiverBody
 from tests.usecases.conftest import START, Office
 
 WEEK = timedelta(weeks=1)
@@ -66,8 +69,8 @@ def test_what_got_better_is_no_alarm(office: Office, imke: Member) -> None:
 
 def test_a_failed_run_needs_a_person(office: Office, imke: Member) -> None:
     run = runs.queue_run(office.work, office.site.id)
-    runs.begin_run(office.work, run.id)
-    runs.fail_run(office.work, run.id, "shop.example cannot be audited: the host name does not resolve.")
+    finishing.begin_run(office.work, run.id)
+    finishing.fail_run(office.work, run.id, "shop.example cannot be audited: the host name does not resolve.")
     items = look(office, imke, 0.1).items
     assert len(items) == 1 and "does not resolve" in items[0].text + items[0].detail
 
@@ -82,17 +85,17 @@ def test_ones_own_todos_by_due_date_and_late_ones_counted(office: Office, imke: 
 
 
 def test_waivers_that_end_soon_are_told(office: Office, imke: Member) -> None:
-    sites.add_waiver(
+    waivers.add_waiver(
         office.work, office.site.id, WaiverBody(check="text-thin", reason="Short", end=(START + timedelta(days=5)).date()), None
     )
-    sites.add_waiver(
+    waivers.add_waiver(
         office.work,
         office.site.id,
         WaiverBody(check="desc-missing", reason="Meant so", end=(START + timedelta(days=90)).date()),
         None,
     )
-    waivers = [i for i in look(office, imke, 0.1).items if i.kind == "waiver"]
-    assert len(waivers) == 1 and "little to read" in waivers[0].text
+    told = [i for i in look(office, imke, 0.1).items if i.kind == "waiver"]
+    assert len(told) == 1 and "little to read" in told[0].text
 
 
 def test_competitors_are_not_on_the_desk(office: Office, imke: Member) -> None:
@@ -113,7 +116,7 @@ def test_runs_of_two_sites_are_not_compared(office: Office) -> None:
 @pytest.mark.parametrize("change", ["new", "still-there", "fixed", ""])
 def test_comparisons_are_filtered_and_counted_whole(office: Office, change: str) -> None:
     base, head = office.audit(START, shop()), office.audit(START + WEEK, shop(linked=True))
-    found = comparisons.compare_runs(office.work, base, head, change, "", 2)
+    found = comparisons.compare_runs(office.work, base, head, Change(change) if change else None, "", 2)
     assert len(found.findings) == min(2, found.findings_total)
     assert {f.change for f in found.findings} <= ({change} if change else set(found.counts))
     assert sum(found.counts.values()) == comparisons.compare_runs(office.work, base, head).findings_total

@@ -8,11 +8,18 @@ import pytest
 
 from hodcarrier.core.catalogue import doc, gone, page
 from hodcarrier.core.errors import Conflict, HodcarrierError, InvalidInput, NotAllowed, NotFound, SignInNeeded
+from hodcarrier.core.permissions import PERMISSIONS, Extent, Role
+from hodcarrier.core.states import RunPurpose
 from hodcarrier.register.models import LogEntry, Member
-from hodcarrier.usecases import benchmarks, members, reports, runs, sites, trends
-from hodcarrier.wire.people import MemberBody, MemberChange
-from hodcarrier.wire.sites import ClientBody, SiteBody
-from hodcarrier.wire.work import BenchmarkBody, RemarkBody, ReportBody, WaiverBody
+from hodcarrier.service.guard import require
+from hodcarrier.usecases import benchmarks, clients, members, metrics, remarks, reports, runs, sites, trends, waivers
+from hodcarrier.wire.benchmarks import BenchmarkBody
+from hodcarrier.wire.clients import ClientBody
+from hodcarrier.wire.members import MemberBody, MemberChange
+from hodcarrier.wire.remarks import RemarkBody
+from hodcarrier.wire.reports import ReportBody
+from hodcarrier.wire.sites import SiteBody
+from hodcarrier.wire.waivers import WaiverBody
 from tests.usecases.conftest import START, Office
 
 PASSWORD = "long enough words"
@@ -113,19 +120,17 @@ def test_members_that_cannot_be(office: Office, email: str, role: str, more: dic
 
 
 def test_roles_are_told_when_they_do_not_suffice() -> None:
-    with pytest.raises(NotAllowed, match="owner or lead; yours is writer"):
-        members.allow(Member(role="writer"), "owner", "lead")
-    members.allow(Member(role="lead"), "owner", "lead")
-    members.allow_client(Member(role="guest", client_id=3), 3)
-    with pytest.raises(NotFound):
-        members.allow_client(Member(role="guest", client_id=3), 4)
+    with pytest.raises(NotAllowed, match="needs an owner or lead; you are a fixer"):
+        require(Member(role=Role.FIXER), PERMISSIONS["remove_site"], "Removing a site")
+    assert require(Member(role=Role.LEAD), PERMISSIONS["remove_site"], "Removing a site") == Extent.ANY_CLIENT
+    assert require(Member(role=Role.GUEST), PERMISSIONS["get_site"], "Seeing a site") == Extent.OWN_CLIENT
 
 
 def test_removing_a_client_takes_its_sites_and_records(office: Office) -> None:
     owner = record(office, add(office, "Owner One", "owner"))
     office.audit(START, SHOP)
-    sites.add_remark(office.work, office.site.id, RemarkBody(day=START.date(), text="x"), None)
-    sites.remove_client(office.work, office.site.client_id, owner)
+    remarks.add_remark(office.work, office.site.id, RemarkBody(day=START.date(), text="x"), None)
+    clients.remove_client(office.work, office.site.client_id, owner)
     assert sites.list_sites(office.work) == [] and runs.list_runs(office.work) == []
     with office.work.session() as session:
         assert "client removed" in {entry.action for entry in session.query(LogEntry)}
@@ -134,14 +139,14 @@ def test_removing_a_client_takes_its_sites_and_records(office: Office) -> None:
 def test_the_clients_list_shows_audits_not_benchmarks(office: Office) -> None:
     office.audit(START, SHOP)
     audited = sites.get_site(office.work, office.site.id).health
-    run = runs.queue_run(office.at(START + timedelta(days=1)), office.site.id, purpose="benchmark")
+    run = runs.queue_run(office.at(START + timedelta(days=1)), office.site.id, purpose=RunPurpose.BENCHMARK)
     with office.work.session() as session:
         from hodcarrier.register.models import Run
 
         row = session.get(Run, run.id)
         assert row is not None
         row.state, row.health = "done", 1.0
-    brief = sites.list_clients(office.work)[0].sites[0]
+    brief = clients.list_clients(office.work)[0].sites[0]
     assert brief.health == audited != 1.0
 
 
@@ -156,7 +161,7 @@ def test_the_clients_list_shows_audits_not_benchmarks(office: Office) -> None:
 )
 def test_waivers_by_pattern(office: Office, pattern: str, waived: set[str]) -> None:
     office.audit(START, SHOP)
-    sites.add_waiver(office.work, office.site.id, WaiverBody(check="desc-missing", pattern=pattern, reason="Meant so"), None)
+    waivers.add_waiver(office.work, office.site.id, WaiverBody(check="desc-missing", pattern=pattern, reason="Meant so"), None)
     run = office.audit(START + timedelta(days=7), SHOP)
     with office.work.open_run(run) as opened:
         rows = opened.rows("SELECT subject FROM finding WHERE check_id = 'desc-missing' AND waived")
@@ -165,12 +170,12 @@ def test_waivers_by_pattern(office: Office, pattern: str, waived: set[str]) -> N
 
 def test_a_waiver_holds_to_its_last_day(office: Office) -> None:
     last = (START + timedelta(days=7)).date()
-    made = sites.add_waiver(office.work, office.site.id, WaiverBody(check="desc-missing", reason="Until then", end=last), None)
+    made = waivers.add_waiver(office.work, office.site.id, WaiverBody(check="desc-missing", reason="Until then", end=last), None)
     for days, waived in ((7, 2), (8, 0)):
         run = office.audit(START + timedelta(days=days), SHOP)
         with office.work.open_run(run) as opened:
             assert opened.rows("SELECT waived FROM check_state WHERE id = 'desc-missing'") == [(waived,)]
-    assert sites.list_waivers(office.at(START + timedelta(days=8)), office.site.id)[0].in_force is False
+    assert waivers.list_waivers(office.at(START + timedelta(days=8)), office.site.id)[0].in_force is False
     assert made.in_force
 
 
@@ -186,17 +191,17 @@ def test_a_waiver_holds_to_its_last_day(office: Office) -> None:
 )
 def test_figures_come_in_wholly_or_not_at_all(office: Office, text: str, words: str) -> None:
     with pytest.raises(InvalidInput) as refused:
-        sites.import_metrics(office.work, office.site.id, text, None)
+        metrics.import_metrics(office.work, office.site.id, text, None)
     assert words in refused.value.message
-    assert sites.list_metrics(office.work, office.site.id) == []
+    assert metrics.list_metrics(office.work, office.site.id) == []
 
 
 def test_a_figure_for_the_same_day_is_replaced(office: Office) -> None:
     for value in (3, 4):
-        sites.import_metrics(
+        metrics.import_metrics(
             office.work, office.site.id, f"\ufeffday,name,value,source\n2026-11-01,Visits,{value},counter\n", None
         )
-    assert [m.value for m in sites.list_metrics(office.work, office.site.id)] == [4.0]
+    assert [m.value for m in metrics.list_metrics(office.work, office.site.id)] == [4.0]
 
 
 def test_a_benchmark_needs_others_and_runs_them_all(office: Office) -> None:
@@ -211,10 +216,10 @@ def test_a_benchmark_needs_others_and_runs_them_all(office: Office) -> None:
     )
     assert benchmarks.get_benchmark(office.work, made.id).state == "no round yet"
     benchmarks.start_round(office.work, made.id, None)
-    queued = runs.list_runs(office.work, purpose="benchmark")
+    queued = runs.list_runs(office.work, purpose=RunPurpose.BENCHMARK)
     assert {r.site_id for r in queued} == {office.site.id, other.id}
     plan = runs.get_run(office.work, queued[0].id).plan
-    assert plan["pages_max"] == 50 and plan["thresholds"] == {} and plan["checks_off"] == []
+    assert plan is not None and plan.pages_max == 50 and plan.thresholds == {} and plan.checks_off == ()
     assert benchmarks.get_benchmark(office.work, made.id).state == "running"
 
 
@@ -250,4 +255,4 @@ def test_figures_that_are_none_say_which_there_are(office: Office, figure: str) 
 
 def test_the_same_client_twice(office: Office) -> None:
     with pytest.raises(Conflict):
-        sites.add_client(office.work, ClientBody(name="Rope & Sail"), None)
+        clients.add_client(office.work, ClientBody(name="Rope & Sail"), None)

@@ -24,7 +24,7 @@ def test_session_parameters_of_the_latest_run_are_proposed_until_they_are_droppe
     (proposed,) = plans.get_plan(office.work, site).proposed_drops
     assert (proposed.name, proposed.addresses) == ("sid", 2) and proposed.example.endswith("/a?sid=1")
     assert run.summary is not None
-    assert any("2 addresses carry “sid”" in notice for notice in run.summary["notices"])
+    assert any("2 addresses carry “sid”" in notice for notice in run.summary.notices)
     kept = plans.change_plan(office.work, site, {"keep_parameters": ["page"]}, None, Member(id=None))
     assert kept.proposed_drops == [], "all others are dropped by that"
     plans.change_plan(office.work, site, {"keep_parameters": []}, None, Member(id=None))
@@ -33,6 +33,6 @@ def test_session_parameters_of_the_latest_run_are_proposed_until_they_are_droppe
     run = runs.get_run(office.work, office.audit(START + timedelta(days=7), SESSIONS))
     assert (
         run.summary is not None
-        and run.summary["session_parameters"] == []
-        and not any("sid" in notice for notice in run.summary["notices"])
+        and run.summary.session_parameters == []
+        and not any("sid" in notice for notice in run.summary.notices)
     )

@@ -9,10 +9,12 @@ import pytest
 
 from hodcarrier.core.catalogue import Sample, doc, gone, page, text_file
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
+from hodcarrier.core.permissions import Role
 from hodcarrier.register.models import Member
-from hodcarrier.usecases import members, runs, sites, todos
-from hodcarrier.wire.people import MemberBody
-from hodcarrier.wire.work import TodoBody, TodoChange, WaiverBody
+from hodcarrier.usecases import members, runs, todos, waivers
+from hodcarrier.wire.members import MemberBody
+from hodcarrier.wire.todos import TodoBody, TodoChange
+from hodcarrier.wire.waivers import WaiverBody
 from tests.usecases.conftest import START, Office
 
 WEEK = timedelta(weeks=1)
@@ -33,7 +35,7 @@ def shop(broken: int) -> list[Sample]:
 
 @pytest.fixture
 def member(office: Office) -> Member:
-    body = MemberBody(name="Casper Dunmore", email="casper@agency.example", role="developer", password="long enough words")
+    body = MemberBody(name="Casper Dunmore", email="casper@agency.example", role=Role.FIXER, password="long enough words")
     made = members.add_member(office.work, body)
     with office.work.session() as session:
         found = session.get(Member, made.id)
@@ -118,7 +120,7 @@ def test_a_dropped_or_confirmed_todo_frees_its_findings(office: Office, member: 
 def test_a_waived_place_counts_as_cleared(office: Office) -> None:
     office.audit(START, shop(1))
     todo = make(office, 0)
-    sites.add_waiver(
+    waivers.add_waiver(
         office.at(START + timedelta(days=1)), office.site.id, WaiverBody(check="link-broken", reason="Meant so"), None
     )
     office.audit(START + WEEK, shop(1))

@@ -13,7 +13,7 @@ export interface paths {
         };
         /**
          * Who Am I
-         * @description Who is signed in.
+         * @description Who is signed in, and which operations that member may do.
          */
         get: operations["who_am_i"];
         put?: never;
@@ -29,7 +29,11 @@ export interface paths {
         delete: operations["sign_out"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change Profile
+         * @description Change one's own name or date format.
+         */
+        patch: operations["change_profile"];
         trace?: never;
     };
     "/api/v1/members": {
@@ -112,9 +116,401 @@ export interface paths {
         post?: never;
         /**
          * Revoke Token
-         * @description Revoke a token.
+         * @description Revoke a token of one's own.
          */
         delete: operations["revoke_token"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Clients
+         * @description Clients with their sites.
+         */
+        get: operations["list_clients"];
+        put?: never;
+        /**
+         * Add Client
+         * @description Add a client.
+         */
+        post: operations["add_client"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/{client_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Client
+         * @description Remove a client and everything kept for it.
+         */
+        delete: operations["remove_client"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Client
+         * @description Change a client's name or holidays.
+         */
+        patch: operations["change_client"];
+        trace?: never;
+    };
+    "/api/v1/sites": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Sites
+         * @description Sites, own ones and competitors.
+         */
+        get: operations["list_sites"];
+        put?: never;
+        /**
+         * Add Site
+         * @description Add a site; a start URL is enough.
+         */
+        post: operations["add_site"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Site
+         * @description One site.
+         */
+        get: operations["get_site"];
+        put?: never;
+        post?: never;
+        /**
+         * Remove Site
+         * @description Remove a site and its records.
+         */
+        delete: operations["remove_site"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Schedule
+         * @description When a site is audited.
+         */
+        get: operations["get_schedule"];
+        /**
+         * Set Schedule
+         * @description Set when a site is audited, and who is told.
+         */
+        put: operations["set_schedule"];
+        post?: never;
+        /**
+         * Remove Schedule
+         * @description Stop auditing a site on a schedule.
+         */
+        delete: operations["remove_schedule"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Remarks
+         * @description Remarks on a site's timeline.
+         */
+        get: operations["list_remarks"];
+        put?: never;
+        /**
+         * Add Remark
+         * @description Pin a remark to a day.
+         */
+        post: operations["add_remark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/remarks/{remark_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Remark
+         * @description Remove a remark.
+         */
+        delete: operations["remove_remark"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/waivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Waivers
+         * @description Waivers of a site, ended ones too.
+         */
+        get: operations["list_waivers"];
+        put?: never;
+        /**
+         * Add Waiver
+         * @description Waive a check on a place, a page, a pattern or the site; the next run counts it so.
+         */
+        post: operations["add_waiver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/waivers/{waiver_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Waiver
+         * @description End a waiver.
+         */
+        delete: operations["remove_waiver"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/metrics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Metrics
+         * @description Imported figures of a site.
+         */
+        get: operations["list_metrics"];
+        put?: never;
+        /**
+         * Import Metrics
+         * @description Import figures from a CSV table: all rows or none.
+         */
+        post: operations["import_metrics"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/trend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Trend
+         * @description A figure over the runs of a site.
+         */
+        get: operations["get_trend"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plan-settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Plan Settings
+         * @description What every setting of a plan means, in the order of the form.
+         */
+        get: operations["list_plan_settings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Plan
+         * @description A site's plan.
+         */
+        get: operations["get_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Plan
+         * @description Change a plan; future runs use it.
+         */
+        patch: operations["change_plan"];
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/plan/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Plan
+         * @description Try values of a plan on URLs before saving them.
+         */
+        post: operations["preview_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/plan/toml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Plan Toml
+         * @description A plan as TOML: the settings that differ from their defaults.
+         */
+        get: operations["get_plan_toml"];
+        /**
+         * Replace Plan
+         * @description Replace a plan by one in TOML; settings it does not name get their defaults.
+         */
+        put: operations["replace_plan"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/plan/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy Plan
+         * @description Copy another site's plan, except what belongs to that site alone.
+         */
+        post: operations["copy_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Access
+         * @description What kinds of access a site has; never a secret.
+         */
+        get: operations["get_access"];
+        /**
+         * Set Access
+         * @description Keep what opens a site: a password, headers, cookies. They are sealed, and sent to the site's own hosts alone.
+         */
+        put: operations["set_access"];
+        post?: never;
+        /**
+         * Remove Access
+         * @description Forget what opens a site.
+         */
+        delete: operations["remove_access"];
         options?: never;
         head?: never;
         patch?: never;
@@ -231,7 +627,7 @@ export interface paths {
         put?: never;
         /**
          * Resume Run
-         * @description Let a run that broke off go on from its last batch.
+         * @description Resume a run that broke off, from its last batch.
          */
         post: operations["resume_run"];
         delete?: never;
@@ -329,7 +725,7 @@ export interface paths {
         };
         /**
          * List Pages
-         * @description The inventory. Any field filters: ``status=404``, ``words.lt=200``, ``title.has=sale``.
+         * @description The inventory. Any field filters: `status=404`, `words.lt=200`, `title.has=sale`.
          */
         get: operations["list_pages"];
         put?: never;
@@ -368,10 +764,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Export Findings
-         * @description All findings as ``csv``, ``json`` or ``sarif``, or the run ``file`` itself.
+         * Export Run
+         * @description All findings as `csv`, `json` or `sarif`, or the run `file` itself.
          */
-        get: operations["export_findings"];
+        get: operations["export_run"];
         put?: never;
         post?: never;
         delete?: never;
@@ -388,10 +784,50 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Compare
+         * Compare Runs
          * @description Two runs of one site side by side.
          */
-        get: operations["compare"];
+        get: operations["compare_runs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Page
+         * @description Fetch and examine one page now and compare it with the last run, which stays as it is.
+         */
+        post: operations["look_at_page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/desk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Desk
+         * @description What needs a person today.
+         */
+        get: operations["get_desk"];
         put?: never;
         post?: never;
         delete?: never;
@@ -415,7 +851,7 @@ export interface paths {
         put?: never;
         /**
          * Add Todo
-         * @description Make a to-do from a check, a cause, findings, or by hand.
+         * @description Create a to-do from a check, a cause, findings, or by hand.
          */
         post: operations["add_todo"];
         delete?: never;
@@ -564,10 +1000,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Report Page
+         * Get Report Page
          * @description A report as a web page.
          */
-        get: operations["report_page"];
+        get: operations["get_report_page"];
         put?: never;
         post?: never;
         delete?: never;
@@ -584,30 +1020,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Report Pdf
+         * Get Report Pdf
          * @description A report as a PDF.
          */
-        get: operations["report_pdf"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/desk": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Desk
-         * @description What needs a person today.
-         */
-        get: operations["get_desk"];
+        get: operations["get_report_pdf"];
         put?: never;
         post?: never;
         delete?: never;
@@ -625,7 +1041,7 @@ export interface paths {
         };
         /**
          * List Catalogue
-         * @description All checks.
+         * @description All checks; with `retired`, those that were taken out as well.
          */
         get: operations["list_catalogue"];
         put?: never;
@@ -645,7 +1061,7 @@ export interface paths {
         };
         /**
          * Get Catalogue Entry
-         * @description One check.
+         * @description One check, by an id it has or had; a retired one says what happened to it.
          */
         get: operations["get_catalogue_entry"];
         put?: never;
@@ -656,7 +1072,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/clients": {
+    "/api/v1/search": {
         parameters: {
             query?: never;
             header?: never;
@@ -664,398 +1080,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * List Clients
-         * @description Clients with their sites.
+         * Search
+         * @description Clients, sites, pages, checks and to-dos whose name holds every word of a text, the best first.
          */
-        get: operations["list_clients"];
-        put?: never;
-        /**
-         * Add Client
-         * @description Add a client.
-         */
-        post: operations["add_client"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/clients/{client_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /**
-         * Remove Client
-         * @description Remove a client and everything kept for it.
-         */
-        delete: operations["remove_client"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/sites": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Sites
-         * @description Sites, own ones and competitors.
-         */
-        get: operations["list_sites"];
-        put?: never;
-        /**
-         * Add Site
-         * @description Add a site; an address is enough.
-         */
-        post: operations["add_site"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/sites/{site_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Site
-         * @description One site.
-         */
-        get: operations["get_site"];
-        put?: never;
-        post?: never;
-        /**
-         * Remove Site
-         * @description Remove a site and its records.
-         */
-        delete: operations["remove_site"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/plan-settings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Settings
-         * @description What every setting of a plan means, in the order of the form.
-         */
-        get: operations["list_settings"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/sites/{site_id}/plan": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Plan
-         * @description A site's plan.
-         */
-        get: operations["get_plan"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        /**
-         * Change Plan
-         * @description Change a plan; future runs use it.
-         */
-        patch: operations["change_plan"];
-        trace?: never;
-    };
-    "/api/v1/sites/{site_id}/plan/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Preview Plan
-         * @description Try values of a plan on addresses before saving them.
-         */
-        post: operations["preview_plan"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/sites/{site_id}/plan/toml": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Plan Toml
-         * @description A plan as TOML: the settings that differ from their defaults.
-         */
-        get: operations["plan_toml"];
-        /**
-         * Replace Plan
-         * @description Replace a plan by one in TOML; settings it does not name get their defaults.
-         */
-        put: operations["replace_plan"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/sites/{site_id}/plan/copy": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Copy Plan
-         * @description Take over another site's plan, but for what belongs to that site alone.
-         */
-        post: operations["copy_plan"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/sites/{site_id}/access": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Access
-         * @description What kinds of access a site has; never a secret.
-         */
-        get: operations["get_access"];
-        /**
-         * Set Access
-         * @description Keep what opens a site: a password, headers, cookies. They are sealed, and sent to the site's own hosts alone.
-         */
-        put: operations["set_access"];
-        post?: never;
-        /**
-         * Remove Access
-         * @description Forget what opens a site.
-         */
-        delete: operations["remove_access"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/sites/{site_id}/look": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Look At Page
-         * @description Fetch and examine one page now and set it against the last run, which stays as it is.
-         */
-        post: operations["look_at_page"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/sites/{site_id}/schedule": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Schedule
-         * @description When a site is audited.
-         */
-        get: operations["get_schedule"];
-        /**
-         * Set Schedule
-         * @description Set when a site is audited, and who is told.
-         */
-        put: operations["set_schedule"];
-        post?: never;
-        /**
-         * Remove Schedule
-         * @description Audit the site no more by itself.
-         */
-        delete: operations["remove_schedule"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/sites/{site_id}/remarks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Remarks
-         * @description Remarks on a site's timeline.
-         */
-        get: operations["list_remarks"];
-        put?: never;
-        /**
-         * Add Remark
-         * @description Pin a remark to a day.
-         */
-        post: operations["add_remark"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/remarks/{remark_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /**
-         * Remove Remark
-         * @description Take a remark away.
-         */
-        delete: operations["remove_remark"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/sites/{site_id}/waivers": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Waivers
-         * @description Waivers of a site.
-         */
-        get: operations["list_waivers"];
-        put?: never;
-        /**
-         * Add Waiver
-         * @description Waive a check on a place, a page, a pattern or the site; the next run counts it so.
-         */
-        post: operations["add_waiver"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/waivers/{waiver_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /**
-         * Remove Waiver
-         * @description End a waiver.
-         */
-        delete: operations["remove_waiver"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/sites/{site_id}/metrics": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Metrics
-         * @description Imported figures of a site.
-         */
-        get: operations["list_metrics"];
-        put?: never;
-        /**
-         * Import Metrics
-         * @description Import figures from a CSV table: all rows or none.
-         */
-        post: operations["import_metrics"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/sites/{site_id}/trend": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Trend
-         * @description A figure over the runs of a site.
-         */
-        get: operations["get_trend"];
+        get: operations["search"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1068,6 +1096,12 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * Accepted
+         * @description Whether a server takes a protocol version; ``unknown`` when the question could not be asked.
+         * @enum {string}
+         */
+        Accepted: "yes" | "no" | "unknown";
         /**
          * AccessBody
          * @description What opens a site that is not public. Sealed when it is kept, and never shown again.
@@ -1115,6 +1149,18 @@ export interface components {
             /** Changed At */
             changed_at?: string | null;
         };
+        /**
+         * AddressState
+         * @description What a run did with a URL.
+         * @enum {string}
+         */
+        AddressState: "queued" | "done" | "disallowed" | "skipped";
+        /**
+         * Area
+         * @description A group of checks; the folder that they lie in.
+         * @enum {string}
+         */
+        Area: "reach" | "index" | "files" | "titles" | "copies" | "text" | "links" | "media" | "speed" | "secure" | "lang" | "data" | "share" | "mobile" | "markup" | "trust";
         /**
          * BenchmarkBody
          * @description A new benchmark.
@@ -1177,26 +1223,18 @@ export interface components {
             at: string | null;
             /** Pages Max */
             pages_max: number;
-            /** State */
-            state: string;
+            state: components["schemas"]["RoundState"];
             /** Pages */
             pages: (number | null)[];
             /** Rows */
             rows: components["schemas"]["BenchmarkRow"][];
             /** Shares */
             shares: components["schemas"]["ShareRow"][];
-            /** Sentences */
-            sentences: {
-                [key: string]: string[];
-            };
+            sentences: components["schemas"]["Standing"];
             /** Metrics */
-            metrics: {
-                [key: string]: unknown;
-            }[];
+            metrics: components["schemas"]["MetricLine"][];
             /** Rank History */
-            rank_history: {
-                [key: string]: unknown;
-            }[];
+            rank_history: components["schemas"]["RoundRow"][];
         };
         /**
          * BenchmarkRow
@@ -1221,6 +1259,67 @@ export interface components {
             gap_to_median: number | null;
         };
         /**
+         * CatalogueEntry
+         * @description A check. ``retired`` tells what became of one that was taken out; ``names`` are the ids it had before.
+         */
+        CatalogueEntry: {
+            /** Id */
+            id: string;
+            area: components["schemas"]["Area"];
+            /** Area Name */
+            area_name: string;
+            severity: components["schemas"]["Severity"];
+            subject: components["schemas"]["Subject"] | null;
+            /** Summary */
+            summary: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+            /**
+             * Fix
+             * @default
+             */
+            fix: string;
+            effort?: components["schemas"]["Effort"] | null;
+            /**
+             * Standard
+             * @default
+             */
+            standard: string;
+            /**
+             * Limits
+             * @default {}
+             */
+            limits: {
+                [key: string]: components["schemas"]["LimitOut"];
+            };
+            /**
+             * Messages
+             * @default {}
+             */
+            messages: {
+                [key: string]: string;
+            };
+            /**
+             * Revision
+             * @default 0
+             */
+            revision: number;
+            /**
+             * Since
+             * @default
+             */
+            since: string;
+            /**
+             * Names
+             * @default []
+             */
+            names: string[];
+            retired?: components["schemas"]["RetiredOut"] | null;
+        };
+        /**
          * CauseRow
          * @description Findings that one fix would clear.
          */
@@ -1229,11 +1328,7 @@ export interface components {
             id: number;
             /** Check */
             check: string;
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "critical" | "high" | "medium" | "low";
+            severity: components["schemas"]["Severity"];
             /** Summary */
             summary: string;
             /** Key */
@@ -1260,21 +1355,22 @@ export interface components {
             todos: components["schemas"]["TodoRef"][];
         };
         /**
+         * Change
+         * @description The class of a finding in a comparison, in the order they are shown.
+         * @enum {string}
+         */
+        Change: "new" | "new-with-page" | "new-to-view" | "returned" | "fixed" | "gone-with-page" | "unverified" | "check-changed" | "waiver-ended" | "waived" | "still-there";
+        /**
          * ChangedFinding
          * @description A finding in a comparison, with its class.
          */
         ChangedFinding: {
-            /** Change */
-            change: string;
+            change: components["schemas"]["Change"];
             /** Fingerprint */
             fingerprint: string;
             /** Check */
             check: string;
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "critical" | "high" | "medium" | "low";
+            severity: components["schemas"]["Severity"];
             /** Summary */
             summary: string;
             /** Subject */
@@ -1283,39 +1379,28 @@ export interface components {
             place: string;
         };
         /**
-         * CheckOnSite
-         * @description Everything about one check in one run of a site.
+         * CheckChange
+         * @description One check in a comparison: its findings by class.
          */
-        CheckOnSite: {
-            /** Id */
-            id: string;
-            /** Area */
-            area: string;
-            /** Area Name */
-            area_name: string;
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "critical" | "high" | "medium" | "low";
+        CheckChange: {
+            /** Check */
+            check: string;
+            severity: components["schemas"]["Severity"];
             /** Summary */
             summary: string;
-            /** Why */
-            why: string;
-            /** Fix */
-            fix: string;
-            /** Effort */
-            effort: string;
-            /** Standard */
-            standard: string;
-            /** Limits */
-            limits: {
-                [key: string]: {
-                    [key: string]: unknown;
-                };
+            /** Counts */
+            counts: {
+                [key: string]: number;
             };
-            /** State */
-            state: string;
+        };
+        /**
+         * CheckFigures
+         * @description What one check found in a run. ``gain`` in health points; ``pages`` are scored pages that fail it.
+         */
+        CheckFigures: {
+            /** Area */
+            area: string;
+            severity: components["schemas"]["Severity"];
             /** Findings */
             findings: number;
             /** Waived */
@@ -1330,6 +1415,61 @@ export interface components {
             unverified: number;
             /** Crashed */
             crashed: number;
+            /**
+             * Summary
+             * @default
+             */
+            summary: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+        };
+        /**
+         * CheckOnSite
+         * @description Everything about one check in one run of a site.
+         */
+        CheckOnSite: {
+            /** Id */
+            id: string;
+            area: components["schemas"]["Area"];
+            /** Area Name */
+            area_name: string;
+            severity: components["schemas"]["Severity"];
+            /** Summary */
+            summary: string;
+            /** Why */
+            why: string;
+            /** Fix */
+            fix: string;
+            effort: components["schemas"]["Effort"];
+            /** Standard */
+            standard: string;
+            /** Limits */
+            limits: {
+                [key: string]: components["schemas"]["LimitOut"];
+            };
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "on" | "off";
+            /** Findings */
+            findings: number;
+            /** Waived */
+            waived: number;
+            /** Pages */
+            pages: number;
+            /** Fixes */
+            fixes: number;
+            /** Gain */
+            gain: number;
+            /** Unverified */
+            unverified: number;
+            /** Crashed */
+            crashed: number;
+            retired?: components["schemas"]["RetiredOut"] | null;
             /**
              * History
              * @default []
@@ -1351,19 +1491,13 @@ export interface components {
         CheckRow: {
             /** Id */
             id: string;
-            /** Area */
-            area: string;
+            area: components["schemas"]["Area"];
             /** Area Name */
             area_name: string;
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "critical" | "high" | "medium" | "low";
+            severity: components["schemas"]["Severity"];
             /** Summary */
             summary: string;
-            /** Effort */
-            effort: string;
+            effort: components["schemas"]["Effort"];
             /** Findings */
             findings: number;
             /** Waived */
@@ -1408,6 +1542,21 @@ export interface components {
             name: string;
         };
         /**
+         * ClientChange
+         * @description Changes to a client; what is left out stays. ``holidays`` are days that are no working days for it.
+         */
+        ClientChange: {
+            /** Name */
+            name?: string | null;
+            /**
+             * Holidays
+             * @example [
+             *       "2026-12-25"
+             *     ]
+             */
+            holidays?: string[] | null;
+        };
+        /**
          * ClientOut
          * @description A client with its sites.
          */
@@ -1421,6 +1570,11 @@ export interface components {
              * Format: date-time
              */
             created_at: string;
+            /**
+             * Holidays
+             * @default []
+             */
+            holidays: string[];
             /**
              * Sites
              * @default []
@@ -1457,15 +1611,9 @@ export interface components {
             /** Reconciles */
             reconciles: boolean;
             /** Settings */
-            settings: [
-                string,
-                string,
-                string
-            ][];
+            settings: components["schemas"]["SettingChange"][];
             /** By Check */
-            by_check: {
-                [key: string]: unknown;
-            }[];
+            by_check: components["schemas"]["CheckChange"][];
             /** Findings */
             findings: components["schemas"]["ChangedFinding"][];
             /** Findings Total */
@@ -1484,17 +1632,30 @@ export interface components {
             newly_blocked: string[];
         };
         /**
+         * Crash
+         * @description A check that raised at a subject.
+         */
+        Crash: {
+            /** Check */
+            check: string;
+            /** Subject */
+            subject: string;
+            /** Error */
+            error: string;
+        };
+        /**
+         * DateOrder
+         * @description How a member reads dates: 26 Nov 2026, Nov 26, 2026 or 2026-11-26.
+         * @enum {string}
+         */
+        DateOrder: "day-first" | "month-first" | "year-first";
+        /**
          * DeskItem
          * @description Something that needs a person today.
          */
         DeskItem: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "change" | "failed" | "waiver" | "todo";
-            /** Severity */
-            severity?: ("critical" | "high" | "medium" | "low") | null;
+            kind: components["schemas"]["DeskItemKind"];
+            severity?: components["schemas"]["Severity"] | null;
             /** Site Id */
             site_id: number;
             /** Host */
@@ -1513,6 +1674,12 @@ export interface components {
             /** Action */
             action: string;
         };
+        /**
+         * DeskItemKind
+         * @description What a line on the desk is about.
+         * @enum {string}
+         */
+        DeskItemKind: "change" | "failed" | "waiver" | "todo";
         /**
          * DeskOut
          * @description What needs a person today, across clients.
@@ -1567,6 +1734,12 @@ export interface components {
             attention: number;
         };
         /**
+         * Effort
+         * @description How much work one fix takes, the least first.
+         * @enum {string}
+         */
+        Effort: "small" | "medium" | "large";
+        /**
          * FindingRow
          * @description A check that fails at one place in one run.
          */
@@ -1577,11 +1750,7 @@ export interface components {
             fingerprint: string;
             /** Check */
             check: string;
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "critical" | "high" | "medium" | "low";
+            severity: components["schemas"]["Severity"];
             /** Summary */
             summary: string;
             /** Subject */
@@ -1592,7 +1761,7 @@ export interface components {
             message: string;
             /** Evidence */
             evidence: {
-                [key: string]: unknown;
+                [key: string]: string | number | boolean | string[] | null;
             };
             /** Cause */
             cause: number;
@@ -1605,6 +1774,77 @@ export interface components {
              * @default 0
              */
             times_returned: number;
+        };
+        /**
+         * FunnelStep
+         * @description A step of the funnel of URLs, and how many URLs come so far.
+         */
+        FunnelStep: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Count */
+            count: number;
+        };
+        /**
+         * HitKind
+         * @description What a hit is.
+         * @enum {string}
+         */
+        HitKind: "client" | "site" | "page" | "check" | "to-do";
+        /**
+         * HttpsFacts
+         * @description Whether a site that is audited over http answers over https too. ``failure`` says why it does not.
+         */
+        HttpsFacts: {
+            /** Url */
+            url: string;
+            /** Status */
+            status: number | null;
+            /**
+             * Failure
+             * @default
+             */
+            failure: string;
+        };
+        /**
+         * LimitOut
+         * @description A limit of a check; ``value`` is the one in force, when a run is spoken of.
+         */
+        LimitOut: {
+            /** Default */
+            default: number;
+            /** Unit */
+            unit: string;
+            /** Meaning */
+            meaning: string;
+            /** Value */
+            value?: number | null;
+        };
+        /**
+         * LinkRow
+         * @description A reference of a page; ``status`` is what its target answered.
+         */
+        LinkRow: {
+            /** Url */
+            url: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "anchor" | "image-link" | "canonical" | "alternate" | "refresh" | "iframe" | "script" | "style" | "image" | "icon" | "amp" | "form" | "srcset" | "preload" | "media" | "manifest" | "feed" | "next" | "prev";
+            /** Text */
+            text: string;
+            /**
+             * Landmark
+             * @enum {string}
+             */
+            landmark: "main" | "navigation" | "header" | "footer" | "aside";
+            /** Rel */
+            rel: string[];
+            /** Status */
+            status: number | null;
         };
         /** Listed[FindingRow] */
         Listed_FindingRow_: {
@@ -1646,11 +1886,7 @@ export interface components {
             fingerprint: string;
             /** Check */
             check: string;
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "critical" | "high" | "medium" | "low";
+            severity: components["schemas"]["Severity"];
             /** Summary */
             summary: string;
             /** Subject */
@@ -1661,7 +1897,7 @@ export interface components {
             message: string;
             /** Evidence */
             evidence: {
-                [key: string]: unknown;
+                [key: string]: string | number | boolean | string[] | null;
             };
             /** Cause */
             cause: number;
@@ -1674,8 +1910,7 @@ export interface components {
              * @default 0
              */
             times_returned: number;
-            /** Change */
-            change: string;
+            change: components["schemas"]["Change"];
         };
         /**
          * LookOut
@@ -1693,6 +1928,43 @@ export interface components {
             findings: components["schemas"]["LookFinding"][];
         };
         /**
+         * Measures
+         * @description What sites are compared by (:data:`hodcarrier.core.judge.benchmark.MEASURES`). Shares in percent; ``None`` without a base.
+         */
+        Measures: {
+            /**
+             * Documents
+             * @default 0
+             */
+            documents: number;
+            /** Health */
+            health?: number | null;
+            /** Severe Free Ratio */
+            severe_free_ratio?: number | null;
+            /** Indexable Ratio */
+            indexable_ratio?: number | null;
+            /** Description Ratio */
+            description_ratio?: number | null;
+            /** Alt Ratio */
+            alt_ratio?: number | null;
+            /** Https Ratio */
+            https_ratio?: number | null;
+            /** Compressed Ratio */
+            compressed_ratio?: number | null;
+            /** Listed Ratio */
+            listed_ratio?: number | null;
+            /** Data Ratio */
+            data_ratio?: number | null;
+            /** First Byte Ms Median */
+            first_byte_ms_median?: number | null;
+            /** Html Bytes Median */
+            html_bytes_median?: number | null;
+            /** Words Median */
+            words_median?: number | null;
+            /** Depth P90 */
+            depth_p90?: number | null;
+        };
+        /**
          * MemberBody
          * @description A new member.
          */
@@ -1707,12 +1979,8 @@ export interface components {
              * @example oona@cobble-lantern.example
              */
             email: string;
-            /**
-             * Role
-             * @default analyst
-             * @enum {string}
-             */
-            role: "owner" | "lead" | "analyst" | "writer" | "developer" | "account" | "guest";
+            /** @default analyst */
+            role: components["schemas"]["Role"];
             /** Password */
             password: string;
             /** Client Id */
@@ -1725,8 +1993,7 @@ export interface components {
         MemberChange: {
             /** Name */
             name?: string | null;
-            /** Role */
-            role?: ("owner" | "lead" | "analyst" | "writer" | "developer" | "account" | "guest") | null;
+            role?: components["schemas"]["Role"] | null;
             /** Active */
             active?: boolean | null;
             /** Password */
@@ -1734,7 +2001,7 @@ export interface components {
         };
         /**
          * MemberOut
-         * @description A member.
+         * @description A member. ``may`` names the operations this role may do, in answers about oneself.
          */
         MemberOut: {
             /** Id */
@@ -1743,11 +2010,7 @@ export interface components {
             name: string;
             /** Email */
             email: string;
-            /**
-             * Role
-             * @enum {string}
-             */
-            role: "owner" | "lead" | "analyst" | "writer" | "developer" | "account" | "guest";
+            role: components["schemas"]["Role"];
             /** Client Id */
             client_id?: number | null;
             /**
@@ -1765,6 +2028,13 @@ export interface components {
              * @default 0
              */
             overdue_todos: number;
+            /** @default day-first */
+            date_order: components["schemas"]["DateOrder"];
+            /**
+             * May
+             * @default []
+             */
+            may: string[];
         };
         /**
          * MetricImport
@@ -1773,6 +2043,23 @@ export interface components {
         MetricImport: {
             /** Csv */
             csv: string;
+        };
+        /**
+         * MetricLine
+         * @description The latest imported figure of one name, for every site.
+         */
+        MetricLine: {
+            /** Name */
+            name: string;
+            /** Values */
+            values: (number | null)[];
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Source */
+            source: string;
         };
         /**
          * MetricRow
@@ -1790,6 +2077,26 @@ export interface components {
             value: number;
             /** Source */
             source: string;
+        };
+        /**
+         * MissingFacts
+         * @description What a URL that cannot exist answers: 404 or 410 is in order.
+         */
+        MissingFacts: {
+            /** Url */
+            url: string;
+            /** Status */
+            status: number | null;
+            /**
+             * Failure
+             * @default
+             */
+            failure: string;
+            /**
+             * Leads To
+             * @default
+             */
+            leads_to: string;
         };
         /**
          * PageChange
@@ -1836,10 +2143,8 @@ export interface components {
             decoded_bytes?: number | null;
             /** Content Type */
             content_type?: string | null;
-            /** Why Not */
-            why_not?: string | null;
-            /** State */
-            state: string;
+            why_not?: components["schemas"]["WhyNot"] | null;
+            state: components["schemas"]["AddressState"];
             /** Critical */
             critical?: number | null;
             /** High */
@@ -1884,14 +2189,15 @@ export interface components {
              * Headers
              * @default []
              */
-            headers: string[][];
+            headers: [
+                string,
+                string
+            ][];
             /**
              * Path
              * @default []
              */
-            path: {
-                [key: string]: unknown;
-            }[];
+            path: components["schemas"]["RedirectHop"][];
             /**
              * Links In
              * @default []
@@ -1901,9 +2207,7 @@ export interface components {
              * Links Out
              * @default []
              */
-            links_out: {
-                [key: string]: unknown;
-            }[];
+            links_out: components["schemas"]["LinkRow"][];
             /**
              * Listed
              * @default false
@@ -1979,10 +2283,8 @@ export interface components {
             decoded_bytes?: number | null;
             /** Content Type */
             content_type?: string | null;
-            /** Why Not */
-            why_not?: string | null;
-            /** State */
-            state: string;
+            why_not?: components["schemas"]["WhyNot"] | null;
+            state: components["schemas"]["AddressState"];
             /** Critical */
             critical?: number | null;
             /** High */
@@ -1993,12 +2295,221 @@ export interface components {
             low?: number | null;
         };
         /**
+         * PlaceOutcome
+         * @description What the last run said of one place of a to-do.
+         * @enum {string}
+         */
+        PlaceOutcome: "still" | "cleared" | "unverified";
+        /**
+         * Plan
+         * @description All settings of a crawl.
+         *
+         *     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
+         *     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
+         *     ``address:port``; ``thresholds`` overrides limits of checks by their names.
+         */
+        Plan: {
+            /**
+             * Start
+             * @default []
+             */
+            start: string[];
+            /**
+             * Subdomains
+             * @default false
+             */
+            subdomains: boolean;
+            /**
+             * Path Prefix
+             * @default
+             */
+            path_prefix: string;
+            /**
+             * Include
+             * @default []
+             */
+            include: string[];
+            /**
+             * Exclude
+             * @default []
+             */
+            exclude: string[];
+            /**
+             * Use Links
+             * @default true
+             */
+            use_links: boolean;
+            /**
+             * Use Sitemaps
+             * @default true
+             */
+            use_sitemaps: boolean;
+            /**
+             * Sitemaps
+             * @default []
+             */
+            sitemaps: string[];
+            /**
+             * Addresses
+             * @default []
+             */
+            addresses: string[];
+            /**
+             * Check Files
+             * @default true
+             */
+            check_files: boolean;
+            /**
+             * Check External
+             * @default true
+             */
+            check_external: boolean;
+            /**
+             * Pages Max
+             * @default 10000
+             */
+            pages_max: number;
+            /**
+             * Depth Max
+             * @default 50
+             */
+            depth_max: number;
+            /**
+             * Time Max S
+             * @default 14400
+             */
+            time_max_s: number;
+            /**
+             * Bytes Max
+             * @default 20971520
+             */
+            bytes_max: number;
+            /**
+             * Url Chars Max
+             * @default 2048
+             */
+            url_chars_max: number;
+            /**
+             * Pattern Pages Max
+             * @default 20000
+             */
+            pattern_pages_max: number;
+            /**
+             * Query Pages Max
+             * @default 1000
+             */
+            query_pages_max: number;
+            /**
+             * Answer Timeout S
+             * @default 20
+             */
+            answer_timeout_s: number;
+            /**
+             * Rate Per S
+             * @default 5
+             */
+            rate_per_s: number;
+            /**
+             * Parallel
+             * @default 4
+             */
+            parallel: number;
+            /**
+             * Adaptive
+             * @default true
+             */
+            adaptive: boolean;
+            /**
+             * Obey Crawl Delay
+             * @default true
+             */
+            obey_crawl_delay: boolean;
+            /**
+             * Appearance
+             * @default own
+             */
+            appearance: string;
+            /**
+             * Agent
+             * @default HodcarrierBot/1.0 (+https://hodcarrier.example/bot)
+             */
+            agent: string;
+            /**
+             * Robots Token
+             * @default HodcarrierBot
+             */
+            robots_token: string;
+            /**
+             * Obey Robots
+             * @default true
+             */
+            obey_robots: boolean;
+            /**
+             * Obey Nofollow
+             * @default true
+             */
+            obey_nofollow: boolean;
+            /**
+             * Obey Noindex
+             * @default true
+             */
+            obey_noindex: boolean;
+            /**
+             * Drop Parameters
+             * @default []
+             */
+            drop_parameters: string[];
+            /**
+             * Keep Parameters
+             * @default []
+             */
+            keep_parameters: string[];
+            /** Thresholds */
+            thresholds?: {
+                [key: string]: number;
+            };
+            /**
+             * Checks Off
+             * @default []
+             */
+            checks_off: string[];
+            /**
+             * Expected
+             * @default []
+             */
+            expected: string[];
+            /** Host Map */
+            host_map?: {
+                [key: string]: string;
+            };
+            /**
+             * Allow Private
+             * @default false
+             */
+            allow_private: boolean;
+            /**
+             * Ca File
+             * @default
+             */
+            ca_file: string;
+            /**
+             * Time Zone
+             * @default UTC
+             */
+            time_zone: string;
+        };
+        /**
          * PlanBody
          * @description New values for a plan; what is left out stays.
          */
         PlanBody: {
             /**
-             * Values
+             * PlanValues
+             * @description All settings of a crawl.
+             *
+             *     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
+             *     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
+             *     ``address:port``; ``thresholds`` overrides limits of checks by their names.
              * @example {
              *       "rate_per_s": 2,
              *       "thresholds": {
@@ -2007,7 +2518,86 @@ export interface components {
              *     }
              */
             values: {
-                [key: string]: unknown;
+                /** Start */
+                start?: string[];
+                /** Subdomains */
+                subdomains?: boolean;
+                /** Path Prefix */
+                path_prefix?: string;
+                /** Include */
+                include?: string[];
+                /** Exclude */
+                exclude?: string[];
+                /** Use Links */
+                use_links?: boolean;
+                /** Use Sitemaps */
+                use_sitemaps?: boolean;
+                /** Sitemaps */
+                sitemaps?: string[];
+                /** Addresses */
+                addresses?: string[];
+                /** Check Files */
+                check_files?: boolean;
+                /** Check External */
+                check_external?: boolean;
+                /** Pages Max */
+                pages_max?: number;
+                /** Depth Max */
+                depth_max?: number;
+                /** Time Max S */
+                time_max_s?: number;
+                /** Bytes Max */
+                bytes_max?: number;
+                /** Url Chars Max */
+                url_chars_max?: number;
+                /** Pattern Pages Max */
+                pattern_pages_max?: number;
+                /** Query Pages Max */
+                query_pages_max?: number;
+                /** Answer Timeout S */
+                answer_timeout_s?: number;
+                /** Rate Per S */
+                rate_per_s?: number;
+                /** Parallel */
+                parallel?: number;
+                /** Adaptive */
+                adaptive?: boolean;
+                /** Obey Crawl Delay */
+                obey_crawl_delay?: boolean;
+                /** Appearance */
+                appearance?: string;
+                /** Agent */
+                agent?: string;
+                /** Robots Token */
+                robots_token?: string;
+                /** Obey Robots */
+                obey_robots?: boolean;
+                /** Obey Nofollow */
+                obey_nofollow?: boolean;
+                /** Obey Noindex */
+                obey_noindex?: boolean;
+                /** Drop Parameters */
+                drop_parameters?: string[];
+                /** Keep Parameters */
+                keep_parameters?: string[];
+                /** Thresholds */
+                thresholds?: {
+                    [key: string]: number;
+                };
+                /** Checks Off */
+                checks_off?: string[];
+                /** Expected */
+                expected?: string[];
+                /** Host Map */
+                host_map?: {
+                    [key: string]: string;
+                };
+                /** Allow Private */
+                allow_private?: boolean;
+                /** Ca File */
+                ca_file?: string;
+                /** Time Zone */
+                time_zone?: string;
             };
         };
         /**
@@ -2023,21 +2613,15 @@ export interface components {
          * @description A site's plan; ``version`` goes back in ``If-Match`` when it is changed.
          */
         PlanOut: {
-            /** Values */
-            values: {
-                [key: string]: unknown;
-            };
+            values: components["schemas"]["Plan"];
             /** Version */
             version: number;
-            /** Defaults */
-            defaults: {
-                [key: string]: unknown;
-            };
+            defaults: components["schemas"]["Plan"];
             /**
              * Proposed Drops
              * @default []
              */
-            proposed_drops: components["schemas"]["ProposedParameter"][];
+            proposed_drops: components["schemas"]["SessionParameter"][];
         };
         /**
          * PlanToml
@@ -2056,7 +2640,12 @@ export interface components {
          */
         PreviewBody: {
             /**
-             * Values
+             * PlanValues
+             * @description All settings of a crawl.
+             *
+             *     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
+             *     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
+             *     ``address:port``; ``thresholds`` overrides limits of checks by their names.
              * @example {
              *       "exclude": [
              *         "/basket*"
@@ -2064,7 +2653,86 @@ export interface components {
              *     }
              */
             values?: {
-                [key: string]: unknown;
+                /** Start */
+                start?: string[];
+                /** Subdomains */
+                subdomains?: boolean;
+                /** Path Prefix */
+                path_prefix?: string;
+                /** Include */
+                include?: string[];
+                /** Exclude */
+                exclude?: string[];
+                /** Use Links */
+                use_links?: boolean;
+                /** Use Sitemaps */
+                use_sitemaps?: boolean;
+                /** Sitemaps */
+                sitemaps?: string[];
+                /** Addresses */
+                addresses?: string[];
+                /** Check Files */
+                check_files?: boolean;
+                /** Check External */
+                check_external?: boolean;
+                /** Pages Max */
+                pages_max?: number;
+                /** Depth Max */
+                depth_max?: number;
+                /** Time Max S */
+                time_max_s?: number;
+                /** Bytes Max */
+                bytes_max?: number;
+                /** Url Chars Max */
+                url_chars_max?: number;
+                /** Pattern Pages Max */
+                pattern_pages_max?: number;
+                /** Query Pages Max */
+                query_pages_max?: number;
+                /** Answer Timeout S */
+                answer_timeout_s?: number;
+                /** Rate Per S */
+                rate_per_s?: number;
+                /** Parallel */
+                parallel?: number;
+                /** Adaptive */
+                adaptive?: boolean;
+                /** Obey Crawl Delay */
+                obey_crawl_delay?: boolean;
+                /** Appearance */
+                appearance?: string;
+                /** Agent */
+                agent?: string;
+                /** Robots Token */
+                robots_token?: string;
+                /** Obey Robots */
+                obey_robots?: boolean;
+                /** Obey Nofollow */
+                obey_nofollow?: boolean;
+                /** Obey Noindex */
+                obey_noindex?: boolean;
+                /** Drop Parameters */
+                drop_parameters?: string[];
+                /** Keep Parameters */
+                keep_parameters?: string[];
+                /** Thresholds */
+                thresholds?: {
+                    [key: string]: number;
+                };
+                /** Checks Off */
+                checks_off?: string[];
+                /** Expected */
+                expected?: string[];
+                /** Host Map */
+                host_map?: {
+                    [key: string]: string;
+                };
+                /** Allow Private */
+                allow_private?: boolean;
+                /** Ca File */
+                ca_file?: string;
+                /** Time Zone */
+                time_zone?: string;
             };
             /** Addresses */
             addresses?: string[];
@@ -2080,6 +2748,16 @@ export interface components {
             fetched: boolean;
             /** Why */
             why: string;
+        };
+        /**
+         * ProbeFacts
+         * @description All probes of a run; ``None`` for one that does not apply or was not asked.
+         */
+        ProbeFacts: {
+            https?: components["schemas"]["HttpsFacts"] | null;
+            variants?: components["schemas"]["VariantFacts"] | null;
+            missing?: components["schemas"]["MissingFacts"] | null;
+            tls?: components["schemas"]["TlsFacts"] | null;
         };
         /**
          * Problem
@@ -2106,16 +2784,81 @@ export interface components {
             field: string;
         };
         /**
-         * ProposedParameter
-         * @description A query parameter that looks like a session id in the latest run, and that the plan might drop.
+         * ProfileChange
+         * @description Changes to one's own profile; what is left out stays.
          */
-        ProposedParameter: {
+        ProfileChange: {
             /** Name */
-            name: string;
-            /** Addresses */
-            addresses: number;
-            /** Example */
-            example: string;
+            name?: string | null;
+            date_order?: components["schemas"]["DateOrder"] | null;
+        };
+        /**
+         * Progress
+         * @description Figures of a crawl under way.
+         *
+         *     ``left_s`` is an estimate (``None`` before the first page); ``slower`` says how many times slower than planned the host is
+         *     asked; ``answers`` counts kinds of answers (``2xx``, a failure); ``recent`` are the last URLs with status and failure.
+         */
+        Progress: {
+            /**
+             * Pages Done
+             * @default 0
+             */
+            pages_done: number;
+            /**
+             * Queued
+             * @default 0
+             */
+            queued: number;
+            /**
+             * Pages Queued
+             * @default 0
+             */
+            pages_queued: number;
+            /**
+             * Known
+             * @default 0
+             */
+            known: number;
+            /**
+             * Elapsed S
+             * @default 0
+             */
+            elapsed_s: number;
+            /**
+             * Per S
+             * @default 0
+             */
+            per_s: number;
+            /** Left S */
+            left_s?: number | null;
+            /**
+             * Slower
+             * @default 1
+             */
+            slower: number;
+            /** Answers */
+            answers?: {
+                [key: string]: number;
+            };
+            /** Recent */
+            recent?: [
+                string,
+                number | null,
+                string
+            ][];
+        };
+        /**
+         * RedirectHop
+         * @description A URL on the way to the final answer.
+         */
+        RedirectHop: {
+            /** Url */
+            url: string;
+            /** Status */
+            status: number | null;
+            /** Failure */
+            failure: string;
         };
         /**
          * RemarkBody
@@ -2213,6 +2956,48 @@ export interface components {
             created_at: string;
         };
         /**
+         * RetiredOut
+         * @description What became of a check that is no longer in the catalogue.
+         */
+        RetiredOut: {
+            /** Since */
+            since: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Instead
+             * @default []
+             */
+            instead: string[];
+        };
+        /**
+         * Role
+         * @description What a member is to the agency. A fixer (developer, writer) works on to-dos; a guest belongs to one client.
+         * @enum {string}
+         */
+        Role: "owner" | "lead" | "analyst" | "fixer" | "guest";
+        /**
+         * RoundRow
+         * @description A finished round: rank by health and health of every site.
+         */
+        RoundRow: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Ranks */
+            ranks: (number | null)[];
+            /** Health */
+            health: (number | null)[];
+        };
+        /**
+         * RoundState
+         * @description What a benchmark has to show.
+         * @enum {string}
+         */
+        RoundState: "running" | "done" | "no round yet";
+        /**
          * RunBrief
          * @description A run in a list.
          */
@@ -2221,10 +3006,8 @@ export interface components {
             id: string;
             /** Site Id */
             site_id: number;
-            /** State */
-            state: string;
-            /** Purpose */
-            purpose: string;
+            state: components["schemas"]["RunState"];
+            purpose: components["schemas"]["RunPurpose"];
             /**
              * Reason
              * @default
@@ -2252,6 +3035,35 @@ export interface components {
             end_words: string;
         };
         /**
+         * RunChanges
+         * @description What changed since the run before.
+         */
+        RunChanges: {
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** By Check */
+            by_check: components["schemas"]["CheckChange"][];
+            /** Settings */
+            settings: components["schemas"]["SettingChange"][];
+            /**
+             * Robots Changed
+             * @default false
+             */
+            robots_changed: boolean;
+            /**
+             * Newly Blocked
+             * @default 0
+             */
+            newly_blocked: number;
+            /**
+             * Todos Confirmed
+             * @default 0
+             */
+            todos_confirmed: number;
+        };
+        /**
          * RunOut
          * @description A run with its summary (when done), its changes since the run before, or its progress.
          */
@@ -2260,10 +3072,8 @@ export interface components {
             id: string;
             /** Site Id */
             site_id: number;
-            /** State */
-            state: string;
-            /** Purpose */
-            purpose: string;
+            state: components["schemas"]["RunState"];
+            purpose: components["schemas"]["RunPurpose"];
             /**
              * Reason
              * @default
@@ -2297,25 +3107,75 @@ export interface components {
             base_id?: string | null;
             /** Base At */
             base_at?: string | null;
-            /** Summary */
-            summary?: {
-                [key: string]: unknown;
-            } | null;
-            /** Changes */
-            changes?: {
-                [key: string]: unknown;
-            } | null;
-            /** Progress */
-            progress?: {
-                [key: string]: unknown;
-            } | null;
-            /**
-             * Plan
-             * @default {}
-             */
-            plan: {
-                [key: string]: unknown;
+            summary?: components["schemas"]["RunSummary"] | null;
+            changes?: components["schemas"]["RunChanges"] | null;
+            progress?: components["schemas"]["Progress"] | null;
+            plan?: components["schemas"]["Plan"] | null;
+        };
+        /**
+         * RunPurpose
+         * @description What a run is for: an audit of a client's site, or one site's part of a benchmark round.
+         * @enum {string}
+         */
+        RunPurpose: "audit" | "benchmark";
+        /**
+         * RunState
+         * @description The state of a run, in the order it goes through them.
+         * @enum {string}
+         */
+        RunState: "queued" | "crawling" | "examining" | "done" | "stopped" | "failed";
+        /**
+         * RunSummary
+         * @description All figures of a run that lists, trends, benchmarks and the console's summary need.
+         */
+        RunSummary: {
+            /** Health */
+            health: number | null;
+            /** Site Factor */
+            site_factor: number;
+            /** Areas */
+            areas: {
+                [key: string]: number | null;
             };
+            /** Pages Scored */
+            pages_scored: number;
+            /** Findings */
+            findings: number;
+            /** Waived */
+            waived: number;
+            /** Unverified */
+            unverified: number;
+            /** Severities */
+            severities: {
+                [key: string]: components["schemas"]["SeverityFigures"];
+            };
+            /** Checks */
+            checks: {
+                [key: string]: components["schemas"]["CheckFigures"];
+            };
+            /** Funnel */
+            funnel: components["schemas"]["FunnelStep"][];
+            /** Dropouts */
+            dropouts: {
+                [key: string]: number;
+            };
+            measures: components["schemas"]["Measures"];
+            /** End */
+            end: string;
+            /** End Words */
+            end_words: string;
+            /** Notices */
+            notices: string[];
+            /** Session Parameters */
+            session_parameters?: components["schemas"]["SessionParameter"][];
+            /** Crashes */
+            crashes?: components["schemas"]["Crash"][];
+            /**
+             * Catalogue
+             * @default
+             */
+            catalogue: string;
+            probes?: components["schemas"]["ProbeFacts"] | null;
         };
         /**
          * ScheduleBody
@@ -2384,22 +3244,72 @@ export interface components {
             words: string;
         };
         /**
+         * SearchHit
+         * @description Something that a search found: its name, a line that tells it from others, and where the console shows it.
+         */
+        SearchHit: {
+            kind: components["schemas"]["HitKind"];
+            /** Name */
+            name: string;
+            /**
+             * Detail
+             * @default
+             */
+            detail: string;
+            /** Link */
+            link: string;
+        };
+        /**
+         * SessionParameter
+         * @description A parameter that looks like a session id, how many addresses carry it, and one of them.
+         */
+        SessionParameter: {
+            /** Name */
+            name: string;
+            /** Addresses */
+            addresses: number;
+            /** Example */
+            example: string;
+        };
+        /**
+         * SettingChange
+         * @description A setting, a check or the catalogue that differs between two runs.
+         */
+        SettingChange: {
+            /** Name */
+            name: string;
+            /** Base */
+            base: string;
+            /** Head */
+            head: string;
+        };
+        /**
+         * SettingGroup
+         * @description What a setting is about.
+         * @enum {string}
+         */
+        SettingGroup: "extent" | "sources" | "limits" | "pace" | "appearance" | "rules" | "judgement" | "surroundings";
+        /**
+         * SettingKind
+         * @description How a setting is entered.
+         * @enum {string}
+         */
+        SettingKind: "number" | "text" | "lines" | "switch" | "choice" | "pairs" | "figures";
+        /**
          * SettingOut
          * @description What a setting of a plan means. ``unit`` is that of a figure; ``locked``: this member may not change it.
          */
         SettingOut: {
             /** Name */
             name: string;
-            /** Group */
-            group: string;
+            group: components["schemas"]["SettingGroup"];
             /** Group Name */
             group_name: string;
             /** Label */
             label: string;
             /** Text */
             text: string;
-            /** Kind */
-            kind: string;
+            kind: components["schemas"]["SettingKind"];
             /** Advanced */
             advanced: boolean;
             /** Choices */
@@ -2410,6 +3320,22 @@ export interface components {
             locked: boolean;
         };
         /**
+         * Severity
+         * @description How much a failing check costs, the worst first.
+         * @enum {string}
+         */
+        Severity: "critical" | "high" | "medium" | "low";
+        /**
+         * SeverityFigures
+         * @description How many checks of a severity fail, and their findings.
+         */
+        SeverityFigures: {
+            /** Checks */
+            checks: number;
+            /** Findings */
+            findings: number;
+        };
+        /**
          * ShareRow
          * @description The share of pages with one failing check on every site, with its 95 % interval (Wilson).
          */
@@ -2418,11 +3344,7 @@ export interface components {
             check: string;
             /** Summary */
             summary: string;
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "critical" | "high" | "medium" | "low";
+            severity: components["schemas"]["Severity"];
             /** Shares */
             shares: ([
                 number,
@@ -2455,21 +3377,96 @@ export interface components {
              * @example https://tidewrack.example/
              */
             address: string;
+            /** @default own */
+            kind: components["schemas"]["SiteKind"];
             /**
-             * Kind
-             * @default own
-             * @enum {string}
-             */
-            kind: "own" | "competitor";
-            /**
-             * Plan
+             * PlanValues
              * @description settings that differ from the defaults
              * @example {
              *       "pages_max": 2000
              *     }
              */
             plan?: {
-                [key: string]: unknown;
+                /** Start */
+                start?: string[];
+                /** Subdomains */
+                subdomains?: boolean;
+                /** Path Prefix */
+                path_prefix?: string;
+                /** Include */
+                include?: string[];
+                /** Exclude */
+                exclude?: string[];
+                /** Use Links */
+                use_links?: boolean;
+                /** Use Sitemaps */
+                use_sitemaps?: boolean;
+                /** Sitemaps */
+                sitemaps?: string[];
+                /** Addresses */
+                addresses?: string[];
+                /** Check Files */
+                check_files?: boolean;
+                /** Check External */
+                check_external?: boolean;
+                /** Pages Max */
+                pages_max?: number;
+                /** Depth Max */
+                depth_max?: number;
+                /** Time Max S */
+                time_max_s?: number;
+                /** Bytes Max */
+                bytes_max?: number;
+                /** Url Chars Max */
+                url_chars_max?: number;
+                /** Pattern Pages Max */
+                pattern_pages_max?: number;
+                /** Query Pages Max */
+                query_pages_max?: number;
+                /** Answer Timeout S */
+                answer_timeout_s?: number;
+                /** Rate Per S */
+                rate_per_s?: number;
+                /** Parallel */
+                parallel?: number;
+                /** Adaptive */
+                adaptive?: boolean;
+                /** Obey Crawl Delay */
+                obey_crawl_delay?: boolean;
+                /** Appearance */
+                appearance?: string;
+                /** Agent */
+                agent?: string;
+                /** Robots Token */
+                robots_token?: string;
+                /** Obey Robots */
+                obey_robots?: boolean;
+                /** Obey Nofollow */
+                obey_nofollow?: boolean;
+                /** Obey Noindex */
+                obey_noindex?: boolean;
+                /** Drop Parameters */
+                drop_parameters?: string[];
+                /** Keep Parameters */
+                keep_parameters?: string[];
+                /** Thresholds */
+                thresholds?: {
+                    [key: string]: number;
+                };
+                /** Checks Off */
+                checks_off?: string[];
+                /** Expected */
+                expected?: string[];
+                /** Host Map */
+                host_map?: {
+                    [key: string]: string;
+                };
+                /** Allow Private */
+                allow_private?: boolean;
+                /** Ca File */
+                ca_file?: string;
+                /** Time Zone */
+                time_zone?: string;
             };
         };
         /**
@@ -2481,14 +3478,16 @@ export interface components {
             id: number;
             /** Host */
             host: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "own" | "competitor";
+            kind: components["schemas"]["SiteKind"];
             /** Health */
             health?: number | null;
         };
+        /**
+         * SiteKind
+         * @description Whether a site is the client's own or one it competes with.
+         * @enum {string}
+         */
+        SiteKind: "own" | "competitor";
         /**
          * SiteOut
          * @description A site with its client, schedule and last runs. ``can_go_on``: the last run broke off and may go on from its last batch.
@@ -2498,11 +3497,7 @@ export interface components {
             id: number;
             /** Host */
             host: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "own" | "competitor";
+            kind: components["schemas"]["SiteKind"];
             /** Health */
             health?: number | null;
             /** Client Id */
@@ -2532,6 +3527,34 @@ export interface components {
              * @default 0
              */
             open_todos: number;
+        };
+        /**
+         * Standing
+         * @description How the own site stands, in sentences.
+         */
+        Standing: {
+            /** Lead */
+            lead?: string[];
+            /** Trail */
+            trail?: string[];
+            /** Close First */
+            close_first?: string[];
+        };
+        /**
+         * Subject
+         * @description What a check looks at.
+         * @enum {string}
+         */
+        Subject: "page" | "file" | "site" | "group";
+        /**
+         * TlsFacts
+         * @description Which TLS versions the site's host takes, by their names such as ``TLSv1.2``.
+         */
+        TlsFacts: {
+            /** Versions */
+            versions?: {
+                [key: string]: components["schemas"]["Accepted"];
+            };
         };
         /**
          * TodoBody
@@ -2581,8 +3604,7 @@ export interface components {
             title?: string | null;
             /** Note */
             note?: string | null;
-            /** State */
-            state?: ("open" | "doing" | "done" | "confirmed" | "dropped") | null;
+            state?: components["schemas"]["TodoState"] | null;
             /** Assignee */
             assignee?: number | null;
             /** Due */
@@ -2592,6 +3614,12 @@ export interface components {
             /** Comment */
             comment?: string | null;
         };
+        /**
+         * TodoEventKind
+         * @description What happened to a to-do.
+         * @enum {string}
+         */
+        TodoEventKind: "made" | "state" | "assigned" | "due" | "comment" | "run";
         /**
          * TodoEventOut
          * @description Something that happened to a to-do.
@@ -2604,8 +3632,7 @@ export interface components {
             at: string;
             /** Who */
             who: string;
-            /** Kind */
-            kind: string;
+            kind: components["schemas"]["TodoEventKind"];
             /** Text */
             text: string;
         };
@@ -2628,16 +3655,8 @@ export interface components {
             note: string;
             /** Check */
             check: string;
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "critical" | "high" | "medium" | "low";
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "open" | "doing" | "done" | "confirmed" | "dropped";
+            severity: components["schemas"]["Severity"];
+            state: components["schemas"]["TodoState"];
             /** Flag */
             flag: string;
             /** Drop Reason */
@@ -2674,9 +3693,22 @@ export interface components {
              * Linked
              * @default []
              */
-            linked: {
-                [key: string]: string;
-            }[];
+            linked: components["schemas"]["TodoPlace"][];
+        };
+        /**
+         * TodoPlace
+         * @description A finding a to-do is about, and what the last run said of it.
+         */
+        TodoPlace: {
+            /** Check */
+            check: string;
+            /** Subject */
+            subject: string;
+            /** Place */
+            place: string;
+            outcome: components["schemas"]["PlaceOutcome"];
+            /** Fingerprint */
+            fingerprint: string;
         };
         /**
          * TodoRef
@@ -2687,8 +3719,7 @@ export interface components {
             id: number;
             /** Title */
             title: string;
-            /** State */
-            state: string;
+            state: components["schemas"]["TodoState"];
             /**
              * Assignee
              * @default
@@ -2697,6 +3728,12 @@ export interface components {
             /** Due */
             due?: string | null;
         };
+        /**
+         * TodoState
+         * @description The state of a to-do.
+         * @enum {string}
+         */
+        TodoState: "open" | "doing" | "done" | "confirmed" | "dropped";
         /**
          * TokenBody
          * @description A new token.
@@ -2744,8 +3781,7 @@ export interface components {
             points: components["schemas"]["TrendPoint"][];
             /** Remarks */
             remarks: components["schemas"]["RemarkOut"][];
-            /** State */
-            state: string;
+            state: components["schemas"]["TrendState"];
             /** Slope Per Month */
             slope_per_month: number | null;
             /** Change */
@@ -2767,13 +3803,40 @@ export interface components {
             at: string;
             /** Value */
             value: number | null;
-            /** State */
-            state: string;
+            state: components["schemas"]["RunState"];
             /**
              * Changed
              * @default false
              */
             changed: boolean;
+        };
+        /**
+         * TrendState
+         * @description Where a figure is going, in a word.
+         * @enum {string}
+         */
+        TrendState: "improving" | "steady" | "worsening" | "too few runs";
+        /**
+         * Variant
+         * @description A form of the site's origin (http or https, with www or without) and where it leads; ``leads_to`` is empty for nowhere.
+         */
+        Variant: {
+            /** Origin */
+            origin: string;
+            /** Status */
+            status: number | null;
+            /** Failure */
+            failure: string;
+            /** Leads To */
+            leads_to: string;
+        };
+        /**
+         * VariantFacts
+         * @description The forms of the site's origin.
+         */
+        VariantFacts: {
+            /** Variants */
+            variants?: components["schemas"]["Variant"][];
         };
         /**
          * WaiverBody
@@ -2831,6 +3894,12 @@ export interface components {
             /** In Force */
             in_force: boolean;
         };
+        /**
+         * WhyNot
+         * @description Why a page cannot be indexed; empty when it can.
+         * @enum {string}
+         */
+        WhyNot: "" | "disallowed" | "left-out" | "not-reached" | "no-answer" | "redirect" | "error" | "not-html" | "noindex" | "canonical-elsewhere";
     };
     responses: never;
     parameters: never;
@@ -2989,6 +4058,75 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_profile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProfileChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberOut"];
+                };
             };
             /** @description Unauthorized */
             401: {
@@ -3441,2049 +4579,6 @@ export interface operations {
             };
         };
     };
-    list_runs: {
-        parameters: {
-            query?: {
-                site?: number | null;
-                purpose?: string;
-                limit?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RunBrief"][];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    start_run: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                site_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RunBrief"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_run: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RunOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    watch_run: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    stop_run: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RunOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    resume_run: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RunBrief"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    list_checks: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CheckRow"][];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_check: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run_id: string;
-                check_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CheckOnSite"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    list_causes: {
-        parameters: {
-            query?: {
-                check?: string;
-                limit?: number;
-                after?: number;
-            };
-            header?: never;
-            path: {
-                run_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CauseRow"][];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    list_findings: {
-        parameters: {
-            query?: {
-                check?: string;
-                cause?: number | null;
-                severity?: string;
-                waived?: boolean | null;
-                limit?: number;
-                after?: number;
-            };
-            header?: never;
-            path: {
-                run_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Listed_FindingRow_"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    list_pages: {
-        parameters: {
-            query?: {
-                sort?: string;
-                role?: string;
-                limit?: number;
-                after?: number;
-            };
-            header?: never;
-            path: {
-                run_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Listed_PageRow_"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_page: {
-        parameters: {
-            query: {
-                url: string;
-            };
-            header?: never;
-            path: {
-                run_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PageOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    export_findings: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run_id: string;
-                form: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    compare: {
-        parameters: {
-            query: {
-                base: string;
-                head: string;
-                change?: string;
-                check?: string;
-                limit?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ComparisonOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    list_todos: {
-        parameters: {
-            query?: {
-                site?: number | null;
-                client?: number | null;
-                assignee?: number | null;
-                state?: string;
-                overdue?: boolean;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TodoOut"][];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    add_todo: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TodoBody"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TodoOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_todo: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                todo_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TodoOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    change_todo: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description the version that was loaded */
-                "If-Match"?: string | null;
-            };
-            path: {
-                todo_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TodoChange"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TodoOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    list_benchmarks: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchmarkBrief"][];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    add_benchmark: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BenchmarkBody"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchmarkBrief"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_benchmark: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                benchmark_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchmarkOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    start_round: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                benchmark_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchmarkOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    list_reports: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ReportOut"][];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    add_report: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ReportBody"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ReportOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_report: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                report_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ReportOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    report_page: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                report_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    report_pdf: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                report_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_desk: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DeskOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    list_catalogue: {
-        parameters: {
-            query?: {
-                area?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        [key: string]: unknown;
-                    }[];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_catalogue_entry: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                check_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        [key: string]: unknown;
-                    };
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     list_clients: {
         parameters: {
             query?: never;
@@ -5683,10 +4778,81 @@ export interface operations {
             };
         };
     };
+    change_client: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClientChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_sites: {
         parameters: {
             query?: {
-                kind?: string;
+                kind?: components["schemas"]["SiteKind"] | null;
                 client?: number | null;
             };
             header?: never;
@@ -5904,766 +5070,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    list_settings: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SettingOut"][];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_plan: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                site_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    change_plan: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description the version that was loaded */
-                "If-Match"?: string | null;
-            };
-            path: {
-                site_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlanBody"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    preview_plan: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                site_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PreviewBody"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PreviewRow"][];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    plan_toml: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                site_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanToml"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    replace_plan: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                site_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlanToml"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    copy_plan: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                site_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlanCopy"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_access: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                site_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AccessOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    set_access: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                site_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AccessBody"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AccessOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    remove_access: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                site_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    look_at_page: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                site_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LookBody"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LookOut"];
-                };
             };
             /** @description Unauthorized */
             401: {
@@ -7481,6 +5887,2874 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrendOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_plan_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_plan: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description the version that was loaded */
+                "If-Match"?: string | null;
+            };
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreviewBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewRow"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_plan_toml: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanToml"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    replace_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanToml"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanCopy"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_access: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_access: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccessBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_access: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_runs: {
+        parameters: {
+            query?: {
+                site?: number | null;
+                purpose?: components["schemas"]["RunPurpose"] | null;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunBrief"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunBrief"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    watch_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    resume_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunBrief"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_checks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckRow"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+                check_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckOnSite"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_causes: {
+        parameters: {
+            query?: {
+                check?: string;
+                limit?: number;
+                after?: number;
+            };
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CauseRow"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_findings: {
+        parameters: {
+            query?: {
+                check?: string;
+                cause?: number | null;
+                severity?: components["schemas"]["Severity"] | null;
+                waived?: boolean | null;
+                limit?: number;
+                after?: number;
+            };
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listed_FindingRow_"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_pages: {
+        parameters: {
+            query?: {
+                sort?: string;
+                role?: string;
+                limit?: number;
+                after?: number;
+            };
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listed_PageRow_"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_page: {
+        parameters: {
+            query: {
+                url: string;
+            };
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+                form: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_runs: {
+        parameters: {
+            query: {
+                base: string;
+                head: string;
+                change?: components["schemas"]["Change"] | null;
+                check?: string;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_desk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_todos: {
+        parameters: {
+            query?: {
+                site?: number | null;
+                client?: number | null;
+                assignee?: number | null;
+                state?: components["schemas"]["TodoState"] | ("live" | "");
+                overdue?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodoOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_todo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TodoBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodoOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_todo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                todo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodoOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_todo: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description the version that was loaded */
+                "If-Match"?: string | null;
+            };
+            path: {
+                todo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TodoChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodoOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_benchmarks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchmarkBrief"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_benchmark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchmarkBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchmarkBrief"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_benchmark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                benchmark_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchmarkOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                benchmark_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchmarkOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_reports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                report_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_report_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                report_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_report_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                report_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_catalogue: {
+        parameters: {
+            query?: {
+                area?: components["schemas"]["Area"] | null;
+                retired?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueEntry"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_catalogue_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                check_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueEntry"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    search: {
+        parameters: {
+            query: {
+                text: string;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchHit"][];
                 };
             };
             /** @description Unauthorized */

@@ -100,6 +100,7 @@ export const CHANGES: Record<string, { sign: string; words: string; tone: string
   "gone-with-page": { sign: "▽", words: "gone with page", tone: "text-ink-2" },
   "still-there": { sign: "■", words: "still there", tone: "text-ink-2" },
   unverified: { sign: "▨", words: "unverified", tone: "text-ink-3" },
+  "check-changed": { sign: "◇", words: "check changed", tone: "text-ink-2" },
   waived: { sign: "·", words: "waived", tone: "text-ink-3" },
   "waiver-ended": { sign: "▲", words: "waiver ended", tone: "text-bad" },
 };

@@ -78,8 +78,8 @@ function Compared({
             <div className="bg-clay-soft rounded-md px-3 py-1.5">
               These settings differ and may explain a jump:{" "}
               {data.settings.map((s) => (
-                <span key={String(s[0])} className="block text-sm">
-                  <b className="font-semibold">{s[0]}</b>: {s[1]} → {s[2]}
+                <span key={s.name} className="block text-sm">
+                  <b className="font-semibold">{s.name}</b>: {s.base} → {s.head}
                 </span>
               ))}
             </div>

@@ -136,7 +136,7 @@ describe("the form of a plan", () => {
     const time = { ...first, name: "time_max_s", label: "Time", kind: "number", unit: "seconds" };
     const map = { ...first, name: "host_map", label: "Mapping", kind: "pairs", locked: true };
     answers["GET /plan-settings"] = { body: [...rest, time, map] };
-    show(<PlanForm plan={{ ...PLAN, values: { ...VALUES, time_max_s: 14400, host_map: {} } }} />);
+    show(<PlanForm plan={{ ...PLAN, values: { ...PLAN.values, time_max_s: 14400, host_map: {} } }} />);
     expect(await screen.findByLabelText(/Time \(4 h 0 min\)/)).toHaveProperty("value", "14400");
     expect(screen.getByLabelText(/Mapping/)).toHaveProperty("disabled", true);
     expect(screen.getByText(/It is locked for you/)).toBeTruthy();

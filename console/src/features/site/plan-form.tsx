@@ -23,8 +23,11 @@ export function PlanForm({ plan }: { plan: Plan }) {
   );
 }
 
+/** A setting by its name, as the list of settings gives it. */
+const valueOf = (values: Plan["values"], name: string) => (values as Record<string, unknown>)[name];
+
 function Form({ plan, settings, save }: { plan: Plan; settings: PlanSetting[]; save: Save }) {
-  const given = Object.fromEntries(settings.map((s) => [s.name, read(s.kind, plan.values[s.name])]));
+  const given = Object.fromEntries(settings.map((s) => [s.name, read(s.kind, valueOf(plan.values, s.name))]));
   const [values, setValues] = useState<Values>(given);
   const changed = settings.filter((s) => values[s.name] !== given[s.name]);
   const leaving = useBlocker(changed.length > 0);
@@ -145,7 +148,8 @@ function Folded({
   open: boolean;
   children: ReactNode;
 }) {
-  const changed = (s: PlanSetting) => JSON.stringify(plan.values[s.name]) !== JSON.stringify(plan.defaults[s.name]);
+  const changed = (s: PlanSetting) =>
+    JSON.stringify(valueOf(plan.values, s.name)) !== JSON.stringify(valueOf(plan.defaults, s.name));
   return (
     <details className="group mt-2" open={open || undefined}>
       <summary className="text-accent cursor-pointer">

@@ -13,7 +13,7 @@ type Token = {
   revoked_at: string | null;
   secret: string | null;
 };
-const ROLES = ["lead", "analyst", "writer", "developer", "account"];
+const ROLES = ["lead", "analyst", "fixer"];
 
 export function TeamScreen() {
   const me = useOutletContext<Member>();

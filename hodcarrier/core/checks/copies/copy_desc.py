@@ -1,18 +1,33 @@
 """Indexable pages that share a description. Pages of one paged series and language alternates of one another are left out."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import GroupView, PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    GroupView,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.head import HeadFacts
+from hodcarrier.core.facts.language import LanguageFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="group",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.GROUP,
+    needs=(HeadFacts, LanguageFacts),
     summary="Pages that share a description",
     why="The same two lines under different results look like one page shown twice.",
     fix="Write a description for each page, or leave it to the template to make one from the text of the page.",
-    effort="medium",
+    effort=Effort.MEDIUM,
     standard="Good practice",
     messages={"same": "{count} pages share the description “{description}”"},
     cause="group",
@@ -36,10 +51,10 @@ CHECK = Check(
 
 def key(page: PageView) -> str:
     """What the pages of a group share."""
-    return "" if page.document.alternates else page.document.description
+    return "" if page.language.alternates else page.head.description
 
 
-def find(group: GroupView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(group: GroupView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     yield Fail(
         "same", "", {"description": group.key, "count": len(group.members), "others": list(group.members[:20])}, cause=group.key

@@ -1,18 +1,33 @@
 """Indexable pages that share a title. Pages of one paged series and language alternates of one another are left out."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import GroupView, PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    GroupView,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.head import HeadFacts
+from hodcarrier.core.facts.language import LanguageFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="group",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.GROUP,
+    needs=(HeadFacts, LanguageFacts),
     summary="Pages that share a title",
     why="Two pages with one title compete for the same search, and in a list of results they cannot be told apart.",
     fix="Give each page a title that says what sets it apart from the others named here.",
-    effort="medium",
+    effort=Effort.MEDIUM,
     standard="Good practice",
     messages={"same": "{count} pages share the title “{title}”"},
     cause="group",
@@ -36,9 +51,9 @@ CHECK = Check(
 
 def key(page: PageView) -> str:
     """What the pages of a group share."""
-    return "" if page.document.alternates else page.document.title
+    return "" if page.language.alternates else page.head.title
 
 
-def find(group: GroupView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(group: GroupView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     yield Fail("same", "", {"title": group.key, "count": len(group.members), "others": list(group.members[:20])}, cause=group.key)

@@ -1,18 +1,18 @@
 """A JSON-LD block is not JSON (RFC 8259)."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.data import DataFacts
 
 CHECK = Check(
-    severity="high",
-    subject="page",
-    needs="document",
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
+    needs=(DataFacts,),
     summary="Structured data that cannot be read",
     why="A single comma too many, and search engines skip the whole block: no price, no stars, no date in the results.",
     fix="Mend the place that is named here. Let the content system write the block with a JSON library, never by joining texts.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="JSON-LD 1.1; RFC 8259",
     messages={"invalid": "A block of JSON-LD is not JSON: {error}"},
     cause="template",
@@ -24,7 +24,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    for error in page.document.data_errors:
+    for error in page.data.errors:
         yield Fail("invalid", "", {"error": error, "selector": 'script[type="application/ld+json"]'})

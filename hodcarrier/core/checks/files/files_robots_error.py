@@ -1,18 +1,32 @@
 """robots.txt answers 5xx or not at all: a crawler must then take everything for disallowed (RFC 9309, 2.3.1.4)."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, Sample, doc, fails, gone, page, passes, text_file
-from hodcarrier.core.views import SiteView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    Sample,
+    Severity,
+    SiteView,
+    Subject,
+    doc,
+    fails,
+    gone,
+    page,
+    passes,
+    text_file,
+)
 
 CHECK = Check(
-    severity="critical",
-    subject="site",
-    needs="address",
+    severity=Severity.CRITICAL,
+    subject=Subject.SITE,
     summary="robots.txt cannot be read",
     why="A crawler that cannot read robots.txt has to stay away from the whole site until it can.",
     fix="Let /robots.txt answer 200 with text, or 404 if there is none. Serve it as a plain file that needs no program.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9309, 2.3.1.4",
     messages={"error": "{url} {outcome}"},
     cause="site",
@@ -25,7 +39,7 @@ CHECK = Check(
 )
 
 
-def find(site: SiteView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if site.robots.status is None or site.robots.status >= 500:
         outcome = f"answers {site.robots.status}" if site.robots.status else "gives no answer"

@@ -1,18 +1,31 @@
 """robots.txt answers 404 or 410. By RFC 9309, 2.3.1.3 everything is then allowed."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, gone, page, passes, text_file
-from hodcarrier.core.views import SiteView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    Severity,
+    SiteView,
+    Subject,
+    doc,
+    fails,
+    gone,
+    page,
+    passes,
+    text_file,
+)
 
 CHECK = Check(
-    severity="low",
-    subject="site",
-    needs="address",
+    severity=Severity.LOW,
+    subject=Subject.SITE,
     summary="There is no robots.txt",
     why="Nothing is broken: without the file everything may be fetched. But it is the place to name the sitemap, and every crawler asks for it.",
     fix="Put a text file at /robots.txt, even if it only names the sitemap.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9309, 2.3.1.3",
     messages={"missing": "{url} answers {status}"},
     cause="site",
@@ -25,7 +38,7 @@ CHECK = Check(
 )
 
 
-def find(site: SiteView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if site.robots.status in (404, 410):
         yield Fail("missing", "", {"url": site.robots.url, "status": site.robots.status})

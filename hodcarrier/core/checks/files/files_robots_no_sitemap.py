@@ -1,18 +1,31 @@
 """A sitemap exists, and robots.txt has no Sitemap line."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes, sitemap, text_file
-from hodcarrier.core.views import SiteView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    Severity,
+    SiteView,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+    sitemap,
+    text_file,
+)
 
 CHECK = Check(
-    severity="low",
-    subject="site",
-    needs="address",
+    severity=Severity.LOW,
+    subject=Subject.SITE,
     summary="robots.txt does not name the sitemap",
     why="Crawlers that do not happen to try the usual place will not learn of the sitemap.",
     fix="Add a line with the word Sitemap, a colon and the full address of the sitemap to robots.txt.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="sitemaps.org protocol 0.9",
     messages={"unnamed": "{url} exists, but robots.txt does not name it"},
     cause="site",
@@ -24,7 +37,7 @@ CHECK = Check(
 )
 
 
-def find(site: SiteView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     working = [item for item in site.sitemaps if item.status == 200 and item.sitemap.kind != "unknown"]
     if site.robots.usable and working and not site.robots.robots.sitemaps:

@@ -1,10 +1,23 @@
 """All paths are disallowed to agents that robots.txt does not name, the start page among them."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes, text_file
-from hodcarrier.core.urls import split
-from hodcarrier.core.views import SiteView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    Severity,
+    SiteView,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+    text_file,
+)
+from hodcarrier.core.web.urls import split
 
 
 def origin(url: str) -> str:
@@ -13,13 +26,12 @@ def origin(url: str) -> str:
 
 
 CHECK = Check(
-    severity="critical",
-    subject="site",
-    needs="address",
+    severity=Severity.CRITICAL,
+    subject=Subject.SITE,
     summary="robots.txt shuts everybody out",
     why="No search engine may read any page of the site. It disappears from the results. Often a line of the test system that went along to the live one.",
     fix="Take the line away, or narrow it to the folders that are meant.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9309, 2.2.2",
     messages={"all": "Line {line}, {rule}, shuts out all agents from all pages"},
     cause="site",
@@ -32,7 +44,7 @@ CHECK = Check(
 )
 
 
-def find(site: SiteView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     robots = site.robots.robots
     if (

@@ -1,18 +1,30 @@
 """Lines that neither RFC 9309 nor the common extensions know."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes, text_file
-from hodcarrier.core.views import SiteView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    Severity,
+    SiteView,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+    text_file,
+)
 
 CHECK = Check(
-    severity="medium",
-    subject="site",
-    needs="address",
+    severity=Severity.MEDIUM,
+    subject=Subject.SITE,
     summary="Lines of robots.txt that nobody can read",
     why="A line that crawlers do not understand is skipped. If it was meant to keep something out or to let something in, it does neither.",
     fix="Correct the spelling of the line, or turn it into a comment with a # in front.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9309, 2.2",
     messages={"unread": "Line {line} is not understood: {text}"},
     cause="alone",
@@ -28,7 +40,7 @@ CHECK = Check(
 )
 
 
-def find(site: SiteView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     for line in site.robots.robots.unread:
         yield Fail("unread", line.text, {"line": line.number, "text": line.text})

@@ -1,18 +1,31 @@
 """A sitemap lists an address that answers 4xx, 5xx or nothing."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, gone, page, passes, sitemap
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    gone,
+    page,
+    passes,
+    sitemap,
+)
 
 CHECK = Check(
-    severity="high",
-    subject="page",
-    needs="address",
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
     summary="Sitemap entries that do not answer",
     why="A sitemap is a recommendation. When it recommends pages that are gone, search engines trust the rest of it less.",
     fix="Take the entry out, or bring the page back. A sitemap that is made anew at every change does not go stale.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="sitemaps.org protocol 0.9",
     messages={"broken": "{url} is listed in a sitemap and ends with: {outcome}"},
     cause="target",
@@ -26,7 +39,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if page.listed and page.answer is not None:
         target = page.target(page.url)

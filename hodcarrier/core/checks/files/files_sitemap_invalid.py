@@ -1,9 +1,23 @@
 """A sitemap is not well-formed, has another root or namespace, or entries without an address."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes, sitemap, text_file
-from hodcarrier.core.views import SiteView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    Severity,
+    SiteView,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+    sitemap,
+    text_file,
+)
 
 WORDS = {
     "not-well-formed": "the file is not well-formed",
@@ -14,13 +28,12 @@ WORDS = {
 }
 
 CHECK = Check(
-    severity="high",
-    subject="site",
-    needs="address",
+    severity=Severity.HIGH,
+    subject=Subject.SITE,
     summary="Sitemaps that cannot be read",
     why="Search engines read a broken sitemap up to the fault, or not at all.",
     fix="Open the file in a browser: it names the line. Characters such as & in addresses have to be escaped.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="sitemaps.org protocol 0.9; XML 1.0",
     messages={"invalid": "{url}: {problem}"},
     cause="alone",
@@ -39,7 +52,7 @@ CHECK = Check(
 )
 
 
-def find(site: SiteView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     for item in site.sitemaps:
         problems = [p for p in item.sitemap.problems if p in WORDS] if item.status == 200 else []

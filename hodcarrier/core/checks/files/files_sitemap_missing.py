@@ -1,18 +1,32 @@
 """No sitemap is named in robots.txt or found at the usual place. One that gave no answer at all is unverified."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, Unsure, doc, fails, page, passes, sitemap, text_file
-from hodcarrier.core.views import SiteView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    Severity,
+    SiteView,
+    Subject,
+    Unsure,
+    doc,
+    fails,
+    page,
+    passes,
+    sitemap,
+    text_file,
+)
 
 CHECK = Check(
-    severity="medium",
-    subject="site",
-    needs="address",
+    severity=Severity.MEDIUM,
+    subject=Subject.SITE,
     summary="There is no sitemap",
     why="A sitemap tells search engines which pages there are and when they changed. Without one they know only what they come across.",
     fix="Let the content system write a sitemap and name it in robots.txt.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="sitemaps.org protocol 0.9",
     messages={"missing": "None found; tried {tried}"},
     cause="site",
@@ -24,7 +38,7 @@ CHECK = Check(
 )
 
 
-def find(site: SiteView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if not site.plan.use_sitemaps:
         yield Unsure("", "the plan does not look for sitemaps")

@@ -1,18 +1,33 @@
 """The target of a canonical answers 4xx, 5xx or nothing."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, Unsure, doc, fails, gone, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    Unsure,
+    doc,
+    fails,
+    gone,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
-    severity="high",
-    subject="page",
-    needs="document",
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
     summary="Canonicals that lead nowhere",
     why="The page hands its standing over to an address that does not answer.",
     fix="Name an address that answers 200, in most cases that of the page itself.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 6596, 3",
     messages={"broken": "The canonical {target} ends with: {outcome}"},
     cause="target",
@@ -25,7 +40,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if page.canonical and page.canonical != page.url:
         target = page.target(page.canonical)

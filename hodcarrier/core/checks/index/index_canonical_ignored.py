@@ -1,18 +1,18 @@
 """A canonical stands outside the real head, as HTML5 tree construction finds it (WHATWG HTML, 13.2.6.4)."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
-    severity="high",
-    subject="page",
-    needs="document",
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
     summary="Canonicals that are not in the head",
     why="Only a canonical inside the head counts. An element that does not belong there may have ended the head before it, so that it lies in the body and is ignored.",
     fix="Move the canonical up in the head, above any element that belongs into the body.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 6596; WHATWG HTML, 4.2.4",
     messages={"outside": "The canonical {href} stands in the body and is ignored"},
     cause="template",
@@ -24,9 +24,9 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    for item in page.document.canonicals:
+    for item in page.head.canonicals:
         if not item.in_head:
             yield Fail(
                 "outside",

@@ -1,18 +1,18 @@
 """An indexable page without a canonical, in the document or in a Link header."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
-    severity="low",
-    subject="page",
-    needs="document",
+    severity=Severity.LOW,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
     summary="Pages that do not name their own address",
     why="Pages are reached under more than one address: with parameters, with other letter case, through copies. Without a canonical the search engine picks one by itself.",
     fix="Put a link element with rel=canonical and the full address of the page into the head, best in the template.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 6596",
     messages={"missing": "No canonical in the document or in a Link header"},
     cause="template",
@@ -25,7 +25,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if page.indexable and not page.canonical and not page.document.canonicals:
+    if page.indexable and not page.canonical and not page.head.canonicals:
         yield Fail("missing")

@@ -1,19 +1,20 @@
 """More than one canonical with different targets, counting document and Link header."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.links import canonical_from_header
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.answer import Answer
+from hodcarrier.core.facts.head import HeadFacts
+from hodcarrier.core.web.link_header import canonical_from_header
 
 CHECK = Check(
-    severity="high",
-    subject="page",
-    needs="document",
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
+    needs=(Answer, HeadFacts),
     summary="Pages with canonicals that contradict one another",
     why="Two canonicals cancel each other out: search engines then ignore both.",
     fix="Keep the one that names the address you want and find out which part of the template or of the server adds the other.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 6596, 3",
     messages={"several": "{count} different canonicals: {targets}"},
     cause="template",
@@ -30,9 +31,9 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    named = {item.url for item in page.document.canonicals if item.in_head and item.url}
+    named = {item.url for item in page.head.canonicals if item.in_head and item.url}
     header = canonical_from_header(page.answer.header_values("link"), page.url) if page.answer else ""
     targets = sorted(named | ({header} if header else set()))
     if len(targets) > 1:

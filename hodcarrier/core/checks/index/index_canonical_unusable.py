@@ -1,18 +1,18 @@
 """A canonical that is no web address: not a URL at all, or one with a scheme that no search engine fetches, such as ``file:``."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
     summary="Canonicals that are no web address",
     why="Search engines leave such a canonical aside, so the page has none. Most often it is the path of a file on the machine that built the site.",
     fix="Set the public address of the site in whatever builds the pages, and build them again.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 6596, 3; WHATWG URL",
     messages={"unusable": "The canonical reads “{value}”, which is not an http or https address"},
     cause="template",
@@ -26,9 +26,9 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    for canonical in page.document.canonicals:
+    for canonical in page.head.canonicals:
         if canonical.in_head and not canonical.url:
             yield Fail("unusable", "", {"value": canonical.text})
             return

@@ -1,19 +1,17 @@
 """The start page asks not to be indexed, by meta or by header."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.indexable import is_noindex
-from hodcarrier.core.views import SiteView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, Severity, SiteView, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.indexable import is_noindex
 
 CHECK = Check(
-    severity="critical",
-    subject="site",
-    needs="address",
+    severity=Severity.CRITICAL,
+    subject=Subject.SITE,
     summary="The start page asks not to be indexed",
     why="The most important page of the site tells search engines to leave it out of their results. Often a setting of the building site that went live by mistake.",
     fix="Take noindex out of the robots meta element and of the X-Robots-Tag header of the start page.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9309 (crawling); robots meta directives",
     messages={"noindex": "{url} carries: {directives}"},
     cause="site",
@@ -26,7 +24,7 @@ CHECK = Check(
 )
 
 
-def find(site: SiteView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     start = site.start
     if start is not None and is_noindex(start.directives):

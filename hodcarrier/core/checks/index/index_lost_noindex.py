@@ -1,19 +1,19 @@
 """Was indexable in an earlier run and now asks not to be indexed."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.indexable import is_noindex
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.head import HeadFacts
+from hodcarrier.core.facts.indexable import is_noindex
 
 CHECK = Check(
-    severity="critical",
-    subject="page",
-    needs="document",
+    severity=Severity.CRITICAL,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
     summary="Pages that newly ask not to be indexed",
     why="Until lately the page could be found. Its new noindex takes it out of the results at the next visit of a search engine.",
     fix="Ask who set it. If nobody meant it, take noindex away; if it was meant, waive the finding.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="robots meta directives",
     messages={"lost": "Was indexable before and now carries: {directives}"},
     cause="template",
@@ -25,7 +25,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if page.was_indexable and is_noindex(page.directives):
         yield Fail("lost", "", {"directives": ", ".join(sorted(page.directives))})

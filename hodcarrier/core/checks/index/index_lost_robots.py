@@ -1,18 +1,30 @@
 """Was indexable in an earlier run, is still linked or listed, and is now kept out by robots.txt. The cause is the rule."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes, text_file
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+    text_file,
+)
 
 CHECK = Check(
-    severity="critical",
-    subject="page",
-    needs="address",
+    severity=Severity.CRITICAL,
+    subject=Subject.PAGE,
     summary="Pages newly kept out by robots.txt",
     why="These pages could be found until lately. From now on search engines may not read them any more, and they fade from the results within weeks.",
     fix="Look at the line of robots.txt that is named here. If it was not meant, take it out at once; if it was, waive the finding.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9309, 2.2.2",
     messages={"lost": "{url} was indexable before and is now kept out by {rule}"},
     cause="target",
@@ -34,7 +46,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if page.was_indexable and page.state == "disallowed":
         yield Fail("lost", "", {"url": page.url, "rule": page.robots_rule}, cause=page.robots_rule)

@@ -1,19 +1,33 @@
 """noindex by meta or header, and listed in a sitemap."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes, sitemap
-from hodcarrier.core.indexable import is_noindex
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+    sitemap,
+)
+from hodcarrier.core.facts.head import HeadFacts
+from hodcarrier.core.facts.indexable import is_noindex
 
 CHECK = Check(
-    severity="high",
-    subject="page",
-    needs="document",
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
     summary="Pages in the sitemap that ask not to be indexed",
     why="The sitemap recommends the page and the page itself declines. One of the two is a mistake, and search engines believe the page.",
     fix="Decide which is meant: take noindex away, or take the page out of the sitemap.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="sitemaps.org protocol 0.9; robots meta directives",
     messages={"both": "Listed in a sitemap, yet carries: {directives}"},
     cause="template",
@@ -25,7 +39,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if page.listed and is_noindex(page.directives):
         yield Fail("both", "", {"directives": ", ".join(sorted(page.directives))})

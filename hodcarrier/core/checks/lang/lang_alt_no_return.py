@@ -1,20 +1,34 @@
 """A page names another as its version in a language, and that one does not name it in turn."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, Unsure, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    Unsure,
+    doc,
+    fails,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.language import LanguageFacts
 
 ALTERNATES = '<link rel=alternate hreflang=en href="/"><link rel=alternate hreflang=cy href="/cy/">'
 
 CHECK = Check(
-    severity="high",
-    subject="page",
-    needs="document",
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
+    needs=(LanguageFacts,),
     summary="Language versions that do not point back",
     why="Search engines believe a pair of language versions only if each names the other. Without the return the whole set is ignored.",
     fix="Let every version name all versions, itself among them. Best written by the template from one list.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 8288, 3.3; hreflang annotations",
     messages={"no-return": "Names {target} as its version in {code}, which does not name it in turn"},
     cause="target",
@@ -27,9 +41,9 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    for alternate in page.document.alternates:
+    for alternate in page.language.alternates:
         if not alternate.in_head or not alternate.url or alternate.url == page.url:
             continue
         target = page.target(alternate.url)
@@ -38,5 +52,5 @@ def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
             continue
         if other is None or not target.examined:
             yield Unsure(alternate.url, "the other page was not read")
-        elif page.url not in {back.url for back in other.alternates if back.in_head}:
+        elif page.url not in {back.url for back in other.language.alternates if back.in_head}:
             yield Fail("no-return", alternate.url, {"target": alternate.url, "code": alternate.code})

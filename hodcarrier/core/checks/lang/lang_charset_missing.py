@@ -1,18 +1,18 @@
 """Neither a byte order mark, nor the Content-Type header, nor a meta element in the first 1,024 bytes declares the encoding."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, fails, page, passes
+from hodcarrier.core.facts.language import LanguageFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(LanguageFacts,),
     summary="Pages that do not declare their encoding",
     why="The browser has to guess, and a wrong guess turns letters with accents into rubbish.",
     fix="Put a meta element with charset utf-8 first into the head.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="WHATWG HTML, 13.2.3.2",
     messages={"missing": "No encoding is declared; {taken} was taken"},
     cause="template",
@@ -24,7 +24,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if page.document.encoding_source == "default":
-        yield Fail("missing", "", {"taken": page.document.encoding, "selector": "head"})
+    if page.language.encoding_source == "default":
+        yield Fail("missing", "", {"taken": page.language.encoding, "selector": "head"})

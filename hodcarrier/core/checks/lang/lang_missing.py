@@ -1,18 +1,18 @@
 """The html element has no lang attribute, or an empty one."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.language import LanguageFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(LanguageFacts,),
     summary="Pages that do not say their language",
     why="Programs that read pages aloud do not know how to pronounce the words, and browsers offer to translate for no reason.",
     fix='Write the language into the html element of the template, such as lang="en".',
-    effort="small",
+    effort=Effort.SMALL,
     standard="WCAG 2.2, 3.1.1; WHATWG HTML, 3.2.6.2",
     messages={"missing": "The html element names no language"},
     cause="template",
@@ -24,7 +24,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if not page.document.lang:
+    if not page.language.lang:
         yield Fail("missing", "", {"snippet": "<html>", "selector": "html"})

@@ -3,19 +3,35 @@
 A target that robots.txt keeps out is not examined; one that the run did not reach is unverified.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, Unsure, doc, fails, gone, moved, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    Unsure,
+    doc,
+    fails,
+    gone,
+    moved,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.links import LinkFacts
 
 CHECK = Check(
-    severity="high",
-    subject="page",
-    needs="document",
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
+    needs=(LinkFacts,),
     summary="Links lead to a page that is gone or fails",
     why="Visitors end in a dead end, and the page loses some of the trust it had. A single broken address in a menu shows on every page.",
     fix="Point the link at the page that took its place, or take it out. If the page has moved, redirect the old address too, for links from elsewhere.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9110, 15.5",
     messages={"broken": "The link “{text}” leads to {target}: {outcome}"},
     cause="target",
@@ -31,7 +47,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     for link, target in page.outlinks:
         if not target.internal or target.state == "disallowed":

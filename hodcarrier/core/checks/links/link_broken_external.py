@@ -4,22 +4,37 @@ Answers that other hosts give to programs rather than to people (401, 403, 407, 
 and so is everything when no other site answered at all, because then it is our own network that fails.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, Sample, Unsure, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Sample,
+    Severity,
+    Subject,
+    Unsure,
+    doc,
+    fails,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.links import LinkFacts
 
 DOUBTFUL = frozenset({401, 403, 407, 429, 999})
 OTHER = "https://other.example"
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(LinkFacts,),
     summary="Links to other sites that lead nowhere",
     why="Visitors who follow the link end in a dead end and blame the page that sent them. Search engines take many such links for neglect.",
     fix="Find the new address of what was linked, or take the link out.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9110, 15.5",
     messages={"broken": "The link “{text}” leads to {target}: {outcome}"},
     cause="target",
@@ -40,7 +55,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     for link, target in page.outlinks:
         if target.internal or target.state == "unknown":

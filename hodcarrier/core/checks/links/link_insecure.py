@@ -1,18 +1,18 @@
 """An https page links to an http address of its own site."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.links import LinkFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(LinkFacts,),
     summary="Links back to the insecure site",
     why="The visitor leaves the secure connection, if only for a redirect, and that moment can be listened to.",
     fix="Write https into the link, or leave scheme and host out.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9110, 4.2.2",
     messages={"insecure": "“{text}” leads to {target}"},
     cause="target",
@@ -25,7 +25,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if page.is_secure:
         for link, target in page.outlinks:

@@ -1,18 +1,18 @@
 """A reference that the WHATWG URL parser turns down."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.links import LinkFacts
 
 CHECK = Check(
-    severity="high",
-    subject="page",
-    needs="document",
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
+    needs=(LinkFacts,),
     summary="Links that are not addresses",
     why="No browser can open the link: there is a typing error in it or a placeholder was never filled.",
     fix="Correct the address. Look at what stands before the double slash and for spaces in the host name.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="WHATWG URL, 4.4",
     messages={"malformed": "“{raw}” is not an address"},
     cause="element",
@@ -25,7 +25,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    for raw in dict.fromkeys(page.document.malformed):
+    for raw in dict.fromkeys(page.links.malformed):
         yield Fail("malformed", raw, {"raw": raw, "selector": f'[href="{raw}"], [src="{raw}"]'})

@@ -1,18 +1,33 @@
 """A link of the page leads to an internal address that redirects to a working one."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, gone, moved, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    gone,
+    moved,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.links import LinkFacts
 
 CHECK = Check(
-    severity="low",
-    subject="page",
-    needs="document",
+    severity=Severity.LOW,
+    subject=Subject.PAGE,
+    needs=(LinkFacts,),
     summary="Links that take a detour over a redirect",
     why="The link works, but every click costs a round trip more, and the site talks of an address that is not the page itself.",
     fix="Put the final address into the link. In a template this is one change for many pages.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9110, 15.4",
     messages={"redirects": "“{text}” leads to {target}, which redirects to {to}"},
     cause="target",
@@ -25,7 +40,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     for link, target in page.outlinks:
         if target.internal and target.hops and target.examined and not target.broken:

@@ -3,19 +3,19 @@
 Only the first link to each address is looked at.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.links import LinkFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(LinkFacts,),
     summary="Links without a name",
     why="Who has the page read out hears only “link”. Search engines learn nothing about the target.",
     fix="Give the link words, or its picture an alternative text that says where it leads.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="WCAG 2.2, 2.4.4 and 4.1.2",
     messages={"unnamed": "The link to {target} has no text, label or alternative text"},
     cause="target",
@@ -30,7 +30,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     for link, _ in page.outlinks:
         if not link.text:

@@ -1,18 +1,18 @@
 """The document does not begin with an HTML doctype (WHATWG HTML, 13.1.1); white space and comments may stand before it."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.markup import MarkupFacts
 
 CHECK = Check(
-    severity="low",
-    subject="page",
-    needs="document",
+    severity=Severity.LOW,
+    subject=Subject.PAGE,
+    needs=(MarkupFacts,),
     summary="Documents without a doctype",
     why="Without it browsers fall back to the layout rules of the last century.",
     fix="Begin the template with <!doctype html>.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="WHATWG HTML, 13.1.1",
     messages={"missing": "The document has no HTML doctype"},
     cause="template",
@@ -24,7 +24,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if not page.document.doctype:
+    if not page.markup.doctype:
         yield Fail("missing", "", {"selector": "html"})

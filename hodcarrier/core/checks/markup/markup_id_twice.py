@@ -1,18 +1,18 @@
 """An id stands on more than one element of the document (WHATWG DOM, 4.9: ids are unique in a tree)."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.markup import MarkupFacts
 
 CHECK = Check(
-    severity="low",
-    subject="page",
-    needs="document",
+    severity=Severity.LOW,
+    subject=Subject.PAGE,
+    needs=(MarkupFacts,),
     summary="Ids that are given twice",
     why="Links and labels that go to the id reach only the first element.",
     fix="Give the second element an id of its own, or none.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="WHATWG HTML, 3.2.6",
     messages={"twice": "The id “{id}” stands on more than one element"},
     cause="template",
@@ -24,7 +24,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    for name in page.document.twice_ids:
+    for name in page.markup.twice_ids:
         yield Fail("twice", name, {"id": name, "selector": f'[id="{name}"]'})

@@ -3,19 +3,19 @@
 Pictures that are the only content of a link belong to link-unnamed.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.media import MediaFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(MediaFacts,),
     summary="Pictures without alternative text",
     why="Who cannot see the picture gets its file name read out, and picture search knows nothing of it.",
     fix="Describe in a few words what the picture shows. If it is only decoration, write an empty alt attribute.",
-    effort="medium",
+    effort=Effort.MEDIUM,
     standard="WCAG 2.2, 1.1.1; WHATWG HTML, 4.8.4.4",
     messages={"missing": "{url} has no alternative text"},
     cause="element",
@@ -28,10 +28,10 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     seen = set()
-    for image in page.document.images:
+    for image in page.media.images:
         if image.alt is None and not image.alone_in_link and image.raw not in seen:
             seen.add(image.raw)
             data = {"url": image.url or image.raw, "snippet": f'<img src="{image.raw}">', "selector": f'img[src="{image.raw}"]'}

@@ -1,18 +1,33 @@
 """A picture of the site answers 4xx, 5xx or nothing."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, gone, page, passes, text_file
-from hodcarrier.core.views import FileView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    FileView,
+    Limits,
+    Outcome,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    gone,
+    page,
+    passes,
+    text_file,
+)
+from hodcarrier.core.facts.answer import Answer
 
 CHECK = Check(
-    severity="high",
-    subject="file",
-    needs="answer",
+    severity=Severity.HIGH,
+    subject=Subject.FILE,
+    needs=(Answer,),
     summary="Pictures that do not load",
     why="Visitors see an empty frame where the product should be.",
     fix="Put the picture back, or take it out of the pages that show it.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="WHATWG HTML, 4.8.4",
     messages={"broken": "{url} ends with: {outcome}; used by {pages:page}"},
     cause="target",
@@ -26,7 +41,7 @@ CHECK = Check(
 )
 
 
-def find(file: FileView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(file: FileView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if file.kind == "image" and file.target.broken:
         yield Fail("broken", file.url, {"url": file.url, "outcome": file.target.outcome, "pages": file.used_by})

@@ -1,9 +1,24 @@
 """A picture weighs more than the limit, by its Content-Length."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, Sample, doc, fails, page, passes
-from hodcarrier.core.views import FileView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    FileView,
+    Limit,
+    Limits,
+    Outcome,
+    Sample,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.answer import Answer
 
 
 def picture(size: int) -> Sample:
@@ -12,13 +27,13 @@ def picture(size: int) -> Sample:
 
 
 CHECK = Check(
-    severity="medium",
-    subject="file",
-    needs="answer",
+    severity=Severity.MEDIUM,
+    subject=Subject.FILE,
+    needs=(Answer,),
     summary="Pictures that weigh too much",
     why="On a telephone with a weak signal a heavy picture keeps the page waiting for seconds.",
     fix="Save the picture in the size in which it is shown and in a modern format such as WebP or AVIF.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="Good practice",
     messages={"heavy": "{url} weighs {kib} KiB, up to {limit} KiB are in order"},
     cause="element",
@@ -32,7 +47,7 @@ CHECK = Check(
 )
 
 
-def find(file: FileView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(file: FileView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     size = file.answer.header("content-length")
     weight = int(size) if size.isdigit() else file.answer.wire_bytes

@@ -1,18 +1,18 @@
 """The document has no viewport meta element."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
-    severity="high",
-    subject="page",
-    needs="document",
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
     summary="Pages not made for small screens",
     why="Telephones then show the page as on a desk screen, only tiny. Search engines judge a site by its view on a telephone.",
     fix="Put a viewport meta element with width=device-width into the head of the template, and check that the layout bends.",
-    effort="medium",
+    effort=Effort.MEDIUM,
     standard="CSS Viewport Module Level 1",
     messages={"missing": "There is no viewport meta element"},
     cause="template",
@@ -23,7 +23,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if page.document.viewport is None:
+    if page.head.viewport is None:
         yield Fail("missing", "", {"selector": "head"})

@@ -1,21 +1,21 @@
 """The viewport forbids zooming: user-scalable=no or 0, or a maximum-scale below 2 (WCAG 2.2, 1.4.4)."""
 
 import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.head import HeadFacts
 
 OFF = re.compile(r"user-scalable\s*=\s*(?:no|0)(?![.\d])|maximum-scale\s*=\s*(?:0|1)(?:\.\d+)?(?!\d)", re.I)
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
     summary="Pages that cannot be enlarged",
     why="People who need larger letters cannot make the page larger.",
     fix="Take user-scalable and maximum-scale out of the viewport element.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="WCAG 2.2, 1.4.4",
     messages={"off": "The viewport says: {content}"},
     cause="template",
@@ -28,8 +28,8 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    viewport = page.document.viewport or ""
+    viewport = page.head.viewport or ""
     if OFF.search(viewport):
         yield Fail("off", "", {"content": viewport, "selector": "meta[name=viewport]"})

@@ -3,19 +3,33 @@
 429 asks us to slow down and says nothing of the page, so it is left to reach-crawl-blocked.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, gone, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    gone,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.answer import Answer
 
 CHECK = Check(
-    severity="high",
-    subject="page",
-    needs="answer",
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
+    needs=(Answer,),
     summary="Pages that refuse the request",
     why="The server turns the request down. Visitors and search engines that follow the link meet a closed door.",
     fix="If the page is meant for everybody, let it answer 200 without a sign-in. If it is not, do not link to it from public pages.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9110, 15.5",
     messages={"refused": "{url} answers {status}: access is refused", "error": "{url} answers {status}"},
     cause="target",
@@ -29,7 +43,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     answer = page.answer
     if answer is not None and answer.status is not None and 400 <= answer.status < 500 and answer.status not in (404, 410, 429):

@@ -1,20 +1,34 @@
 """Our agent was refused (403, 429, 503) on more than a tenth of the pages, or robots.txt shuts out our agent but not others."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, doc, fails, gone, page, passes, text_file
-from hodcarrier.core.views import SiteView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limit,
+    Limits,
+    Outcome,
+    Severity,
+    SiteView,
+    Subject,
+    doc,
+    fails,
+    gone,
+    page,
+    passes,
+    text_file,
+)
 
 BLOCKED = (page(doc('<a href="/a">a</a>')), gone("/a", 403))
 
 CHECK = Check(
-    severity="high",
-    subject="site",
-    needs="address",
+    severity=Severity.HIGH,
+    subject=Subject.SITE,
     summary="The audit itself was turned away",
     why="The site refused our agent, so this run has seen only a part. Whatever else it says is to be read with that in mind, and other crawlers may fare alike.",
     fix="Let the agent of the audit through in the firewall or robots.txt, or lower the pace of the plan, and run again.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9309, 2.2.1; RFC 6585, 4",
     messages={
         "robots": "robots.txt shuts out {agent} ({rule}) but lets others in",
@@ -32,7 +46,7 @@ CHECK = Check(
 )
 
 
-def find(site: SiteView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(site: SiteView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if site.start is not None and site.start.state == "disallowed" and site.robots.usable:
         others = site.robots.robots.allows("some-other-agent", site.url)

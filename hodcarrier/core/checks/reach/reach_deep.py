@@ -1,20 +1,34 @@
 """More clicks from the start page than the limit; a redirect costs no click."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limit,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.page import PageFacts
 
 CHAIN = tuple(page(doc(f'<a href="/{n + 1}">On</a>' if n < 4 else ""), f"/{n}" if n else "/") for n in range(5))
 
 CHECK = Check(
-    severity="low",
-    subject="page",
-    needs="document",
+    severity=Severity.LOW,
+    subject=Subject.PAGE,
+    needs=(PageFacts,),
     summary="Pages many clicks away from the start",
     why="The farther a page lies from the start, the fewer visitors reach it and the rarer search engines call.",
     fix="Link to it from a page nearer to the start: an overview, a menu or a related page.",
-    effort="medium",
+    effort=Effort.MEDIUM,
     standard="Good practice",
     messages={"deep": "{depth:click} from the start page; up to {limit} is in order"},
     cause="template",
@@ -23,7 +37,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if page.depth is not None and page.depth > limits["clicks_max"]:
         yield Fail("deep", "", {"depth": page.depth, "limit": int(limits["clicks_max"])})

@@ -1,19 +1,32 @@
 """Linked in scope, but kept out by robots.txt. The cause is the rule."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, Unsure, doc, fails, page, passes, text_file
-from hodcarrier.core.robots import UNREACHABLE
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    Unsure,
+    doc,
+    fails,
+    page,
+    passes,
+    text_file,
+)
+from hodcarrier.core.web.robots import UNREACHABLE
 
 CHECK = Check(
-    severity="low",
-    subject="page",
-    needs="address",
+    severity=Severity.LOW,
+    subject=Subject.PAGE,
     summary="Linked pages kept out by robots.txt",
     why="The site links to the page and yet asks search engines not to fetch it. It may still turn up in results, without any text, and its own links count for nothing.",
     fix="If the page should be found, take the rule away. If not, fetching may stay forbidden; then this finding can be waived.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9309, 2.2.2",
     messages={"kept-out": "{url} is kept out by {rule}; linked from {links:page}"},
     cause="target",
@@ -27,7 +40,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if page.robots_rule == UNREACHABLE:
         yield Unsure("", page.robots_rule)

@@ -4,23 +4,36 @@ A file whose robots.txt cannot be reached is unverified. The rule counts for our
 obeys it or not.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, Unsure, doc, fails, page, passes, text_file
-from hodcarrier.core.robots import UNREACHABLE
-from hodcarrier.core.views import FileView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    FileView,
+    Limits,
+    Outcome,
+    Severity,
+    Subject,
+    Unsure,
+    doc,
+    fails,
+    page,
+    passes,
+    text_file,
+)
+from hodcarrier.core.web.robots import UNREACHABLE
 
 NEEDED = frozenset({"script", "style", "image", "srcset"})
 SHUT = text_file("/robots.txt", "User-agent: *\nDisallow: /assets/")
 
 CHECK = Check(
-    severity="medium",
-    subject="file",
-    needs="address",
+    severity=Severity.MEDIUM,
+    subject=Subject.FILE,
     summary="Files that pages need are kept out by robots.txt",
     why="Search engines draw a page before they judge it. Without its scripts, style sheets or pictures they see another page than visitors do, and pictures that may not be fetched are not shown in results.",
     fix="Allow the files in robots.txt, or narrow the rule to what should really stay out. If search engines lose nothing by it, waive this finding.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9309, 2.2.2",
     messages={"kept-out": "{url} is kept out by {rule}; used by {pages:page}"},
     cause="target",
@@ -41,7 +54,7 @@ CHECK = Check(
 )
 
 
-def find(file: FileView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(file: FileView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if not file.robots_rule or file.kind not in NEEDED:
         return

@@ -4,22 +4,37 @@ What is cut by the plan's own limit of bytes is no fault of the site. The other 
 is known; it is unverified for them.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, Sample, doc, fails, gone, page, passes
-from hodcarrier.core.views import FAILURES, PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Sample,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    gone,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.answer import FAILURES, Answer
 
 LINKED = page(doc('<a href="/a">Anchors</a>'))
 BROKEN = frozenset({"reset", "timeout", "protocol", "decode", "tangled"})
 
 CHECK = Check(
-    severity="high",
-    subject="page",
-    needs="answer",
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
+    needs=(Answer,),
     summary="Pages that do not arrive whole",
     why="The server begins to answer and does not end well. Visitors see half a page or none, and search engines keep what came or come back less often.",
     fix="Ask for the page with a plain HTTP client and compare what comes with what the headers promise: the length, the chunks, the compression. Often a proxy or a failing script cuts it off.",
-    effort="medium",
+    effort=Effort.MEDIUM,
     standard="RFC 9112, 6.3 and 8",
     messages={"cut": "{url} answers {status}, but {reason}"},
     cause="target",
@@ -34,7 +49,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     answer = page.answer
     if answer is not None and answer.status is not None and answer.failure in BROKEN:

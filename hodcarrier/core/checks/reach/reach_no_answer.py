@@ -1,18 +1,32 @@
 """No HTTP answer came at all after three tries: DNS, connection, TLS, time-out."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, Sample, doc, fails, gone, page, passes
-from hodcarrier.core.views import FAILURES, PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Sample,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    gone,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.answer import FAILURES
 
 CHECK = Check(
-    severity="critical",
-    subject="page",
-    needs="address",
+    severity=Severity.CRITICAL,
+    subject=Subject.PAGE,
     summary="Pages that give no answer",
     why="The connection ends without an answer. To a visitor the site looks switched off.",
     fix="Ask for the page from outside the company network. Look at the firewall, the name server and the certificate, in this order.",
-    effort="medium",
+    effort=Effort.MEDIUM,
     standard="RFC 9110, 9.2",
     messages={"none": "{url} gives no answer: {reason}"},
     cause="target",
@@ -26,7 +40,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     answer = page.answer
     if answer is not None and answer.status is None and answer.failure != "refused-address":

@@ -1,18 +1,33 @@
 """An in-scope address that is linked or listed answers 404 or 410 (RFC 9110, 15.5.5 and 15.5.11)."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, gone, page, passes, sitemap
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    gone,
+    page,
+    passes,
+    sitemap,
+)
+from hodcarrier.core.facts.answer import Answer
 
 CHECK = Check(
-    severity="critical",
-    subject="page",
-    needs="answer",
+    severity=Severity.CRITICAL,
+    subject=Subject.PAGE,
+    needs=(Answer,),
     summary="Pages that are gone",
     why="Somebody was told that this address exists, by a link or by the sitemap, and finds nothing. Search engines drop it, and whatever standing it had is lost.",
     fix="Bring the page back, or redirect the address for good to the page that took its place. Then mend the links and the sitemap that still name it.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9110, 15.5.5 and 15.5.11",
     messages={
         "not-found": "{url} answers 404; linked from {links:page}",
@@ -30,7 +45,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     answer = page.answer
     if answer is not None and answer.status in (404, 410):

@@ -1,18 +1,32 @@
 """An indexable page known from a sitemap that no other page links to with a followed link."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes, sitemap
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+    sitemap,
+)
+from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
     summary="Pages that no page links to",
     why="Only the sitemap knows this page. Visitors cannot come across it, and search engines take a page that its own site does not mention for unimportant.",
     fix="Link to it where a reader would look for it, or take it out of the sitemap if it has had its day.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="sitemaps.org protocol 0.9",
     messages={"orphan": "Listed in a sitemap, but no page of the site links here"},
     cause="alone",
@@ -25,7 +39,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if page.listed and not page.inlinks and not page.is_start and page.indexable:
         yield Fail("orphan")

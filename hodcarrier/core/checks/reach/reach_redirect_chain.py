@@ -1,18 +1,33 @@
 """Two or more hops before the final answer."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, doc, fails, moved, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limit,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    moved,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.answer import Answer
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="answer",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(Answer,),
     summary="Redirects that lead to redirects",
     why="Every hop costs a round trip, which is slow on a telephone, and search engines give up after a few.",
     fix="Let the first address redirect straight to the last one. Mend the links so that they need no redirect at all.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="WHATWG Fetch, HTTP-redirect fetch",
     messages={"chain": "{url} takes {hops:hop} to its end: {path}"},
     cause="target",
@@ -32,7 +47,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     target = page.target(page.url)
     if target.hops and not target.loop and len(target.hops) > limits["hops_max"]:

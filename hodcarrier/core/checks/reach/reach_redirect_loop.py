@@ -1,18 +1,32 @@
 """Redirect hops repeat or exceed ten."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, moved, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    moved,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.answer import Answer
 
 CHECK = Check(
-    severity="critical",
-    subject="page",
-    needs="answer",
+    severity=Severity.CRITICAL,
+    subject=Subject.PAGE,
+    needs=(Answer,),
     summary="Redirects that never end",
     why="The address sends visitors in a circle until the browser gives up. The page cannot be reached in any way.",
     fix="Find the two rules that send to one another, often one for https and one for the host name or the final slash, and keep only one.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="WHATWG Fetch, HTTP-redirect fetch",
     messages={"loop": "{url} redirects without end: {path} → …"},
     cause="target",
@@ -25,7 +39,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     target = page.target(page.url)
     if target.loop:

@@ -1,18 +1,32 @@
 """An in-scope address answers 302, 303 or 307 (RFC 9110, 15.4)."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, moved, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    moved,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.answer import Answer
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="answer",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(Answer,),
     summary="Redirects that are only temporary",
     why="A temporary redirect says that the old address will be back. Search engines may keep the old one in their results and pass less on to the new one.",
     fix="If the page has moved for good, answer 301 or 308. Leave it if the detour really is temporary, and waive this finding until then.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9110, 15.4.3, 15.4.4 and 15.4.8",
     messages={"temporary": "{url} redirects to {to} with {status}, which means for now only"},
     cause="target",
@@ -26,7 +40,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     answer = page.answer
     if answer is not None and answer.status in (302, 303, 307) and answer.header("location"):

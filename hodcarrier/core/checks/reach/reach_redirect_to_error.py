@@ -1,18 +1,34 @@
 """The final answer of a redirect is 4xx, 5xx or none."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, Sample, doc, fails, gone, moved, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Sample,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    gone,
+    moved,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.answer import Answer
 
 CHECK = Check(
-    severity="high",
-    subject="page",
-    needs="answer",
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
+    needs=(Answer,),
     summary="Redirects into a dead end",
     why="The redirect promises a new place, and there is nothing there. What the old address had earned is lost as if it had been deleted.",
     fix="Point the redirect at a page that exists and fits best.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9110, 15.4",
     messages={"dead-end": "{url} redirects to {to}, which ends with: {outcome}"},
     cause="target",
@@ -26,7 +42,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     target = page.target(page.url)
     if target.hops and not target.loop and target.final_state == "done" and target.broken:

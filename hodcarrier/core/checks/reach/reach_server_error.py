@@ -1,18 +1,32 @@
 """An in-scope address answers 5xx (RFC 9110, 15.6), also when asked again after 503."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, gone, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    gone,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.answer import Answer
 
 CHECK = Check(
-    severity="critical",
-    subject="page",
-    needs="answer",
+    severity=Severity.CRITICAL,
+    subject=Subject.PAGE,
+    needs=(Answer,),
     summary="Pages on which the server fails",
     why="The server broke while it made the page. Nobody can read it, and search engines visit a site with many such answers more rarely.",
     fix="Look for the moment of the run in the error log of the server and mend what failed there. If it was an overload, slow the audit down or give the server more room.",
-    effort="medium",
+    effort=Effort.MEDIUM,
     standard="RFC 9110, 15.6",
     messages={"error": "{url} answers {status}: the server failed"},
     cause="target",
@@ -26,7 +40,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     answer = page.answer
     if answer is not None and answer.status is not None and answer.status >= 500:

@@ -1,19 +1,17 @@
 """A pattern of addresses hit the trap guard: calendars without end, filters in every combination, session ids in paths, paths
 that grow or go round in circles. Limits are those of the plan (``pattern_pages_max``, ``query_pages_max``)."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import SiteView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, Severity, SiteView, Subject, doc, fails, page, passes
 
 CHECK = Check(
-    severity="medium",
-    subject="site",
-    needs="address",
+    severity=Severity.MEDIUM,
+    subject=Subject.SITE,
     summary="Addresses without end",
     why="Search engines spend their visits on ever new addresses of the same pages, and come late to those that matter. The crawl stopped here for the same reason.",
     fix="Do not link to such addresses: end calendars, put filters and sorting behind forms, keep session ids in cookies. Keep the pattern out by robots.txt until then. If these are real pages, raise the limit in the plan.",
-    effort="medium",
+    effort=Effort.MEDIUM,
     standard="Good practice",
     messages={
         "full": "More than {limit} pages look like {pattern}, such as {example}",
@@ -37,7 +35,7 @@ CHECK = Check(
 )
 
 
-def find(site: SiteView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     for trap in site.traps:
         key = "full" if trap.limit else "repeats"

@@ -3,10 +3,24 @@
 A site that was not reached over https is unverified here. The days are counted to the moment of the run.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, Unsure, doc, fails, page, passes
-from hodcarrier.core.views import SiteView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limit,
+    Limits,
+    Outcome,
+    Severity,
+    SiteView,
+    Subject,
+    Unsure,
+    doc,
+    fails,
+    page,
+    passes,
+)
 
 
 def certificate(days: int) -> dict[str, int]:
@@ -15,13 +29,12 @@ def certificate(days: int) -> dict[str, int]:
 
 
 CHECK = Check(
-    severity="high",
-    subject="site",
-    needs="address",
+    severity=Severity.HIGH,
+    subject=Subject.SITE,
     summary="The certificate ends soon",
     why="On the day after its end every browser warns of the site, and most visitors turn back.",
     fix="Renew the certificate now, and find out why it was not renewed by itself.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 5280, 4.1.2.5",
     messages={"expiring": "The certificate ends on {ends}, in {days:day}", "expired": "The certificate ended on {ends}"},
     cause="site",
@@ -35,7 +48,7 @@ CHECK = Check(
 )
 
 
-def find(site: SiteView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(site: SiteView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     days = site.certificate_days
     if days is None:

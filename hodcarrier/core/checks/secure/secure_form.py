@@ -1,18 +1,18 @@
 """A form of an https page sends to an http address. Sites without https are a finding of their own."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.forms import FormFacts
 
 CHECK = Check(
-    severity="high",
-    subject="page",
-    needs="document",
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
+    needs=(FormFacts,),
     summary="Forms that send in the clear",
     why="What visitors type travels readable to anybody on the way. Browsers warn before they send it.",
     fix="Send the form to the https address.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="W3C Mixed Content; RFC 9110, 4.2.2",
     messages={"form": "A form sends to {url}"},
     cause="template",
@@ -24,9 +24,9 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if not page.is_secure:
         return
-    for url in dict.fromkeys(page.document.insecure_forms):
+    for url in dict.fromkeys(page.forms.insecure):
         yield Fail("form", url, {"url": url, "snippet": f'<form action="{url}">', "selector": "form[action]"})

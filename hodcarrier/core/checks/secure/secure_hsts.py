@@ -1,10 +1,24 @@
 """The start page over https carries no Strict-Transport-Security header, or one with too short an age (RFC 6797, 6.1.1)."""
 
 import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, Sample, doc, fails, page, passes
-from hodcarrier.core.views import SiteView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limit,
+    Limits,
+    Outcome,
+    Sample,
+    Severity,
+    SiteView,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+)
 
 AGE = re.compile(r"max-age\s*=\s*\"?(\d+)", re.I)
 
@@ -15,13 +29,12 @@ def hsts(value: str) -> Sample:
 
 
 CHECK = Check(
-    severity="low",
-    subject="site",
-    needs="address",
+    severity=Severity.LOW,
+    subject=Subject.SITE,
     summary="Browsers are not told to stay on https",
     why="Without this header the first call of every visit may go over http and be redirected, and that moment can be abused.",
     fix="Send Strict-Transport-Security with a max-age of at least half a year, once all of the site works over https.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 6797, 6.1",
     messages={
         "missing": "{url} sends no Strict-Transport-Security header",
@@ -38,7 +51,7 @@ CHECK = Check(
 )
 
 
-def find(site: SiteView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(site: SiteView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     start = site.start
     if start is not None and start.answer is not None and start.answer.status is not None and start.is_secure:

@@ -1,18 +1,18 @@
 """An https page loads a script, style sheet or frame over http (W3C Mixed Content, 3.2: blockable)."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.links import LinkFacts
 
 CHECK = Check(
-    severity="high",
-    subject="page",
-    needs="document",
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
+    needs=(LinkFacts,),
     summary="Secure pages that load code over http",
     why="Browsers refuse to load it, so what it does is missing. Where it is loaded, a stranger could put code of their own into the page.",
     fix="Write https into the address. If the file is not to be had over https, take it out.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="W3C Mixed Content, 3.2",
     messages={"mixed": "A {kind} is asked for over http: {url}"},
     cause="target",
@@ -26,7 +26,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if page.is_secure:
         for link in page.distinct_links("script", "style", "iframe"):

@@ -1,18 +1,19 @@
 """An indexable page without og:title."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.head import HeadFacts
+from hodcarrier.core.facts.preview import PreviewFacts
 
 CHECK = Check(
-    severity="low",
-    subject="page",
-    needs="document",
+    severity=Severity.LOW,
+    subject=Subject.PAGE,
+    needs=(PreviewFacts, HeadFacts),
     summary="Pages without a title for previews",
     why="When somebody sends the address to a friend, the preview shows what the messenger happens to find.",
     fix="Let the template write og:title beside the title element.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="Open Graph protocol",
     messages={"missing": "There is no og:title"},
     cause="template",
@@ -24,8 +25,8 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    names = {name for name, value in page.document.social if value}
+    names = {name for name, value in page.preview.social if value}
     if page.indexable and "og:title" not in names:
         yield Fail("missing", "", {"selector": "head"})

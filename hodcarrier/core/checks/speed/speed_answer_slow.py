@@ -1,18 +1,33 @@
 """The time from sending the request to the head of the answer is longer than the limit. A new connection is part of it."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limit,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.answer import Answer
+from hodcarrier.core.facts.page import PageFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(Answer, PageFacts),
     summary="Pages that the server is slow to send",
     why="Until the first byte has come the visitor looks at a blank window.",
     fix="See what the server does in that time: queries without an index, calls to other services, a cache that is switched off.",
-    effort="large",
+    effort=Effort.LARGE,
     standard="Good practice",
     messages={"slow": "{ms} ms to the first byte, up to {limit} ms are in order"},
     cause="template",
@@ -25,7 +40,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     answer = page.answer
     if answer is not None and answer.status == 200 and answer.first_byte_ms > limits["first_byte_ms_max"]:

@@ -1,18 +1,33 @@
 """A script or style sheet of the site answers 4xx, 5xx or nothing."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, gone, page, passes, text_file
-from hodcarrier.core.views import FileView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    FileView,
+    Limits,
+    Outcome,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    gone,
+    page,
+    passes,
+    text_file,
+)
+from hodcarrier.core.facts.answer import Answer
 
 CHECK = Check(
-    severity="high",
-    subject="file",
-    needs="answer",
+    severity=Severity.HIGH,
+    subject=Subject.FILE,
+    needs=(Answer,),
     summary="Scripts or style sheets that do not load",
     why="Without its style sheet a page falls apart, and without its script a form may not work.",
     fix="Put the file back, or take out the element that asks for it.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9110, 15.5",
     messages={"broken": "{url} ({kind}) ends with: {outcome}; used by {pages:page}"},
     cause="target",
@@ -26,7 +41,7 @@ CHECK = Check(
 )
 
 
-def find(file: FileView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(file: FileView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if file.kind in ("script", "style") and file.target.broken:
         yield Fail(

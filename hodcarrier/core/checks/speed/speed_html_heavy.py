@@ -1,18 +1,32 @@
 """The decoded HTML is larger than the limit."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limit,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.markup import MarkupFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(MarkupFacts,),
     summary="Documents that are too large",
     why="The browser has to read all of it before the page stands still.",
     fix="Look for styles, scripts and pictures written into the document, and for lists that could be split over pages.",
-    effort="medium",
+    effort=Effort.MEDIUM,
     standard="Good practice",
     messages={"heavy": "{kib} KiB of HTML, up to {limit} KiB are in order"},
     cause="template",
@@ -25,8 +39,8 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    size = page.document.html_bytes
+    size = page.markup.html_bytes
     if size > limits["html_bytes_max"]:
         yield Fail("heavy", "", {"kib": round(size / 1024), "limit": round(limits["html_bytes_max"] / 1024)})

@@ -1,18 +1,33 @@
 """HTML of more than the limit is sent without a content encoding though the request offers gzip, deflate and br."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limit,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.answer import Answer
+from hodcarrier.core.facts.markup import MarkupFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(Answer, MarkupFacts),
     summary="Pages sent without compression",
     why="HTML shrinks to a quarter when it is compressed. Without it every visitor waits for four times the bytes.",
     fix="Switch on gzip or Brotli for text in the server or in the network in front of it. One setting for the whole site.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="RFC 9110, 8.4",
     messages={"plain": "{bytes} bytes without compression"},
     cause="site",
@@ -27,8 +42,8 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     answer = page.answer
-    if answer is not None and not answer.header("content-encoding") and page.document.html_bytes > limits["plain_bytes_max"]:
-        yield Fail("plain", "", {"bytes": page.document.html_bytes, "limit": int(limits["plain_bytes_max"])}, cause="server")
+    if answer is not None and not answer.header("content-encoding") and page.markup.html_bytes > limits["plain_bytes_max"]:
+        yield Fail("plain", "", {"bytes": page.markup.html_bytes, "limit": int(limits["plain_bytes_max"])}, cause="server")

@@ -1,20 +1,20 @@
 """A text that the plan expects in the source of every page is absent, such as a tag the client needs."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.text import TextFacts
 
 WANTS = {"expected": ["counter.js"]}
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(TextFacts,),
     summary="Pages that lack an expected text",
     why="The plan says that every page must carry this text, most often the tag of a counter or of the client's consent banner. Pages without it are missing from somebody's figures.",
     fix="Put the text into the template of these pages. If some pages shall not have it, waive them.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="The plan",
     messages={"missing": "“{snippet}” does not stand in the source of the page"},
     cause="element",
@@ -27,7 +27,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    for snippet in page.document.expected_missing:
+    for snippet in page.text.expected_missing:
         yield Fail("missing", snippet, {"snippet": snippet})

@@ -1,18 +1,19 @@
 """An indexable page whose H1 elements hold neither text nor alternative text."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.head import HeadFacts
+from hodcarrier.core.facts.text import TextFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(TextFacts, HeadFacts),
     summary="Pages with an empty main heading",
     why="A heading without words announces nothing, and screen readers stop at it all the same.",
     fix="Fill the heading, or take the element away where the design does not show one.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="WHATWG HTML, 4.3.6",
     messages={"empty": "The H1 holds no text"},
     cause="template",
@@ -25,8 +26,8 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    mains = [heading for heading in page.document.headings if heading.level == 1]
+    mains = [heading for heading in page.text.headings if heading.level == 1]
     if page.indexable and mains and not any(heading.text for heading in mains):
         yield Fail("empty", "", {"snippet": "<h1></h1>", "selector": "h1"})

@@ -1,18 +1,19 @@
 """An indexable page without an H1 element."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.head import HeadFacts
+from hodcarrier.core.facts.text import TextFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(TextFacts, HeadFacts),
     summary="Pages without a main heading",
     why="The main heading tells readers, and those who have the page read out to them, that they are in the right place.",
     fix="Mark up the visible headline of the page as H1.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="WHATWG HTML, 4.3.6",
     messages={"missing": "There is no H1"},
     cause="template",
@@ -25,7 +26,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if page.indexable and not any(heading.level == 1 for heading in page.document.headings):
+    if page.indexable and not any(heading.level == 1 for heading in page.text.headings):
         yield Fail("missing", "", {"selector": "body"})

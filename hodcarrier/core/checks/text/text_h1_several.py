@@ -1,18 +1,19 @@
 """More than one H1 on an indexable page. HTML permits it; it blurs what the page is about."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.head import HeadFacts
+from hodcarrier.core.facts.text import TextFacts
 
 CHECK = Check(
-    severity="low",
-    subject="page",
-    needs="document",
+    severity=Severity.LOW,
+    subject=Subject.PAGE,
+    needs=(TextFacts, HeadFacts),
     summary="Pages with several main headings",
     why="One page, one subject: several main headings leave open what it is about.",
     fix="Keep the H1 for the headline and make the others H2.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="WHATWG HTML, 4.3.11",
     messages={"several": "{count} main headings: {texts}"},
     cause="template",
@@ -20,8 +21,8 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    texts = [heading.text for heading in page.document.headings if heading.level == 1]
+    texts = [heading.text for heading in page.text.headings if heading.level == 1]
     if page.indexable and len(texts) > 1:
         yield Fail("several", "", {"count": len(texts), "texts": " | ".join(texts[:5]), "selector": "h1"})

@@ -1,18 +1,18 @@
 """A heading is more than one level below the heading before it. Going back up by several levels is in order."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.text import TextFacts
 
 CHECK = Check(
-    severity="low",
-    subject="page",
-    needs="document",
+    severity=Severity.LOW,
+    subject=Subject.PAGE,
+    needs=(TextFacts,),
     summary="Headings that skip a level",
     why="People who move through a page by its headings miss a step and wonder what they have overlooked.",
     fix="Choose the level by the order of the text and the size by the style sheet.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="WHATWG HTML, 4.3.11; WCAG 2.2, 1.3.1",
     messages={"skips": "After an H{before} comes an H{level}: “{text}”"},
     cause="template",
@@ -24,10 +24,10 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     before = 0
-    for heading in page.document.headings:
+    for heading in page.text.headings:
         if before and heading.level > before + 1:
             data = {"text": heading.text, "level": heading.level, "before": before, "selector": f"h{heading.level}"}
             yield Fail("skips", f"h{before} h{heading.level} {heading.text}", data)

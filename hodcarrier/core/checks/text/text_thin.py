@@ -5,11 +5,26 @@ start page of a folder (a path that ends in a slash) counts as a listing.
 """
 
 import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, doc, fails, page, passes
-from hodcarrier.core.urls import split
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limit,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.head import HeadFacts
+from hodcarrier.core.facts.text import TextFacts
+from hodcarrier.core.web.urls import split
 
 UTILITY = re.compile(
     r"(contact|impress?um|legal|privacy|terms|cookies|login|sign-in|account|cart|basket|checkout|search|tag|category|/$)", re.I
@@ -19,13 +34,13 @@ AT_ROPE = {"start": ["https://shop.example/rope"]}
 AT_CONTACT = {"start": ["https://shop.example/contact"]}
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(TextFacts, HeadFacts),
     summary="Pages with little to read",
     why="A page with a sentence or two seldom answers what somebody was looking for, and seldom ranks for it.",
     fix="Say what visitors ask about this matter. If there is nothing to say, join the page with another one. If it is short on purpose, waive the finding.",
-    effort="large",
+    effort=Effort.LARGE,
     standard="Good practice",
     messages={
         "thin": "{words:word} in the main text, at least {limit} are in order",
@@ -47,10 +62,10 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     utility = bool(UTILITY.search(split(page.url).path))
     name = "words_min_utility" if utility else "words_min"
-    words = page.document.words
+    words = page.text.words
     if page.indexable and words < limits[name]:
         yield Fail("utility" if utility else "thin", "", {"words": words, "limit": int(limits[name])})

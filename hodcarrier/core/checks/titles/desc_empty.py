@@ -1,18 +1,18 @@
 """An indexable page whose meta description holds only white space."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
     summary="Pages with an empty description",
     why="The place for the two lines in search results is there, and nobody has filled it.",
     fix="Fill the field of the description for this page, or let the template fall back on the first paragraph.",
-    effort="medium",
+    effort=Effort.MEDIUM,
     standard="WHATWG HTML, 4.2.5.1",
     messages={"empty": "The meta description is empty"},
     cause="template",
@@ -24,8 +24,8 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    descriptions = page.document.descriptions
+    descriptions = page.head.descriptions
     if page.indexable and descriptions and not any(item.text for item in descriptions):
         yield Fail("empty", "", {"snippet": '<meta name="description" content="">', "selector": "meta[name=description]"})

@@ -1,18 +1,32 @@
 """The description of an indexable page has more characters than the limit."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limit,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
-    severity="low",
-    subject="page",
-    needs="document",
+    severity=Severity.LOW,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
     summary="Descriptions that will be cut off",
     why="Search results show about 160 characters. A sentence that breaks off reads carelessly.",
     fix="Say it in two short sentences, what matters first.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="Good practice",
     messages={"long": "{chars} characters, up to {limit} are in order"},
     cause="alone",
@@ -28,9 +42,9 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    text = page.document.description
+    text = page.head.description
     if page.indexable and len(text) > limits["desc_chars_max"]:
         yield Fail(
             "long",

@@ -1,18 +1,18 @@
 """An indexable page without a meta description."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
     summary="Pages without a description",
     why="The description is the two lines under the title in search results. Without it a snatch of the page is shown, often a menu.",
     fix="Write one or two sentences that answer what the reader finds here. Where hundreds are missing, let the template make them from the first paragraph.",
-    effort="medium",
+    effort=Effort.MEDIUM,
     standard="WHATWG HTML, 4.2.5.1",
     messages={"missing": "There is no meta description"},
     cause="template",
@@ -25,7 +25,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if page.indexable and not page.document.descriptions:
+    if page.indexable and not page.head.descriptions:
         yield Fail("missing", "", {"selector": "head"})

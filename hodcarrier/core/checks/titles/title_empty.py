@@ -1,18 +1,18 @@
 """The title element that counts, the first, holds only white space."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
-    severity="high",
-    subject="page",
-    needs="document",
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
     summary="Pages with an empty title",
     why="An empty title is as good as none: the search engine makes something up.",
     fix="Fill the title. If a template fills it, look for the field that is empty here.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="WHATWG HTML, 4.2.2",
     messages={"empty": "The title element is empty"},
     cause="template",
@@ -25,8 +25,8 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    titles = page.document.titles
+    titles = page.head.titles
     if titles and not titles[0].text:
         yield Fail("empty", "", {"snippet": "<title></title>", "selector": "title"})

@@ -1,18 +1,32 @@
 """The title of an indexable page has more characters than the limit."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limit,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
     summary="Titles that will be cut off",
     why="Search results show about sixty characters. What stands behind is cut off, often in the middle of a word.",
     fix="Put what matters first and cut the rest. The name of the site may go last, or go.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="Good practice",
     messages={"long": "{chars} characters, up to {limit} are in order: “{title}”"},
     cause="alone",
@@ -26,9 +40,9 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    title = page.document.title
+    title = page.head.title
     if len(title) > limits["title_chars_max"] and page.indexable:
         yield Fail(
             "long", "", {"title": title, "chars": len(title), "limit": int(limits["title_chars_max"]), "selector": "title"}

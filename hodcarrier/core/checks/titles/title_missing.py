@@ -1,18 +1,18 @@
 """The document has no title element at all (titles inside SVG do not count)."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
-    severity="high",
-    subject="page",
-    needs="document",
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
     summary="Pages without a title",
     why="The title is the line that people click in search results and read on the tab. Without one the search engine makes something up.",
     fix="Give every page a title element of its own in the head that says what the page offers.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="WHATWG HTML, 4.2.2",
     messages={"missing": "There is no title element"},
     cause="template",
@@ -25,7 +25,7 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if not page.document.titles:
+    if not page.head.titles:
         yield Fail("missing", "", {"selector": "head"})

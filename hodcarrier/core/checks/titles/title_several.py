@@ -1,18 +1,18 @@
 """More than one title element in the head (WHATWG HTML, 4.2.1 permits one)."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
     summary="Pages with more than one title",
     why="Only the first title counts. The other may be the one that was meant.",
     fix="Keep one title element; a second one often comes from a plug-in or a template that is included twice.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="WHATWG HTML, 4.2.1",
     messages={"several": "{count} titles: {titles}"},
     cause="template",
@@ -24,9 +24,9 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, _limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    inside = [title for title in page.document.titles if title.in_head]
+    inside = [title for title in page.head.titles if title.in_head]
     if len(inside) > 1:
         yield Fail(
             "several",

@@ -1,18 +1,32 @@
 """The title of an indexable page has fewer characters than the limit."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Fail, Limit, Outcome, doc, fails, page, passes
-from hodcarrier.core.views import PageView
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limit,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    doc,
+    fails,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
-    severity="medium",
-    subject="page",
-    needs="document",
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
     summary="Titles that say too little",
     why="In a list of results, a title of one or two words gives nobody a reason to click.",
     fix="Say what the page offers and for whom, the weightiest words first.",
-    effort="small",
+    effort=Effort.SMALL,
     standard="Good practice",
     messages={"short": "{chars} characters, at least {limit} are in order: “{title}”"},
     cause="alone",
@@ -27,9 +41,9 @@ CHECK = Check(
 )
 
 
-def find(page: PageView, limits: Mapping[str, float]) -> Iterator[Outcome]:
+def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    title = page.document.title
+    title = page.head.title
     if title and len(title) < limits["title_chars_min"] and page.indexable:
         yield Fail(
             "short", "", {"title": title, "chars": len(title), "limit": int(limits["title_chars_min"]), "selector": "title"}

@@ -1,0 +1,122 @@
+"""Keeping runs going: due schedules, claims, worker processes, finished files."""
+
+from __future__ import annotations
+
+import asyncio
+import os
+import secrets
+import signal
+import socket
+import sys
+from contextlib import suppress
+from dataclasses import dataclass, field
+from pathlib import Path
+
+import structlog
+
+from hodcarrier.audit.worker import EXIT_BROKEN, EXIT_DONE, EXIT_FAILED, EXIT_LATER
+from hodcarrier.core.errors import HodcarrierError
+from hodcarrier.usecases import finishing, runs
+from hodcarrier.usecases.workspace import Workspace
+
+TICK_S = 0.25
+DUE_EVERY_TICKS = 20
+WORKER_ATTEMPTS = 3
+log = structlog.get_logger()
+
+
+@dataclass
+class Supervisor:
+    """Claims queued runs for workers, up to ``workers`` at once, and takes in what they leave. ``data`` is the service's folder."""
+
+    work: Workspace
+    data: Path
+    workers: int
+    name: str = field(default_factory=lambda: f"{socket.gethostname()}-{os.getpid()}-{secrets.token_hex(3)}")
+    processes: dict[str, asyncio.subprocess.Process] = field(default_factory=dict)
+    _task: asyncio.Task[None] | None = None
+    _refused: dict[str, int] = field(default_factory=dict)
+
+    def start(self) -> None:
+        """Begin to supervise; runs that were under way when the service ended go on."""
+        for run_id in runs.take_over_idle(self.work):
+            log.info("run goes on after a restart", run=run_id)
+        self._task = asyncio.create_task(self._loop())
+
+    async def end(self) -> None:
+        """Ask the workers to leave their files as they are, and wait for them."""
+        if self._task is not None:
+            self._task.cancel()
+            with suppress(asyncio.CancelledError):
+                await self._task
+        for process in self.processes.values():
+            with suppress(ProcessLookupError):
+                process.send_signal(signal.SIGTERM)
+        for process in self.processes.values():
+            try:
+                await asyncio.wait_for(process.wait(), 10)
+            except TimeoutError:
+                process.kill()
+                await process.wait()
+
+    async def _loop(self) -> None:
+        ticks = 0
+        while True:
+            try:
+                if ticks % DUE_EVERY_TICKS == 0:
+                    await asyncio.to_thread(runs.queue_due_runs, self.work)
+                    for run_id in await asyncio.to_thread(runs.take_over_lapsed, self.work):
+                        log.warning("the claim lapsed, run goes on", run=run_id)
+                await self._reap()
+                await self._spawn()
+            except Exception:
+                log.exception("supervisor")
+            ticks += 1
+            await asyncio.sleep(TICK_S)
+
+    async def _spawn(self) -> None:
+        while len(self.processes) < self.workers:
+            run_id = await asyncio.to_thread(runs.claim_run, self.work, self.name)
+            if run_id is None:
+                return
+            environment = {k: v for k, v in os.environ.items() if not k.lower().endswith("_proxy")}
+            command = [sys.executable, "-m", "hodcarrier.audit.worker", str(self.data), run_id, self.name]
+            self.processes[run_id] = await asyncio.create_subprocess_exec(
+                *command, env=environment, start_new_session=True, stdin=asyncio.subprocess.DEVNULL
+            )
+
+    async def _reap(self) -> None:
+        for run_id, process in list(self.processes.items()):
+            if process.returncode is None:
+                continue
+            try:
+                await asyncio.to_thread(self._take_in, run_id, process.returncode)
+            except Exception as error:
+                log.exception("run could not be taken in", run=run_id)
+                self._refused[run_id] = self._refused.get(run_id, 0) + 1
+                if self._refused[run_id] < WORKER_ATTEMPTS:
+                    continue  # tried again at the next tick; the file is whole
+                reason = f"The result could not be taken in: {error}"
+                await asyncio.to_thread(finishing.fail_run, self.work, run_id, reason)
+            self._refused.pop(run_id, None)
+            del self.processes[run_id]
+
+    def _take_in(self, run_id: str, code: int) -> None:
+        """Take a finished run into the register, tell of a failure, or queue a run whose worker died."""
+        if code == EXIT_DONE:
+            try:
+                finishing.finish_run(self.work, run_id)
+            except HodcarrierError as error:
+                log.exception("run could not be taken in", run=run_id)
+                finishing.fail_run(self.work, run_id, str(error))
+            self.work.store.drop_part(run_id)
+        elif code in (EXIT_FAILED, EXIT_BROKEN):
+            finishing.tell_failure(self.work, run_id)
+        elif code == EXIT_LATER:
+            runs.release_run(self.work, run_id, self.name)
+        elif runs.count_attempt(self.work, run_id) >= WORKER_ATTEMPTS:
+            reason = f"The worker broke off {WORKER_ATTEMPTS} times (exit code {code}); see the log of the service."
+            finishing.fail_run(self.work, run_id, reason)
+        else:
+            log.warning("worker ended early, run goes on", run=run_id, code=code)
+            runs.release_run(self.work, run_id, self.name)

@@ -1,0 +1,181 @@
+"""The worker process of one run: ``python -m hodcarrier.audit.worker DATA RUN WORKER``.
+
+``DATA`` is the folder of the register, ``WORKER`` the name under which the run was claimed. SIGTERM, the death of the service, or
+a claim that was taken over means: leave the file as it is, to be gone on with later. A stop is asked for in the register.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import os
+import signal
+import sqlite3
+import sys
+import threading
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, field
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import structlog
+from sqlalchemy.exc import OperationalError
+
+from hodcarrier.audit.audit import LEAVE, audit
+from hodcarrier.audit.channel import JobChannel, LocalJobChannel
+from hodcarrier.audit.logs import set_up_logs
+from hodcarrier.audit.place import open_place
+from hodcarrier.core.errors import DamagedRun, Unavailable
+from hodcarrier.core.progress import Progress
+from hodcarrier.crawl.fetch import Access
+from hodcarrier.runfile.reader import RunFile
+
+EXIT_DONE, EXIT_FAILED, EXIT_BROKEN, EXIT_LATER = 0, 1, 3, 75
+ASK_EVERY_S = 0.5
+RENEW_EVERY_ASKS = 20
+log = structlog.get_logger()
+
+
+@dataclass
+class Watch:
+    """Asks the channel from a thread of its own, so that a claim is kept while this process computes."""
+
+    channel: JobChannel
+    should_leave: Callable[[], bool]
+    stop: bool = False
+    leave: bool = False
+    _end: threading.Event = field(default_factory=threading.Event)
+
+    def ask(self) -> None:
+        """Ask once whether to stop or to leave."""
+        self.leave = self.leave or self.should_leave()
+        try:
+            self.stop = self.stop or self.channel.stop_requested()
+        except OperationalError as error:  # the register is busy: asked again soon
+            log.warning("the register could not be asked", error=str(error))
+
+    def run(self) -> None:
+        """Ask until the end, and renew the claim from time to time."""
+        asks = 0
+        while not self._end.wait(ASK_EVERY_S):
+            self.ask()
+            asks += 1
+            if asks % RENEW_EVERY_ASKS == 0:
+                try:
+                    self.leave = self.leave or not self.channel.renew()
+                except OperationalError as error:
+                    log.warning("the claim could not be renewed", error=str(error))
+
+    @contextmanager
+    def on(self) -> Iterator[None]:
+        """Watch while the body runs."""
+        self.ask()
+        thread = threading.Thread(target=self.run, daemon=True)
+        thread.start()
+        try:
+            yield
+        finally:
+            self._end.set()
+            thread.join()
+
+    def verdict(self) -> str:
+        """What the crawl asks: empty, ``stopped`` or ``leave``."""
+        if self.leave:
+            return LEAVE
+        return "stopped" if self.stop else ""
+
+
+async def work(channel: JobChannel, should_leave: Callable[[], bool]) -> int:
+    """Do one run; returns the exit code."""
+    job, store = channel.job(), channel.store
+    if store.has(job.run_id):
+        return EXIT_DONE  # it was sealed before the service could take it in
+    offset = timedelta(seconds=job.clock_offset_s)
+    stopped_by_system = threading.Event()
+    asyncio.get_running_loop().add_signal_handler(signal.SIGTERM, stopped_by_system.set)
+
+    def now() -> datetime:
+        return datetime.now(UTC) + offset
+
+    def open_base() -> RunFile | None:
+        if not job.base_id:
+            return None
+        base = store.open(job.base_id)
+        try:
+            base.check_whole()  # once here, so that damage is never met half way through the examination
+        except DamagedRun:
+            base.db.close()
+            raise
+        return base
+
+    def tell(progress: Progress) -> None:
+        try:
+            channel.tell(progress)
+        except OperationalError as error:
+            log.warning("progress could not be told", error=str(error))
+
+    watch = Watch(channel, lambda: stopped_by_system.is_set() or should_leave())
+    writer = store.begin(job.run_id, job.plan, {"site": job.host, "started_at": now().isoformat()})
+    try:
+        with watch.on():
+            audited = await audit(
+                writer,
+                job.plan,
+                now,
+                access=Access(**job.access) if job.access else None,
+                waivers=job.waivers,
+                open_base=open_base,
+                should_stop=watch.verdict,
+                on_progress=tell,
+                on_examining=channel.examining,
+            )
+    finally:
+        writer.close()
+    if audited.left:
+        return EXIT_LATER
+    if audited.failed:
+        channel.fail(audited.failed)
+        store.drop_part(job.run_id)
+        return EXIT_FAILED
+    store.seal(job.run_id)
+    return EXIT_DONE
+
+
+def break_off_words(error: Exception) -> str:
+    """Why a worker broke off, and what to do. What it had committed is kept."""
+    if isinstance(error, sqlite3.OperationalError) and "full" in str(error):
+        return "The disk is full. What was fetched until then is kept: make room, then let the run go on."
+    if isinstance(error, sqlite3.OperationalError | OSError):
+        return f"The run file could not be written: {error}. What was fetched until then is kept; the run can go on."
+    if isinstance(error, Unavailable):
+        return str(error)
+    return f"The worker broke off: {type(error).__name__}: {error}. What was fetched until then is kept; the run can go on."
+
+
+def do_run(channel: JobChannel, run_id: str, should_leave: Callable[[], bool]) -> int:
+    """Do one run under its lock, so that no two workers ever write one file, and say what became of it."""
+    with channel.store.hold(run_id) as free:
+        if not free:
+            return EXIT_LATER
+        try:
+            code = asyncio.run(work(channel, should_leave))
+        except Exception as error:
+            log.exception("worker broke off")
+            channel.fail(break_off_words(error))
+            return EXIT_BROKEN
+    if code == EXIT_LATER:
+        channel.leave()
+    return code
+
+
+def main() -> int:
+    """The entry point."""
+    set_up_logs()
+    data, run_id, worker_id = Path(sys.argv[1]), sys.argv[2], sys.argv[3]
+    structlog.contextvars.bind_contextvars(run=run_id)
+    parent = os.getppid()
+    return do_run(LocalJobChannel(open_place(data), run_id, worker_id), run_id, lambda: os.getppid() != parent)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,59 @@
+"""``hodcarrier desk``: what needs a person today, and ``hodcarrier search``: find anything by its name."""
+
+from __future__ import annotations
+
+import argparse
+from typing import Any
+
+from hodcarrier.cli.output import emit, err, out, signed
+from hodcarrier.cli.service import connect, show, verb
+
+ITEMS = [("severity", "Severity"), ("host", "Site"), ("text", "What"), ("detail", "Cause")]
+SITES = [
+    ("host", "Site"),
+    ("health", "Health"),
+    ("change", "Change"),
+    ("critical", "Critical"),
+    ("high", "High"),
+    ("next", "Next run (UTC)"),
+]
+HITS = [("kind", "Kind"), ("name", "Name"), ("detail", ""), ("link", "In the console")]
+
+
+def add_parser(commands: Any) -> None:
+    """Describe the commands."""
+    verb(commands, "desk", "what needs a person today, across clients", run)
+    found = verb(commands, "search", "find clients, sites, pages, checks and to-dos by their names", run_search)
+    found.add_argument("text", nargs="+", help="words that the name holds")
+    found.add_argument("--limit", type=int, default=20)
+
+
+def run(args: argparse.Namespace) -> int:
+    """Print the desk."""
+    with connect(args) as desk:
+        found = desk.get_desk()
+    if args.format == "json":
+        return show(args, found, ITEMS)
+    out.print(found.sentence, style="bold", markup=False)
+    emit([i.model_dump(mode="json") for i in found.items], args.format, ITEMS, "Nothing needs a person.")
+    sites = [
+        {
+            "host": s.site.host,
+            "health": s.site.health,
+            "change": signed(s.change),
+            "critical": s.critical,
+            "high": s.high,
+            "next": f"{s.next_due_at:%a %d %b %H:%M}" if s.next_due_at else "",
+        }
+        for s in found.sites
+    ]
+    emit(sites, args.format, SITES, "No sites yet. Add one: hodcarrier site add CLIENT ADDRESS")
+    if found.overdue:
+        err.print(f"{found.overdue} of your to-dos are overdue: hodcarrier todo list --overdue")
+    return 0
+
+
+def run_search(args: argparse.Namespace) -> int:
+    """Print hits."""
+    with connect(args) as desk:
+        return show(args, desk.search(" ".join(args.text), args.limit), HITS, "Nothing has a name like that.")

@@ -1,0 +1,1 @@
+"""The calls of the client library, written from the operations by `make docs`."""

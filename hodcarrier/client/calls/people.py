@@ -1,0 +1,110 @@
+"""Calls about people, written from the operations by `make docs`; do not edit."""
+
+from __future__ import annotations
+
+from hodcarrier.client.connection import AsyncCalls, SyncCalls
+from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, ProfileChange, SignInBody, TokenBody, TokenOut
+
+
+class People(SyncCalls):
+    """Calls about people."""
+
+    def sign_in(self, body: SignInBody) -> MemberOut:
+        """Sign in; the session is kept in a cookie that scripts cannot read."""
+        found: MemberOut = self._call("sign_in", {}, body=body)
+        return found
+
+    def who_am_i(self) -> MemberOut:
+        """Who is signed in, and which operations that member may do."""
+        found: MemberOut = self._call("who_am_i", {})
+        return found
+
+    def sign_out(self) -> None:
+        """Sign out."""
+        self._call("sign_out", {})
+
+    def change_profile(self, body: ProfileChange) -> MemberOut:
+        """Change one's own name or date format."""
+        found: MemberOut = self._call("change_profile", {}, body=body)
+        return found
+
+    def list_members(self) -> list[MemberOut]:
+        """All members with their load."""
+        found: list[MemberOut] = self._call("list_members", {})
+        return found
+
+    def add_member(self, body: MemberBody) -> MemberOut:
+        """Add a member."""
+        found: MemberOut = self._call("add_member", {}, body=body)
+        return found
+
+    def change_member(self, member_id: int, body: MemberChange) -> MemberOut:
+        """Change a member."""
+        found: MemberOut = self._call("change_member", {"member_id": member_id}, body=body)
+        return found
+
+    def list_tokens(self) -> list[TokenOut]:
+        """One's own tokens."""
+        found: list[TokenOut] = self._call("list_tokens", {})
+        return found
+
+    def add_token(self, body: TokenBody) -> TokenOut:
+        """Make a token; its secret is shown in this answer only."""
+        found: TokenOut = self._call("add_token", {}, body=body)
+        return found
+
+    def revoke_token(self, token_id: int) -> None:
+        """Revoke a token of one's own."""
+        self._call("revoke_token", {"token_id": token_id})
+
+
+class AsyncPeople(AsyncCalls):
+    """Calls about people."""
+
+    async def sign_in(self, body: SignInBody) -> MemberOut:
+        """Sign in; the session is kept in a cookie that scripts cannot read."""
+        found: MemberOut = await self._call("sign_in", {}, body=body)
+        return found
+
+    async def who_am_i(self) -> MemberOut:
+        """Who is signed in, and which operations that member may do."""
+        found: MemberOut = await self._call("who_am_i", {})
+        return found
+
+    async def sign_out(self) -> None:
+        """Sign out."""
+        await self._call("sign_out", {})
+
+    async def change_profile(self, body: ProfileChange) -> MemberOut:
+        """Change one's own name or date format."""
+        found: MemberOut = await self._call("change_profile", {}, body=body)
+        return found
+
+    async def list_members(self) -> list[MemberOut]:
+        """All members with their load."""
+        found: list[MemberOut] = await self._call("list_members", {})
+        return found
+
+    async def add_member(self, body: MemberBody) -> MemberOut:
+        """Add a member."""
+        found: MemberOut = await self._call("add_member", {}, body=body)
+        return found
+
+    async def change_member(self, member_id: int, body: MemberChange) -> MemberOut:
+        """Change a member."""
+        found: MemberOut = await self._call("change_member", {"member_id": member_id}, body=body)
+        return found
+
+    async def list_tokens(self) -> list[TokenOut]:
+        """One's own tokens."""
+        found: list[TokenOut] = await self._call("list_tokens", {})
+        return found
+
+    async def add_token(self, body: TokenBody) -> TokenOut:
+        """Make a token; its secret is shown in this answer only."""
+        found: TokenOut = await self._call("add_token", {}, body=body)
+        return found
+
+    async def revoke_token(self, token_id: int) -> None:
+        """Revoke a token of one's own."""
+        await self._call("revoke_token", {"token_id": token_id})

@@ -1,0 +1,189 @@
+"""Calls about runs, written from the operations by `make docs`; do not edit."""
+
+from __future__ import annotations
+
+from collections.abc import AsyncIterator, Iterator
+
+from hodcarrier.client.connection import AsyncCalls, SyncCalls
+from hodcarrier.core.states import Change, RunPurpose, Severity
+from hodcarrier.wire.comparisons import ComparisonOut, LookBody, LookOut
+from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
+from hodcarrier.wire.runs import RunBrief, RunOut
+
+
+class Runs(SyncCalls):
+    """Calls about runs."""
+
+    def list_runs(self, site: int | None = None, purpose: RunPurpose | None = None, limit: int = 100) -> list[RunBrief]:
+        """Runs, the latest first."""
+        found: list[RunBrief] = self._call("list_runs", {}, query={"site": site, "purpose": purpose, "limit": limit})
+        return found
+
+    def start_run(self, site_id: int) -> RunBrief:
+        """Audit a site now."""
+        found: RunBrief = self._call("start_run", {"site_id": site_id})
+        return found
+
+    def get_run(self, run_id: str) -> RunOut:
+        """A run with its summary or progress."""
+        found: RunOut = self._call("get_run", {"run_id": run_id})
+        return found
+
+    def stop_run(self, run_id: str) -> RunOut:
+        """Stop a run; what was fetched is still examined."""
+        found: RunOut = self._call("stop_run", {"run_id": run_id})
+        return found
+
+    def resume_run(self, run_id: str) -> RunBrief:
+        """Resume a run that broke off, from its last batch."""
+        found: RunBrief = self._call("resume_run", {"run_id": run_id})
+        return found
+
+    def list_checks(self, run_id: str) -> list[CheckRow]:
+        """Checks that failed, in the order of work."""
+        found: list[CheckRow] = self._call("list_checks", {"run_id": run_id})
+        return found
+
+    def get_check(self, run_id: str, check_id: str) -> CheckOnSite:
+        """One check in a run with its causes."""
+        found: CheckOnSite = self._call("get_check", {"run_id": run_id, "check_id": check_id})
+        return found
+
+    def list_causes(self, run_id: str, check: str = "", limit: int = 200, after: int = 0) -> list[CauseRow]:
+        """Causes, the most valuable first."""
+        found: list[CauseRow] = self._call(
+            "list_causes", {"run_id": run_id}, query={"check": check, "limit": limit, "after": after}
+        )
+        return found
+
+    def list_findings(
+        self,
+        run_id: str,
+        check: str = "",
+        cause: int | None = None,
+        severity: Severity | None = None,
+        waived: bool | None = False,
+    ) -> Iterator[FindingRow]:
+        """Findings with their evidence."""
+        yield from self._parts(
+            "list_findings", {"run_id": run_id}, query={"check": check, "cause": cause, "severity": severity, "waived": waived}
+        )
+
+    def list_pages(self, run_id: str, sort: str = "url", role: str = "page", **filters: str | float | None) -> Iterator[PageRow]:
+        """The inventory. Any field filters: `status=404`, `words.lt=200`, `title.has=sale`."""
+        yield from self._parts("list_pages", {"run_id": run_id}, query={"sort": sort, "role": role, **filters})
+
+    def get_page(self, run_id: str, url: str) -> PageOut:
+        """Everything known of one URL."""
+        found: PageOut = self._call("get_page", {"run_id": run_id}, query={"url": url})
+        return found
+
+    def export_run(self, run_id: str, form: str) -> bytes:
+        """All findings as `csv`, `json` or `sarif`, or the run `file` itself."""
+        found: bytes = self._call("export_run", {"run_id": run_id, "form": form})
+        return found
+
+    def compare_runs(
+        self, base: str, head: str, change: Change | None = None, check: str = "", limit: int = 200
+    ) -> ComparisonOut:
+        """Two runs of one site side by side."""
+        found: ComparisonOut = self._call(
+            "compare_runs", {}, query={"base": base, "head": head, "change": change, "check": check, "limit": limit}
+        )
+        return found
+
+    def look_at_page(self, site_id: int, body: LookBody) -> LookOut:
+        """Fetch and examine one page now and compare it with the last run, which stays as it is."""
+        found: LookOut = self._call("look_at_page", {"site_id": site_id}, body=body)
+        return found
+
+
+class AsyncRuns(AsyncCalls):
+    """Calls about runs."""
+
+    async def list_runs(self, site: int | None = None, purpose: RunPurpose | None = None, limit: int = 100) -> list[RunBrief]:
+        """Runs, the latest first."""
+        found: list[RunBrief] = await self._call("list_runs", {}, query={"site": site, "purpose": purpose, "limit": limit})
+        return found
+
+    async def start_run(self, site_id: int) -> RunBrief:
+        """Audit a site now."""
+        found: RunBrief = await self._call("start_run", {"site_id": site_id})
+        return found
+
+    async def get_run(self, run_id: str) -> RunOut:
+        """A run with its summary or progress."""
+        found: RunOut = await self._call("get_run", {"run_id": run_id})
+        return found
+
+    async def stop_run(self, run_id: str) -> RunOut:
+        """Stop a run; what was fetched is still examined."""
+        found: RunOut = await self._call("stop_run", {"run_id": run_id})
+        return found
+
+    async def resume_run(self, run_id: str) -> RunBrief:
+        """Resume a run that broke off, from its last batch."""
+        found: RunBrief = await self._call("resume_run", {"run_id": run_id})
+        return found
+
+    async def list_checks(self, run_id: str) -> list[CheckRow]:
+        """Checks that failed, in the order of work."""
+        found: list[CheckRow] = await self._call("list_checks", {"run_id": run_id})
+        return found
+
+    async def get_check(self, run_id: str, check_id: str) -> CheckOnSite:
+        """One check in a run with its causes."""
+        found: CheckOnSite = await self._call("get_check", {"run_id": run_id, "check_id": check_id})
+        return found
+
+    async def list_causes(self, run_id: str, check: str = "", limit: int = 200, after: int = 0) -> list[CauseRow]:
+        """Causes, the most valuable first."""
+        found: list[CauseRow] = await self._call(
+            "list_causes", {"run_id": run_id}, query={"check": check, "limit": limit, "after": after}
+        )
+        return found
+
+    async def list_findings(
+        self,
+        run_id: str,
+        check: str = "",
+        cause: int | None = None,
+        severity: Severity | None = None,
+        waived: bool | None = False,
+    ) -> AsyncIterator[FindingRow]:
+        """Findings with their evidence."""
+        async for item in self._parts(
+            "list_findings", {"run_id": run_id}, query={"check": check, "cause": cause, "severity": severity, "waived": waived}
+        ):
+            yield item
+
+    async def list_pages(
+        self, run_id: str, sort: str = "url", role: str = "page", **filters: str | float | None
+    ) -> AsyncIterator[PageRow]:
+        """The inventory. Any field filters: `status=404`, `words.lt=200`, `title.has=sale`."""
+        async for item in self._parts("list_pages", {"run_id": run_id}, query={"sort": sort, "role": role, **filters}):
+            yield item
+
+    async def get_page(self, run_id: str, url: str) -> PageOut:
+        """Everything known of one URL."""
+        found: PageOut = await self._call("get_page", {"run_id": run_id}, query={"url": url})
+        return found
+
+    async def export_run(self, run_id: str, form: str) -> bytes:
+        """All findings as `csv`, `json` or `sarif`, or the run `file` itself."""
+        found: bytes = await self._call("export_run", {"run_id": run_id, "form": form})
+        return found
+
+    async def compare_runs(
+        self, base: str, head: str, change: Change | None = None, check: str = "", limit: int = 200
+    ) -> ComparisonOut:
+        """Two runs of one site side by side."""
+        found: ComparisonOut = await self._call(
+            "compare_runs", {}, query={"base": base, "head": head, "change": change, "check": check, "limit": limit}
+        )
+        return found
+
+    async def look_at_page(self, site_id: int, body: LookBody) -> LookOut:
+        """Fetch and examine one page now and compare it with the last run, which stays as it is."""
+        found: LookOut = await self._call("look_at_page", {"site_id": site_id}, body=body)
+        return found

@@ -1,0 +1,178 @@
+"""Calls about sites, written from the operations by `make docs`; do not edit."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from hodcarrier.client.connection import AsyncCalls, SyncCalls
+from hodcarrier.core.states import SiteKind
+from hodcarrier.wire.metrics import MetricImport, MetricRow
+from hodcarrier.wire.remarks import RemarkBody, RemarkOut
+from hodcarrier.wire.schedules import ScheduleBody, ScheduleOut
+from hodcarrier.wire.sites import SiteBody, SiteOut
+from hodcarrier.wire.trends import TrendOut
+from hodcarrier.wire.waivers import WaiverBody, WaiverOut
+
+
+class Sites(SyncCalls):
+    """Calls about sites."""
+
+    def list_sites(self, kind: SiteKind | None = None, client: int | None = None) -> list[SiteOut]:
+        """Sites, own ones and competitors."""
+        found: list[SiteOut] = self._call("list_sites", {}, query={"kind": kind, "client": client})
+        return found
+
+    def add_site(self, body: SiteBody) -> SiteOut:
+        """Add a site; a start URL is enough."""
+        found: SiteOut = self._call("add_site", {}, body=body)
+        return found
+
+    def get_site(self, site_id: int) -> SiteOut:
+        """One site."""
+        found: SiteOut = self._call("get_site", {"site_id": site_id})
+        return found
+
+    def remove_site(self, site_id: int) -> None:
+        """Remove a site and its records."""
+        self._call("remove_site", {"site_id": site_id})
+
+    def get_schedule(self, site_id: int) -> ScheduleOut:
+        """When a site is audited."""
+        found: ScheduleOut = self._call("get_schedule", {"site_id": site_id})
+        return found
+
+    def set_schedule(self, site_id: int, body: ScheduleBody) -> ScheduleOut:
+        """Set when a site is audited, and who is told."""
+        found: ScheduleOut = self._call("set_schedule", {"site_id": site_id}, body=body)
+        return found
+
+    def remove_schedule(self, site_id: int) -> None:
+        """Stop auditing a site on a schedule."""
+        self._call("remove_schedule", {"site_id": site_id})
+
+    def list_remarks(self, site_id: int) -> list[RemarkOut]:
+        """Remarks on a site's timeline."""
+        found: list[RemarkOut] = self._call("list_remarks", {"site_id": site_id})
+        return found
+
+    def add_remark(self, site_id: int, body: RemarkBody) -> RemarkOut:
+        """Pin a remark to a day."""
+        found: RemarkOut = self._call("add_remark", {"site_id": site_id}, body=body)
+        return found
+
+    def remove_remark(self, remark_id: int) -> None:
+        """Remove a remark."""
+        self._call("remove_remark", {"remark_id": remark_id})
+
+    def list_waivers(self, site_id: int) -> list[WaiverOut]:
+        """Waivers of a site, ended ones too."""
+        found: list[WaiverOut] = self._call("list_waivers", {"site_id": site_id})
+        return found
+
+    def add_waiver(self, site_id: int, body: WaiverBody) -> WaiverOut:
+        """Waive a check on a place, a page, a pattern or the site; the next run counts it so."""
+        found: WaiverOut = self._call("add_waiver", {"site_id": site_id}, body=body)
+        return found
+
+    def remove_waiver(self, waiver_id: int) -> None:
+        """End a waiver."""
+        self._call("remove_waiver", {"waiver_id": waiver_id})
+
+    def list_metrics(self, site_id: int) -> list[MetricRow]:
+        """Imported figures of a site."""
+        found: list[MetricRow] = self._call("list_metrics", {"site_id": site_id})
+        return found
+
+    def import_metrics(self, site_id: int, body: MetricImport) -> list[MetricRow]:
+        """Import figures from a CSV table: all rows or none."""
+        found: list[MetricRow] = self._call("import_metrics", {"site_id": site_id}, body=body)
+        return found
+
+    def get_trend(self, site_id: int, figure: str = "health", start: date | None = None, end: date | None = None) -> TrendOut:
+        """A figure over the runs of a site."""
+        found: TrendOut = self._call("get_trend", {"site_id": site_id}, query={"figure": figure, "start": start, "end": end})
+        return found
+
+
+class AsyncSites(AsyncCalls):
+    """Calls about sites."""
+
+    async def list_sites(self, kind: SiteKind | None = None, client: int | None = None) -> list[SiteOut]:
+        """Sites, own ones and competitors."""
+        found: list[SiteOut] = await self._call("list_sites", {}, query={"kind": kind, "client": client})
+        return found
+
+    async def add_site(self, body: SiteBody) -> SiteOut:
+        """Add a site; a start URL is enough."""
+        found: SiteOut = await self._call("add_site", {}, body=body)
+        return found
+
+    async def get_site(self, site_id: int) -> SiteOut:
+        """One site."""
+        found: SiteOut = await self._call("get_site", {"site_id": site_id})
+        return found
+
+    async def remove_site(self, site_id: int) -> None:
+        """Remove a site and its records."""
+        await self._call("remove_site", {"site_id": site_id})
+
+    async def get_schedule(self, site_id: int) -> ScheduleOut:
+        """When a site is audited."""
+        found: ScheduleOut = await self._call("get_schedule", {"site_id": site_id})
+        return found
+
+    async def set_schedule(self, site_id: int, body: ScheduleBody) -> ScheduleOut:
+        """Set when a site is audited, and who is told."""
+        found: ScheduleOut = await self._call("set_schedule", {"site_id": site_id}, body=body)
+        return found
+
+    async def remove_schedule(self, site_id: int) -> None:
+        """Stop auditing a site on a schedule."""
+        await self._call("remove_schedule", {"site_id": site_id})
+
+    async def list_remarks(self, site_id: int) -> list[RemarkOut]:
+        """Remarks on a site's timeline."""
+        found: list[RemarkOut] = await self._call("list_remarks", {"site_id": site_id})
+        return found
+
+    async def add_remark(self, site_id: int, body: RemarkBody) -> RemarkOut:
+        """Pin a remark to a day."""
+        found: RemarkOut = await self._call("add_remark", {"site_id": site_id}, body=body)
+        return found
+
+    async def remove_remark(self, remark_id: int) -> None:
+        """Remove a remark."""
+        await self._call("remove_remark", {"remark_id": remark_id})
+
+    async def list_waivers(self, site_id: int) -> list[WaiverOut]:
+        """Waivers of a site, ended ones too."""
+        found: list[WaiverOut] = await self._call("list_waivers", {"site_id": site_id})
+        return found
+
+    async def add_waiver(self, site_id: int, body: WaiverBody) -> WaiverOut:
+        """Waive a check on a place, a page, a pattern or the site; the next run counts it so."""
+        found: WaiverOut = await self._call("add_waiver", {"site_id": site_id}, body=body)
+        return found
+
+    async def remove_waiver(self, waiver_id: int) -> None:
+        """End a waiver."""
+        await self._call("remove_waiver", {"waiver_id": waiver_id})
+
+    async def list_metrics(self, site_id: int) -> list[MetricRow]:
+        """Imported figures of a site."""
+        found: list[MetricRow] = await self._call("list_metrics", {"site_id": site_id})
+        return found
+
+    async def import_metrics(self, site_id: int, body: MetricImport) -> list[MetricRow]:
+        """Import figures from a CSV table: all rows or none."""
+        found: list[MetricRow] = await self._call("import_metrics", {"site_id": site_id}, body=body)
+        return found
+
+    async def get_trend(
+        self, site_id: int, figure: str = "health", start: date | None = None, end: date | None = None
+    ) -> TrendOut:
+        """A figure over the runs of a site."""
+        found: TrendOut = await self._call(
+            "get_trend", {"site_id": site_id}, query={"figure": figure, "start": start, "end": end}
+        )
+        return found

@@ -1,0 +1,178 @@
+"""Calls about work, written from the operations by `make docs`; do not edit."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from hodcarrier.client.connection import AsyncCalls, SyncCalls
+from hodcarrier.core.states import TodoState
+from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
+from hodcarrier.wire.desk import DeskOut
+from hodcarrier.wire.reports import ReportBody, ReportOut
+from hodcarrier.wire.todos import TodoBody, TodoChange, TodoOut
+
+
+class Work(SyncCalls):
+    """Calls about work."""
+
+    def get_desk(self) -> DeskOut:
+        """What needs a person today."""
+        found: DeskOut = self._call("get_desk", {})
+        return found
+
+    def list_todos(
+        self,
+        site: int | None = None,
+        client: int | None = None,
+        assignee: int | None = None,
+        state: TodoState | Literal["live", ""] = "",
+        overdue: bool = False,
+    ) -> list[TodoOut]:
+        """To-dos by due date."""
+        found: list[TodoOut] = self._call(
+            "list_todos", {}, query={"site": site, "client": client, "assignee": assignee, "state": state, "overdue": overdue}
+        )
+        return found
+
+    def add_todo(self, body: TodoBody) -> TodoOut:
+        """Create a to-do from a check, a cause, findings, or by hand."""
+        found: TodoOut = self._call("add_todo", {}, body=body)
+        return found
+
+    def get_todo(self, todo_id: int) -> TodoOut:
+        """One to-do with its story."""
+        found: TodoOut = self._call("get_todo", {"todo_id": todo_id})
+        return found
+
+    def change_todo(self, todo_id: int, body: TodoChange, version: int | None = None) -> TodoOut:
+        """Change a to-do or comment on it."""
+        found: TodoOut = self._call("change_todo", {"todo_id": todo_id}, version=version, body=body)
+        return found
+
+    def list_benchmarks(self) -> list[BenchmarkBrief]:
+        """All benchmarks."""
+        found: list[BenchmarkBrief] = self._call("list_benchmarks", {})
+        return found
+
+    def add_benchmark(self, body: BenchmarkBody) -> BenchmarkBrief:
+        """Set up a benchmark."""
+        found: BenchmarkBrief = self._call("add_benchmark", {}, body=body)
+        return found
+
+    def get_benchmark(self, benchmark_id: int) -> BenchmarkOut:
+        """The latest round of a benchmark."""
+        found: BenchmarkOut = self._call("get_benchmark", {"benchmark_id": benchmark_id})
+        return found
+
+    def start_round(self, benchmark_id: int) -> BenchmarkOut:
+        """Run all sites of a benchmark now."""
+        found: BenchmarkOut = self._call("start_round", {"benchmark_id": benchmark_id})
+        return found
+
+    def list_reports(self) -> list[ReportOut]:
+        """Reports, the latest first."""
+        found: list[ReportOut] = self._call("list_reports", {})
+        return found
+
+    def add_report(self, body: ReportBody) -> ReportOut:
+        """Make a report over a span of days."""
+        found: ReportOut = self._call("add_report", {}, body=body)
+        return found
+
+    def get_report(self, report_id: int) -> ReportOut:
+        """One report."""
+        found: ReportOut = self._call("get_report", {"report_id": report_id})
+        return found
+
+    def get_report_page(self, report_id: int) -> bytes:
+        """A report as a web page."""
+        found: bytes = self._call("get_report_page", {"report_id": report_id})
+        return found
+
+    def get_report_pdf(self, report_id: int) -> bytes:
+        """A report as a PDF."""
+        found: bytes = self._call("get_report_pdf", {"report_id": report_id})
+        return found
+
+
+class AsyncWork(AsyncCalls):
+    """Calls about work."""
+
+    async def get_desk(self) -> DeskOut:
+        """What needs a person today."""
+        found: DeskOut = await self._call("get_desk", {})
+        return found
+
+    async def list_todos(
+        self,
+        site: int | None = None,
+        client: int | None = None,
+        assignee: int | None = None,
+        state: TodoState | Literal["live", ""] = "",
+        overdue: bool = False,
+    ) -> list[TodoOut]:
+        """To-dos by due date."""
+        found: list[TodoOut] = await self._call(
+            "list_todos", {}, query={"site": site, "client": client, "assignee": assignee, "state": state, "overdue": overdue}
+        )
+        return found
+
+    async def add_todo(self, body: TodoBody) -> TodoOut:
+        """Create a to-do from a check, a cause, findings, or by hand."""
+        found: TodoOut = await self._call("add_todo", {}, body=body)
+        return found
+
+    async def get_todo(self, todo_id: int) -> TodoOut:
+        """One to-do with its story."""
+        found: TodoOut = await self._call("get_todo", {"todo_id": todo_id})
+        return found
+
+    async def change_todo(self, todo_id: int, body: TodoChange, version: int | None = None) -> TodoOut:
+        """Change a to-do or comment on it."""
+        found: TodoOut = await self._call("change_todo", {"todo_id": todo_id}, version=version, body=body)
+        return found
+
+    async def list_benchmarks(self) -> list[BenchmarkBrief]:
+        """All benchmarks."""
+        found: list[BenchmarkBrief] = await self._call("list_benchmarks", {})
+        return found
+
+    async def add_benchmark(self, body: BenchmarkBody) -> BenchmarkBrief:
+        """Set up a benchmark."""
+        found: BenchmarkBrief = await self._call("add_benchmark", {}, body=body)
+        return found
+
+    async def get_benchmark(self, benchmark_id: int) -> BenchmarkOut:
+        """The latest round of a benchmark."""
+        found: BenchmarkOut = await self._call("get_benchmark", {"benchmark_id": benchmark_id})
+        return found
+
+    async def start_round(self, benchmark_id: int) -> BenchmarkOut:
+        """Run all sites of a benchmark now."""
+        found: BenchmarkOut = await self._call("start_round", {"benchmark_id": benchmark_id})
+        return found
+
+    async def list_reports(self) -> list[ReportOut]:
+        """Reports, the latest first."""
+        found: list[ReportOut] = await self._call("list_reports", {})
+        return found
+
+    async def add_report(self, body: ReportBody) -> ReportOut:
+        """Make a report over a span of days."""
+        found: ReportOut = await self._call("add_report", {}, body=body)
+        return found
+
+    async def get_report(self, report_id: int) -> ReportOut:
+        """One report."""
+        found: ReportOut = await self._call("get_report", {"report_id": report_id})
+        return found
+
+    async def get_report_page(self, report_id: int) -> bytes:
+        """A report as a web page."""
+        found: bytes = await self._call("get_report_page", {"report_id": report_id})
+        return found
+
+    async def get_report_pdf(self, report_id: int) -> bytes:
+        """A report as a PDF."""
+        found: bytes = await self._call("get_report_pdf", {"report_id": report_id})
+        return found

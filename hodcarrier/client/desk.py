@@ -1,0 +1,112 @@
+"""The two clients: every operation of the service as a method, and what programs do with several of them."""
+
+from __future__ import annotations
+
+import asyncio
+import time
+from collections.abc import AsyncIterator, Callable, Iterator, Sequence
+
+import httpx
+
+from hodcarrier.client.calls.catalogue import AsyncCatalogue, Catalogue
+from hodcarrier.client.calls.clients import AsyncClients, Clients
+from hodcarrier.client.calls.people import AsyncPeople, People
+from hodcarrier.client.calls.plans import AsyncPlans, Plans
+from hodcarrier.client.calls.runs import AsyncRuns, Runs
+from hodcarrier.client.calls.sites import AsyncSites, Sites
+from hodcarrier.client.calls.work import AsyncWork, Work
+from hodcarrier.client.connection import ENDED, problem_of
+from hodcarrier.client.errors import RequestFailed
+from hodcarrier.wire.runs import RunOut
+from hodcarrier.wire.sites import SiteOut
+
+EVENTS_TIMEOUT = httpx.Timeout(60, read=60)
+_DATA = "data: "
+
+
+def choose_site(found: Sequence[SiteOut], key: str | int) -> SiteOut:
+    """A site by id, host or the unique beginning of its host. Raises :class:`LookupError` naming what there is."""
+    text = str(key)
+    exact = [s for s in found if text in (str(s.id), s.host)]
+    near = exact or [s for s in found if s.host.startswith(text)]
+    if len(near) == 1:
+        return near[0]
+    said = ", ".join(s.host for s in (near or found)) or "none yet"
+    raise LookupError(f"{'Several sites begin' if near else 'No site begins'} with “{text}”. Sites: {said}.")
+
+
+class Hodcarrier(People, Clients, Sites, Plans, Runs, Work, Catalogue):
+    """A connection to a service. Use it as a context manager, or call :meth:`close`.
+
+    Every method raises :class:`RequestFailed` with the service's problem document, or :class:`Unreachable`.
+    A ``run_id`` may be ``latest-7``, for the latest run of site 7.
+    """
+
+    def __enter__(self) -> Hodcarrier:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self.close()
+
+    def find_site(self, key: str | int) -> SiteOut:
+        """A site by id, host or the unique beginning of its host. Raises :class:`LookupError` naming what there is."""
+        return choose_site(self.list_sites(), key)
+
+    def watch_run(self, run_id: str) -> Iterator[RunOut]:
+        """A run as it goes: one value whenever its state or progress changes, the last when it has ended."""
+        with self._http.stream("GET", f"/runs/{run_id}/events", timeout=EVENTS_TIMEOUT) as response:
+            if response.status_code >= 400:
+                response.read()
+                raise RequestFailed(problem_of(response))
+            for line in response.iter_lines():
+                if line.startswith(_DATA):
+                    yield RunOut.model_validate_json(line.removeprefix(_DATA))
+
+    def wait_for_run(self, run_id: str, progress: Callable[[RunOut], None] = lambda _run: None, every_s: float = 0.5) -> RunOut:
+        """Wait until a run has ended; ``progress`` is called with each change. A connection that breaks is made anew."""
+        while True:
+            try:
+                for found in self.watch_run(run_id):
+                    progress(found)
+            except httpx.TransportError:
+                time.sleep(every_s)
+            found = self.get_run(run_id)
+            if found.state in ENDED:
+                progress(found)
+                return found
+
+
+class AsyncHodcarrier(AsyncPeople, AsyncClients, AsyncSites, AsyncPlans, AsyncRuns, AsyncWork, AsyncCatalogue):
+    """Like :class:`Hodcarrier`, for asynchronous programs."""
+
+    async def __aenter__(self) -> AsyncHodcarrier:
+        return self
+
+    async def __aexit__(self, *_: object) -> None:
+        await self.close()
+
+    async def find_site(self, key: str | int) -> SiteOut:
+        """A site by id, host or the unique beginning of its host. Raises :class:`LookupError` naming what there is."""
+        return choose_site(await self.list_sites(), key)
+
+    async def watch_run(self, run_id: str) -> AsyncIterator[RunOut]:
+        """A run as it goes: one value whenever its state or progress changes, the last when it has ended."""
+        async with self._http.stream("GET", f"/runs/{run_id}/events", timeout=EVENTS_TIMEOUT) as response:
+            if response.status_code >= 400:
+                await response.aread()
+                raise RequestFailed(problem_of(response))
+            async for line in response.aiter_lines():
+                if line.startswith(_DATA):
+                    yield RunOut.model_validate_json(line.removeprefix(_DATA))
+
+    async def wait_for_run(self, run_id: str, every_s: float = 0.5) -> RunOut:
+        """Wait until a run has ended. A connection that breaks is made anew."""
+        while True:
+            try:
+                async for _ in self.watch_run(run_id):
+                    pass
+            except httpx.TransportError:
+                await asyncio.sleep(every_s)
+            found = await self.get_run(run_id)
+            if found.state in ENDED:
+                return found

@@ -1,0 +1,65 @@
+"""What a check is, and all of them. Checks import everything they need from here and from the facts."""
+
+from hodcarrier.core.catalogue.model import (
+    AREAS,
+    Area,
+    Check,
+    Entry,
+    Fail,
+    Grouping,
+    Limit,
+    Limits,
+    Outcome,
+    Subject,
+    Unsure,
+)
+from hodcarrier.core.catalogue.registry import Catalogue, get, load
+from hodcarrier.core.catalogue.retired import Retired
+from hodcarrier.core.catalogue.samples import (
+    Example,
+    Sample,
+    doc,
+    fails,
+    gone,
+    moved,
+    page,
+    passes,
+    sitemap,
+    text_file,
+)
+from hodcarrier.core.catalogue.views import FileView, GroupView, PageView, SiteView
+from hodcarrier.core.states import Effort, Severity
+
+__all__ = [
+    "AREAS",
+    "Area",
+    "Catalogue",
+    "Check",
+    "Effort",
+    "Entry",
+    "Example",
+    "Fail",
+    "FileView",
+    "GroupView",
+    "Grouping",
+    "Limit",
+    "Limits",
+    "Outcome",
+    "PageView",
+    "Retired",
+    "Sample",
+    "Severity",
+    "SiteView",
+    "Subject",
+    "Unsure",
+    "doc",
+    "fails",
+    "get",
+    "gone",
+    "load",
+    "moved",
+    "page",
+    "passes",
+    "sitemap",
+    "text_file",
+]

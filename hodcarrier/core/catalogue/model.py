@@ -1,0 +1,164 @@
+"""What a check is: its metadata, what its rule yields, and the areas it may belong to."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+from functools import cached_property
+from typing import Any, Generic, Literal, TypeVar
+
+from hodcarrier.core.catalogue.samples import Example
+from hodcarrier.core.catalogue.views import FileView, GroupView, PageView, SiteView
+from hodcarrier.core.facts.answer import Answer
+from hodcarrier.core.states import Effort, Severity
+from hodcarrier.core.words import fill
+
+
+class Area(StrEnum):
+    """A group of checks; the folder that they lie in."""
+
+    REACH = "reach"
+    INDEX = "index"
+    FILES = "files"
+    TITLES = "titles"
+    COPIES = "copies"
+    TEXT = "text"
+    LINKS = "links"
+    MEDIA = "media"
+    SPEED = "speed"
+    SECURE = "secure"
+    LANG = "lang"
+    DATA = "data"
+    SHARE = "share"
+    MOBILE = "mobile"
+    MARKUP = "markup"
+    TRUST = "trust"
+
+
+AREAS: dict[Area, str] = {
+    Area.REACH: "Reachability",
+    Area.INDEX: "Indexing",
+    Area.FILES: "robots.txt and sitemaps",
+    Area.TITLES: "Titles and descriptions",
+    Area.COPIES: "Duplication",
+    Area.TEXT: "Headings and text",
+    Area.LINKS: "Links",
+    Area.MEDIA: "Pictures",
+    Area.SPEED: "Weight and speed",
+    Area.SECURE: "Safety",
+    Area.LANG: "Languages and encoding",
+    Area.DATA: "Structured data",
+    Area.SHARE: "Previews",
+    Area.MOBILE: "Small screens",
+    Area.MARKUP: "Soundness of the HTML",
+    Area.TRUST: "Trust",
+}
+
+
+class Subject(StrEnum):
+    """What a check looks at."""
+
+    PAGE = "page"
+    FILE = "file"
+    SITE = "site"
+    GROUP = "group"
+
+
+VIEWS: dict[Subject, type] = {Subject.PAGE: PageView, Subject.FILE: FileView, Subject.SITE: SiteView, Subject.GROUP: GroupView}
+Grouping = Literal["target", "element", "template", "group", "site", "alone"]
+Limits = Mapping[str, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Fail:
+    """The check fails: a message key, the place (never a position), data for the message and the evidence.
+
+    ``cause`` names the cause when the check's grouping needs more than the place (an element's signature, a rule).
+    """
+
+    key: str
+    place: str = ""
+    data: Mapping[str, Any] = field(default_factory=dict)
+    cause: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Unsure:
+    """The check could not be examined at this place; neither passed nor failed."""
+
+    place: str = ""
+    reason: str = ""
+
+
+Outcome = Fail | Unsure
+
+
+@dataclass(frozen=True, slots=True)
+class Limit:
+    """A threshold of a check that a plan may change."""
+
+    default: float
+    unit: str
+    meaning: str
+
+
+@dataclass(frozen=True)
+class Check:
+    """The declared part of a check. See ``docs/catalogue.md`` for the words these fields become.
+
+    ``needs`` names the facts that the rule reads: structs of :mod:`hodcarrier.core.facts`. A changed rule raises ``revision``;
+    a test fails when it does not.
+    """
+
+    severity: Severity
+    subject: Subject
+    summary: str
+    why: str
+    fix: str
+    effort: Effort
+    standard: str
+    messages: Mapping[str, str]
+    cause: Grouping
+    examples: tuple[Example, ...]
+    needs: tuple[type, ...] = ()
+    cause_line: str = ""
+    limits: Mapping[str, Limit] = field(default_factory=dict)
+    revision: int = 1
+    since: str = "0.1.0"
+
+    @cached_property
+    def reach(self) -> str:
+        """How far a fetch must come before the check can be examined: ``address``, ``answer`` or ``document``."""
+        if self.subject == Subject.SITE:
+            return "address"
+        if any(need is not Answer for need in self.needs):
+            return "document"
+        return "answer" if self.needs else "address"
+
+
+View = TypeVar("View")
+
+
+@dataclass(frozen=True)
+class Entry(Generic[View]):
+    """A check with the id and area that its file gives it, and its rule over what it looks at.
+
+    ``identity`` is the id it first had: fingerprints are made with it, so that a renamed check finds the same findings.
+    """
+
+    id: str
+    area: Area
+    check: Check
+    find: Callable[[View, Limits], Iterable[Outcome]]
+    key: Callable[[PageView], str]
+    identity: str = ""
+
+    def limits(self, thresholds: Mapping[str, float]) -> dict[str, float]:
+        """The check's limits by name, with a plan's thresholds in place of the defaults."""
+        return {name: float(thresholds.get(name, limit.default)) for name, limit in self.check.limits.items()}
+
+    def message(self, key: str, data: Mapping[str, Any]) -> str:
+        """The sentence for a finding; data that is missing shows as a dash."""
+        template = self.check.messages.get(key)
+        return fill(template, data) if template else self.check.summary

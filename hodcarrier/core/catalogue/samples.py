@@ -1,0 +1,78 @@
+"""Made-up sites on which checks show what they find: samples of answers, and examples made of them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+
+@dataclass(frozen=True, slots=True)
+class Sample:
+    """One answer of a made-up site; ``failure`` stands for no answer at all, ``cut`` for a body that does not arrive whole."""
+
+    path: str = "/"
+    body: str | bytes = ""
+    status: int = 200
+    headers: tuple[tuple[str, str], ...] = (("content-type", "text/html; charset=utf-8"),)
+    failure: str = ""
+    cut: str = ""
+    first_byte_ms: float = 40.0
+    wire_bytes: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Example:
+    """A made-up site (host ``shop.example``) and the message keys the check yields on it; none means it passes."""
+
+    expect: tuple[str, ...]
+    answers: tuple[Sample, ...]
+    plan: Mapping[str, Any] = field(default_factory=dict)
+    note: str = ""
+    before: tuple[Sample, ...] = ()
+
+
+def doc(body: str = "<h1>Rope</h1>", head: str = "<title>Rope for small boats</title>", lang: str = "en") -> str:
+    """A whole sample document around a body and a head."""
+    return f'<!doctype html><html lang="{lang}"><head><meta charset="utf-8">{head}</head><body>{body}</body></html>'
+
+
+def page(body: str = "", path: str = "/", **more: Any) -> Sample:
+    """A sample HTML page."""
+    return Sample(path, body, **more)
+
+
+def gone(path: str, status: int = 404) -> Sample:
+    """A sample error answer."""
+    return Sample(path, "<h1>Not here</h1>", status)
+
+
+def moved(path: str, to: str, status: int = 301) -> Sample:
+    """A sample redirect."""
+    return Sample(path, "", status, (("location", to), ("content-type", "text/html")))
+
+
+def text_file(path: str, body: str, status: int = 200, content_type: str = "text/plain") -> Sample:
+    """A sample robots.txt, sitemap or other file."""
+    return Sample(path, body, status, (("content-type", content_type),))
+
+
+def sitemap(*paths: str) -> Sample:
+    """A sample ``/sitemap.xml`` that lists these paths of the made-up site."""
+    urls = "".join(f"<url><loc>https://shop.example{path}</loc></url>" for path in paths)
+    body = f'<?xml version="1.0"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">{urls}</urlset>'
+    return text_file("/sitemap.xml", body, content_type="application/xml")
+
+
+def fails(*keys: str) -> Callable[..., Example]:
+    """``fails("short")(page(...))``: an example on which the check yields exactly these message keys."""
+
+    def make(*answers: Sample, plan: Mapping[str, Any] | None = None, before: tuple[Sample, ...] = ()) -> Example:
+        return Example(keys, answers, plan or {}, before=before)
+
+    return make
+
+
+def passes(*answers: Sample, plan: Mapping[str, Any] | None = None, before: tuple[Sample, ...] = ()) -> Example:
+    """An example on which the check is silent."""
+    return Example((), answers, plan or {}, before=before)

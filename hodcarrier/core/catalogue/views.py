@@ -1,0 +1,181 @@
+"""What a check sees: frozen views over the facts of one run."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from hodcarrier.core.facts.answer import Answer, Target
+from hodcarrier.core.facts.data import DataFacts
+from hodcarrier.core.facts.forms import FormFacts
+from hodcarrier.core.facts.head import HeadFacts
+from hodcarrier.core.facts.language import LanguageFacts
+from hodcarrier.core.facts.links import LinkFacts
+from hodcarrier.core.facts.markup import MarkupFacts
+from hodcarrier.core.facts.media import MediaFacts
+from hodcarrier.core.facts.page import PageFacts
+from hodcarrier.core.facts.preview import PreviewFacts
+from hodcarrier.core.facts.probes import ProbeFacts
+from hodcarrier.core.facts.site_files import RobotsFile, SitemapFile, Trap
+from hodcarrier.core.facts.template import TemplateFacts
+from hodcarrier.core.facts.text import TextFacts
+from hodcarrier.core.facts.values import FOLLOWED_KINDS, Link
+from hodcarrier.core.plan import Plan
+
+
+@dataclass(frozen=True)
+class PageView:
+    """One page for its checks. ``facts`` is ``None`` when no HTML document was read."""
+
+    url: str
+    state: str
+    depth: int | None
+    answer: Answer | None
+    facts: PageFacts | None
+    directives: frozenset[str]
+    canonical: str
+    why_not: str
+    inlinks: int
+    listed: bool
+    is_start: bool
+    robots_rule: str
+    was_indexable: bool
+    plan: Plan
+    lookup: Callable[[str], Target] = field(repr=False)
+    facts_of: Callable[[str], PageFacts | None] = field(repr=False, default=lambda _url: None)
+
+    @property
+    def indexable(self) -> bool:
+        """200, HTML, not noindex, canonical absent or to itself, not kept out by robots.txt."""
+        return self.why_not == ""
+
+    @property
+    def document(self) -> PageFacts:
+        """The facts, for checks that need any."""
+        if self.facts is None:
+            raise LookupError(f"{self.url} has no document")
+        return self.facts
+
+    @property
+    def head(self) -> HeadFacts:
+        """Facts of the document: titles, descriptions, directives, canonicals."""
+        return self.document.head
+
+    @property
+    def language(self) -> LanguageFacts:
+        """Facts of the document: language, encoding, hreflang."""
+        return self.document.language
+
+    @property
+    def text(self) -> TextFacts:
+        """Facts of the document: headings and words."""
+        return self.document.text
+
+    @property
+    def links(self) -> LinkFacts:
+        """Facts of the document: references."""
+        return self.document.links
+
+    @property
+    def media(self) -> MediaFacts:
+        """Facts of the document: images."""
+        return self.document.media
+
+    @property
+    def forms(self) -> FormFacts:
+        """Facts of the document: forms."""
+        return self.document.forms
+
+    @property
+    def preview(self) -> PreviewFacts:
+        """Facts of the document: metas of previews."""
+        return self.document.preview
+
+    @property
+    def data(self) -> DataFacts:
+        """Facts of the document: structured data."""
+        return self.document.data
+
+    @property
+    def markup(self) -> MarkupFacts:
+        """Facts of the document: size and soundness."""
+        return self.document.markup
+
+    @property
+    def template(self) -> TemplateFacts:
+        """Facts of the document: template."""
+        return self.document.template
+
+    @property
+    def is_secure(self) -> bool:
+        """Whether the page was asked for over https."""
+        return self.url.startswith("https://")
+
+    def target(self, url: str) -> Target:
+        """What the run knows of an address."""
+        return self.lookup(url)
+
+    @cached_property
+    def outlinks(self) -> tuple[tuple[Link, Target], ...]:
+        """The first link to every address that a visitor may click, with what the run knows of the address."""
+        firsts: dict[str, Link] = {}
+        for link in self.document.links.all:
+            if link.kind in FOLLOWED_KINDS and link.url not in firsts:
+                firsts[link.url] = link
+        return tuple((link, self.lookup(url)) for url, link in firsts.items())
+
+    def distinct_links(self, *kinds: str) -> Iterator[Link]:
+        """The document's references of these kinds (all, if none is named), the first one to every address only."""
+        seen: set[str] = set()
+        for link in self.document.links.all:
+            if (not kinds or link.kind in kinds) and link.url not in seen:
+                seen.add(link.url)
+                yield link
+
+
+@dataclass(frozen=True)
+class FileView:
+    """A file (image, script, style sheet) of the site, and how many scored pages use it.
+
+    ``state`` is ``done`` or ``disallowed``; ``robots_rule`` the rule that keeps it out, obeyed or not.
+    """
+
+    url: str
+    kind: str
+    state: str
+    robots_rule: str
+    answer: Answer
+    target: Target
+    used_by: int
+    plan: Plan
+
+
+@dataclass(frozen=True)
+class SiteView:
+    """The whole site for its checks."""
+
+    url: str
+    robots: RobotsFile
+    sitemaps: tuple[SitemapFile, ...]
+    start: PageView | None
+    pages_linked: int
+    pages_disallowed: int
+    rules_hit: tuple[tuple[str, int], ...]
+    refused: int
+    answered: int
+    certificate_days: float | None
+    certificate_ends: str
+    icon_found: bool | None
+    icon_linked: bool
+    traps: tuple[Trap, ...]
+    probes: ProbeFacts
+    plan: Plan
+
+
+@dataclass(frozen=True)
+class GroupView:
+    """Pages that share what a group check looks at, in the order of their URLs."""
+
+    key: str
+    members: tuple[str, ...]

@@ -1,0 +1,1 @@
+"""What a run knows of a page before any check judges it."""

@@ -1,0 +1,97 @@
+"""What an HTTP request brought: the answer, its redirects, or why there is none."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import msgspec
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """An HTTP answer, or the failure to get one (``status`` is ``None``, ``failure`` one of :data:`FAILURES`)."""
+
+    status: int | None
+    failure: str = ""
+    detail: str = ""
+    content_type: str = ""
+    headers: tuple[tuple[str, str], ...] = ()
+    http_version: str = ""
+    wire_bytes: int = 0
+    decoded_bytes: int = 0
+    first_byte_ms: float = 0.0
+    total_ms: float = 0.0
+    remote: str = ""
+
+    def header(self, name: str) -> str:
+        """The first value of a header, name in lower case; empty if absent."""
+        return next((value for key, value in self.headers if key == name), "")
+
+    def header_values(self, name: str) -> list[str]:
+        """All values of a header, name in lower case."""
+        return [value for key, value in self.headers if key == name]
+
+    @property
+    def is_html(self) -> bool:
+        """Whether the declared type is HTML or XHTML."""
+        return self.content_type in ("text/html", "application/xhtml+xml")
+
+
+FAILURES = {
+    "dns": "the host name does not resolve",
+    "connect": "no connection could be made",
+    "tls": "the secure connection failed",
+    "timeout": "no answer came in time",
+    "reset": "the connection broke off",
+    "protocol": "the answer is not valid HTTP",
+    "too-large": "the answer is larger than the limit",
+    "decode": "the body could not be decompressed",
+    "tangled": "the document is nested too deeply to be read in time",
+    "refused-address": "the address is private and not permitted",
+    "robots-unreachable": "robots.txt gave no answer, so nothing may be fetched",
+}
+
+
+class Hop(msgspec.Struct, frozen=True, gc=False):
+    """One redirect on the way to an answer."""
+
+    url: str
+    status: int
+
+
+class Target(msgspec.Struct, frozen=True, gc=False):
+    """What a run knows of an address a page refers to, with its redirects followed to the end.
+
+    ``state``: ``done``, ``queued`` (never reached), ``disallowed``, ``skipped`` (outside limits), ``unknown``.
+    """
+
+    url: str
+    internal: bool
+    state: str
+    status: int | None = None
+    failure: str = ""
+    hops: tuple[Hop, ...] = ()
+    loop: bool = False
+    final_url: str = ""
+    final_state: str = ""
+    final_status: int | None = None
+    final_failure: str = ""
+
+    @property
+    def examined(self) -> bool:
+        """Whether the run holds a final outcome for the address."""
+        return self.state == "done" and (self.final_state == "done" or self.loop)
+
+    @property
+    def broken(self) -> bool:
+        """Whether a visitor would end at an error or at nothing."""
+        return self.examined and (self.loop or bool(self.final_failure) or (self.final_status or 0) >= 400)
+
+    @property
+    def outcome(self) -> str:
+        """The final outcome in a word or two: a status, or why there is none."""
+        if self.loop:
+            return "redirects in a circle"
+        if self.final_failure:
+            return FAILURES.get(self.final_failure, self.final_failure)
+        return str(self.final_status or "not reached")

@@ -1,0 +1,79 @@
+"""Facts of a document's head: what titles it, describes it and tells search engines about it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import msgspec
+from selectolax.lexbor import LexborNode
+
+from hodcarrier.core.facts.document import Document
+from hodcarrier.core.facts.references import clean
+from hodcarrier.core.facts.values import Placed
+
+VERSION = 1
+
+
+class HeadFacts(msgspec.Struct, frozen=True, array_like=True):
+    """Titles, descriptions, robots directives, canonicals, viewport and refresh, each in the order of the document.
+
+    ``base`` is the raw ``<base href>``, ``refresh`` the URL that a refresh leads to; both empty when there is none.
+    """
+
+    titles: tuple[Placed, ...] = ()
+    descriptions: tuple[Placed, ...] = ()
+    robots: tuple[Placed, ...] = ()
+    canonicals: tuple[Placed, ...] = ()
+    viewport: str | None = None
+    refresh: str = ""
+    base: str = ""
+
+    @classmethod
+    def collect(cls, document: Document) -> HeadFacts:
+        """From a parsed document."""
+        named = document.metas
+        return cls(
+            titles=tuple(_titles(document)),
+            descriptions=tuple(named["description"]),
+            robots=tuple(named["robots"]),
+            canonicals=tuple(document.references.canonicals),
+            viewport=next((meta.text for meta in named["viewport"]), None),
+            refresh=document.references.refresh,
+            base=document.base_raw,
+        )
+
+    @property
+    def title(self) -> str:
+        """The title browsers show: the first in the document; empty if there is none."""
+        return self.titles[0].text if self.titles else ""
+
+    @property
+    def description(self) -> str:
+        """The first meta description inside the head; empty if there is none."""
+        return next((d.text for d in self.descriptions if d.in_head), "")
+
+    @property
+    def canonical(self) -> str:
+        """The URL the document itself names as canonical, if it counts (inside the head); empty if none."""
+        return next((c.url for c in self.canonicals if c.in_head and c.url), "")
+
+    def directives(self) -> frozenset[str]:
+        """Robots directives of the document's metas that count, in lower case."""
+        return frozenset(
+            part.strip().lower() for meta in self.robots if meta.in_head for part in meta.text.split(",") if part.strip()
+        )
+
+
+def _titles(document: Document) -> Iterator[Placed]:
+    for node in document.elements.get("title", ()):
+        inside = node.mem_id in document.head_ids
+        if inside or not _inside_svg(node.parent):
+            yield Placed(clean(node.text_lexbor())[:2000], inside)
+
+
+def _inside_svg(node: LexborNode | None) -> bool:
+    while node is not None:
+        if node.tag == "svg":
+            return True
+        node = node.parent
+    return False

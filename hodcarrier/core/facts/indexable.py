@@ -1,0 +1,86 @@
+"""Whether a page may be indexed: defined once, used by every check, the funnel and the comparison."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from enum import StrEnum
+
+from hodcarrier.core.facts.page import PageFacts
+from hodcarrier.core.states import AddressState
+
+
+class WhyNot(StrEnum):
+    """Why a page cannot be indexed; empty when it can."""
+
+    INDEXABLE = ""
+    DISALLOWED = "disallowed"
+    LEFT_OUT = "left-out"
+    NOT_REACHED = "not-reached"
+    NO_ANSWER = "no-answer"
+    REDIRECT = "redirect"
+    ERROR = "error"
+    NOT_HTML = "not-html"
+    NOINDEX = "noindex"
+    CANONICAL_ELSEWHERE = "canonical-elsewhere"
+
+
+REASONS: dict[str, str] = {
+    WhyNot.DISALLOWED: "kept out by robots.txt",
+    WhyNot.LEFT_OUT: "left out by the plan",
+    WhyNot.NOT_REACHED: "not reached in this run",
+    WhyNot.NO_ANSWER: "gave no answer",
+    WhyNot.REDIRECT: "redirects elsewhere",
+    WhyNot.ERROR: "answers an error",
+    WhyNot.NOT_HTML: "is not an HTML page",
+    WhyNot.NOINDEX: "asks not to be indexed",
+    WhyNot.CANONICAL_ELSEWHERE: "names another page as canonical",
+}
+
+
+def header_directives(values: Iterable[str]) -> frozenset[str]:
+    """Robots directives of ``X-Robots-Tag`` headers that address every agent, in lower case.
+
+    A value may begin with an agent's name and a colon; those lines concern that agent alone and are left out.
+    """
+    found: set[str] = set()
+    for value in values:
+        head = value.partition(",")[0]
+        name, colon, _ = head.partition(":")
+        if colon and name.strip().lower() not in ("unavailable_after", "max-snippet", "max-image-preview", "max-video-preview"):
+            continue
+        found.update(part.strip().lower() for part in value.split(",") if part.strip())
+    return frozenset(found)
+
+
+def is_noindex(directives: frozenset[str]) -> bool:
+    """``noindex`` and ``none`` both keep a page out of the index."""
+    return bool(directives & {"noindex", "none"})
+
+
+def why_not_indexable(
+    *, state: str, status: int | None, facts: PageFacts | None, directives: frozenset[str], canonical: str, url: str
+) -> WhyNot:
+    """The first reason (a key of :data:`REASONS`) why a page cannot be indexed; empty when it can.
+
+    ``state`` is the address's state in the run, ``directives`` those of metas and headers together, ``canonical`` the
+    one that counts, from the document or a ``Link`` header (RFC 8288).
+    """
+    if state == AddressState.DISALLOWED:
+        return WhyNot.DISALLOWED
+    if state == AddressState.SKIPPED:
+        return WhyNot.LEFT_OUT
+    if state == AddressState.QUEUED:
+        return WhyNot.NOT_REACHED
+    if status is None:
+        return WhyNot.NO_ANSWER
+    if 300 <= status < 400:
+        return WhyNot.REDIRECT
+    if status != 200:
+        return WhyNot.ERROR
+    if facts is None:
+        return WhyNot.NOT_HTML
+    if is_noindex(directives):
+        return WhyNot.NOINDEX
+    if canonical and canonical != url:
+        return WhyNot.CANONICAL_ELSEWHERE
+    return WhyNot.INDEXABLE

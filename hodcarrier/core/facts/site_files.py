@@ -1,0 +1,45 @@
+"""The files that speak for a whole site, robots.txt and sitemaps, and the traps that a crawl met."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from hodcarrier.core.web.robots import RobotsTxt
+from hodcarrier.core.web.sitemaps import Sitemap
+
+
+@dataclass(frozen=True)
+class RobotsFile:
+    """robots.txt as it was met: ``status`` ``None`` means no answer came."""
+
+    url: str
+    status: int | None
+    failure: str
+    content_type: str
+    hops: int
+    robots: RobotsTxt
+
+    @property
+    def usable(self) -> bool:
+        """Whether rules could be read (RFC 9309: any 2xx)."""
+        return self.status is not None and 200 <= self.status < 300
+
+
+@dataclass(frozen=True)
+class SitemapFile:
+    """A sitemap as it was met, and where its address came from (``robots``, ``usual``, ``index``)."""
+
+    url: str
+    found: str
+    status: int | None
+    failure: str
+    sitemap: Sitemap
+
+
+@dataclass(frozen=True, slots=True)
+class Trap:
+    """A pattern of addresses that the crawl stopped at its limit (0: the path repeats itself)."""
+
+    pattern: str
+    limit: int
+    examples: tuple[str, ...]

@@ -1,0 +1,1 @@
+"""Judging: health, gain, causes, comparison, confirmation of to-dos, waivers, benchmarks, trends."""

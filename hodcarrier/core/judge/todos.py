@@ -1,0 +1,75 @@
+"""What a run says of a to-do, and when it is due by default."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+
+import numpy as np
+
+from hodcarrier.core.states import PlaceOutcome, Severity, TodoState
+
+TARGET_DAYS = {Severity.CRITICAL: 3, Severity.HIGH: 10, Severity.MEDIUM: 30, Severity.LOW: 90}
+NEXT_STATES = {
+    TodoState.OPEN: (TodoState.DOING, TodoState.DONE, TodoState.DROPPED),
+    TodoState.DOING: (TodoState.OPEN, TodoState.DONE, TodoState.DROPPED),
+    TodoState.DONE: (TodoState.OPEN, TodoState.DOING, TodoState.DROPPED),
+    TodoState.CONFIRMED: (TodoState.OPEN,),
+    TodoState.DROPPED: (TodoState.OPEN,),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Judgement:
+    """The state a to-do has after a run, its flag, how many places are cleared, and a sentence (empty: nothing to say)."""
+
+    state: TodoState
+    flag: str
+    cleared: int
+    sentence: str
+
+
+def judge(state: TodoState, outcomes: Sequence[PlaceOutcome], changed: int = 0) -> Judgement:
+    """Judge a live to-do by what the run saw at its places. ``changed`` of the unverified ones are so because their check changed.
+
+    All cleared: confirmed, whoever did the work. Some still failing: a *done* one is opened again. Anything unverified and
+    nothing failing: it stays as it is.
+    """
+    total = len(outcomes)
+    cleared, still = outcomes.count(PlaceOutcome.CLEARED), outcomes.count(PlaceOutcome.STILL)
+    if total == 0:
+        return Judgement(state, "", 0, "")
+    if cleared == total:
+        places = f"all {total} places" if total > 1 else "its one place"
+        before = "" if state == TodoState.DONE else " It had not been marked done; the audit did that."
+        return Judgement(TodoState.CONFIRMED, "", cleared, f"Confirmed: {places} passed.{before}")
+    if still:
+        flag = f"still there on {still} of {total}"
+        if state == TodoState.DONE:
+            return Judgement(TodoState.OPEN, flag, cleared, f"Opened again: {flag}.")
+        return Judgement(state, flag if cleared else "", cleared, f"{cleared} of {total} places cleared." if cleared else "")
+    unverified = total - cleared
+    flag, sentence = f"{unverified} of {total} places unverified", f"{unverified} of {total} places could not be examined."
+    if changed:
+        flag += ", the check changed"
+        sentence = (
+            f"{changed} of {total} places cannot be confirmed: the check has changed since they were found."
+            " Look at them, and drop the to-do with that reason if they are in order."
+        )
+    return Judgement(state, flag, cleared, sentence)
+
+
+def default_due(severity: Severity, today: date, holidays: Sequence[date] = ()) -> date:
+    """The due date for a severity: 3, 10, 30 or 90 working days after ``today``."""
+    return add_working_days(today, TARGET_DAYS[severity], holidays)
+
+
+def add_working_days(day: date, days: int, holidays: Sequence[date] = ()) -> date:
+    """The day that lies so many working days (Monday to Friday, ``holidays`` left out) after ``day``.
+
+    A day that is none itself, such as a Saturday, counts like the last working day before it: one working day after it is Monday.
+    """
+    found = np.busday_offset(np.datetime64(day), days, roll="backward", holidays=np.array(holidays, dtype="datetime64[D]"))
+    result: date = found.astype(object)
+    return result

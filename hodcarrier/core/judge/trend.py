@@ -1,0 +1,52 @@
+"""Trends: a robust slope and a state in a word, so that one odd run does not flip the verdict."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+
+import numpy as np
+
+POINTS_MIN = 3
+STEADY_PER_MONTH = 1.0
+
+
+class TrendState(StrEnum):
+    """Where a figure is going, in a word."""
+
+    IMPROVING = "improving"
+    STEADY = "steady"
+    WORSENING = "worsening"
+    TOO_FEW = "too few runs"
+
+
+@dataclass(frozen=True, slots=True)
+class Trend:
+    """``slope_per_month``: change of the figure in 30 days (``None`` with too few runs). ``state``: a word for it."""
+
+    state: TrendState
+    slope_per_month: float | None
+    change: float | None
+
+
+def assess(points: Sequence[tuple[datetime, float]], high_is_good: bool = True, steady: float = STEADY_PER_MONTH) -> Trend:
+    """The Theil–Sen slope (median of all pairwise slopes) of dated figures.
+
+    A slope within ± ``steady`` per 30 days is *steady*; fewer than three points are *too few runs*.
+    """
+    if len(points) < POINTS_MIN:
+        return Trend(TrendState.TOO_FEW, None, points[-1][1] - points[0][1] if len(points) == 2 else None)
+    days = np.array([(moment - points[0][0]).total_seconds() / 86400 for moment, _ in points])
+    values = np.array([value for _, value in points])
+    first, second = np.triu_indices(len(points), 1)
+    apart = days[second] - days[first]
+    usable = apart > 0
+    if not usable.any():
+        return Trend(TrendState.TOO_FEW, None, None)
+    slope = float(np.median((values[second] - values[first])[usable] / apart[usable])) * 30
+    state = TrendState.STEADY
+    if abs(slope) > steady:
+        state = TrendState.IMPROVING if (slope > 0) == high_is_good else TrendState.WORSENING
+    return Trend(state, slope, float(values[-1] - values[0]))

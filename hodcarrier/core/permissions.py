@@ -1,0 +1,150 @@
+"""Who may do what: one table of operations by roles. Routes, the OpenAPI document, the console and the tests read it here."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+
+class Role(StrEnum):
+    """What a member is to the agency. A fixer (developer, writer) works on to-dos; a guest belongs to one client."""
+
+    OWNER = "owner"
+    LEAD = "lead"
+    ANALYST = "analyst"
+    FIXER = "fixer"
+    GUEST = "guest"
+
+
+class Extent(StrEnum):
+    """What an operation may be done with: nothing, one's own items, those of one's own client, or those of any client."""
+
+    NONE = "none"
+    OWN_ITEMS = "own-items"
+    OWN_CLIENT = "own-client"
+    ANY_CLIENT = "any-client"
+
+
+@dataclass(frozen=True, slots=True)
+class Permission:
+    """What each role may do with one operation. ``public``: without signing in."""
+
+    owner: Extent = Extent.NONE
+    lead: Extent = Extent.NONE
+    analyst: Extent = Extent.NONE
+    fixer: Extent = Extent.NONE
+    guest: Extent = Extent.NONE
+    public: bool = False
+
+    def of(self, role: Role) -> Extent:
+        """What a role may do."""
+        extent: Extent = getattr(self, role.value)
+        return extent
+
+    @property
+    def roles(self) -> list[Role]:
+        """The roles that may do it at all, the most trusted first."""
+        return [role for role in Role if self.of(role) is not Extent.NONE]
+
+    def words(self) -> str:
+        """Who may do it, for a message: "an owner or lead"."""
+        names = [role.value for role in self.roles]
+        if not names:
+            return "nobody"
+        article = "an" if names[0][0] in "aeiou" else "a"
+        return f"{article} {names[0]}" if len(names) == 1 else f"{article} {', '.join(names[:-1])} or {names[-1]}"
+
+
+_ANY, _CLIENT, _ITEMS = Extent.ANY_CLIENT, Extent.OWN_CLIENT, Extent.OWN_ITEMS
+PUBLIC = Permission(_ANY, _ANY, _ANY, _ANY, _ANY, public=True)
+ONESELF = Permission(_ITEMS, _ITEMS, _ITEMS, _ITEMS, _ITEMS)
+STAFF_ITEMS = Permission(_ITEMS, _ITEMS, _ITEMS, _ITEMS)
+EVERYBODY = Permission(_ANY, _ANY, _ANY, _ANY, _ANY)
+READERS = Permission(_ANY, _ANY, _ANY, _ANY, _CLIENT)
+STAFF = Permission(_ANY, _ANY, _ANY, _ANY)
+ANALYSTS = Permission(_ANY, _ANY, _ANY)
+WORKERS = Permission(_ANY, _ANY, _ANY, _ITEMS)
+LEADS = Permission(_ANY, _ANY)
+OWNERS = Permission(_ANY)
+
+PERMISSIONS: dict[str, Permission] = {
+    # people
+    "sign_in": PUBLIC,
+    "sign_out": PUBLIC,
+    "who_am_i": ONESELF,
+    "change_profile": ONESELF,
+    "list_members": STAFF,
+    "add_member": LEADS,
+    "change_member": OWNERS,
+    "list_tokens": STAFF_ITEMS,
+    "add_token": STAFF_ITEMS,
+    "revoke_token": STAFF_ITEMS,
+    # clients and sites
+    "list_clients": READERS,
+    "add_client": ANALYSTS,
+    "change_client": ANALYSTS,
+    "remove_client": LEADS,
+    "list_sites": STAFF,
+    "get_site": READERS,
+    "add_site": ANALYSTS,
+    "remove_site": LEADS,
+    # plans, access and schedules
+    "list_plan_settings": STAFF,
+    "get_plan": STAFF,
+    "change_plan": ANALYSTS,
+    "preview_plan": STAFF,
+    "get_plan_toml": STAFF,
+    "replace_plan": ANALYSTS,
+    "copy_plan": ANALYSTS,
+    "get_access": ANALYSTS,
+    "set_access": ANALYSTS,
+    "remove_access": ANALYSTS,
+    "get_schedule": STAFF,
+    "set_schedule": ANALYSTS,
+    "remove_schedule": ANALYSTS,
+    # notes on a site
+    "list_remarks": STAFF,
+    "add_remark": ANALYSTS,
+    "remove_remark": ANALYSTS,
+    "list_waivers": STAFF,
+    "add_waiver": ANALYSTS,
+    "remove_waiver": ANALYSTS,
+    "list_metrics": STAFF,
+    "import_metrics": ANALYSTS,
+    "get_trend": READERS,
+    # runs and what they found
+    "list_runs": STAFF,
+    "start_run": ANALYSTS,
+    "get_run": STAFF,
+    "watch_run": STAFF,
+    "stop_run": ANALYSTS,
+    "resume_run": ANALYSTS,
+    "list_checks": STAFF,
+    "get_check": STAFF,
+    "list_causes": STAFF,
+    "list_findings": STAFF,
+    "list_pages": STAFF,
+    "get_page": STAFF,
+    "look_at_page": STAFF,
+    "export_run": STAFF,
+    "compare_runs": STAFF,
+    # work
+    "get_desk": STAFF,
+    "list_todos": STAFF,
+    "get_todo": STAFF,
+    "add_todo": ANALYSTS,
+    "change_todo": WORKERS,
+    "list_benchmarks": STAFF,
+    "get_benchmark": STAFF,
+    "add_benchmark": ANALYSTS,
+    "start_round": ANALYSTS,
+    "list_reports": READERS,
+    "get_report": READERS,
+    "add_report": ANALYSTS,
+    "get_report_page": READERS,
+    "get_report_pdf": READERS,
+    # the catalogue
+    "list_catalogue": EVERYBODY,
+    "get_catalogue_entry": EVERYBODY,
+    "search": STAFF,
+}

@@ -1,0 +1,120 @@
+"""The closed sets of values that records carry: severities, states, purposes. Each is spelled out here and nowhere else."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+
+class Severity(StrEnum):
+    """How much a failing check costs, the worst first."""
+
+    CRITICAL = "critical"
+    HIGH = "high"
+    MEDIUM = "medium"
+    LOW = "low"
+
+
+class Effort(StrEnum):
+    """How much work one fix takes, the least first."""
+
+    SMALL = "small"
+    MEDIUM = "medium"
+    LARGE = "large"
+
+
+class RunState(StrEnum):
+    """The state of a run, in the order it goes through them."""
+
+    QUEUED = "queued"
+    CRAWLING = "crawling"
+    EXAMINING = "examining"
+    DONE = "done"
+    STOPPED = "stopped"
+    FAILED = "failed"
+
+
+ACTIVE_RUN = (RunState.QUEUED, RunState.CRAWLING, RunState.EXAMINING)
+CLAIMED_RUN = (RunState.CRAWLING, RunState.EXAMINING)
+
+
+class RunPurpose(StrEnum):
+    """What a run is for: an audit of a client's site, or one site's part of a benchmark round."""
+
+    AUDIT = "audit"
+    BENCHMARK = "benchmark"
+
+
+class SiteKind(StrEnum):
+    """Whether a site is the client's own or one it competes with."""
+
+    OWN = "own"
+    COMPETITOR = "competitor"
+
+
+class TodoState(StrEnum):
+    """The state of a to-do."""
+
+    OPEN = "open"
+    DOING = "doing"
+    DONE = "done"
+    CONFIRMED = "confirmed"
+    DROPPED = "dropped"
+
+
+LIVE_TODO = (TodoState.OPEN, TodoState.DOING, TodoState.DONE)
+UNFINISHED_TODO = (TodoState.OPEN, TodoState.DOING)
+
+
+class PlaceOutcome(StrEnum):
+    """What the last run said of one place of a to-do."""
+
+    STILL = "still"
+    CLEARED = "cleared"
+    UNVERIFIED = "unverified"
+
+
+class Change(StrEnum):
+    """The class of a finding in a comparison, in the order they are shown."""
+
+    NEW = "new"
+    NEW_WITH_PAGE = "new-with-page"
+    NEW_TO_VIEW = "new-to-view"
+    RETURNED = "returned"
+    FIXED = "fixed"
+    GONE_WITH_PAGE = "gone-with-page"
+    UNVERIFIED = "unverified"
+    CHECK_CHANGED = "check-changed"
+    WAIVER_ENDED = "waiver-ended"
+    WAIVED = "waived"
+    STILL_THERE = "still-there"
+
+
+NEW_CHANGES = (Change.NEW, Change.NEW_WITH_PAGE, Change.NEW_TO_VIEW)
+
+
+class DateOrder(StrEnum):
+    """How a member reads dates: 26 Nov 2026, Nov 26, 2026 or 2026-11-26."""
+
+    DAY_FIRST = "day-first"
+    MONTH_FIRST = "month-first"
+    YEAR_FIRST = "year-first"
+
+
+class AddressState(StrEnum):
+    """What a run did with a URL."""
+
+    QUEUED = "queued"
+    DONE = "done"
+    DISALLOWED = "disallowed"
+    SKIPPED = "skipped"
+
+
+class TodoEventKind(StrEnum):
+    """What happened to a to-do."""
+
+    MADE = "made"
+    STATE = "state"
+    ASSIGNED = "assigned"
+    DUE = "due"
+    COMMENT = "comment"
+    RUN = "run"

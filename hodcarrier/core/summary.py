@@ -1,0 +1,196 @@
+"""The small results of a run that go into the register: its summary, its changes since the run before, its part in a benchmark.
+
+They are stored, so they are typed and versioned (:mod:`hodcarrier.core.stored`). The HTTP interface shows them as they are.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from enum import StrEnum
+from typing import Any
+
+from hodcarrier.core.facts.probes import ProbeFacts
+from hodcarrier.core.states import NEW_CHANGES, Change, Severity
+from hodcarrier.core.stored import Format
+from hodcarrier.core.web.parameters import SessionParameter
+
+
+class RunEnd(StrEnum):
+    """Why a crawl ended."""
+
+    COMPLETE = "complete"
+    PAGES = "pages"
+    TIME = "time"
+    STOPPED = "stopped"
+
+
+END_WORDS: dict[str, str] = {
+    RunEnd.COMPLETE: "whole site reached",
+    RunEnd.PAGES: "stopped at the page limit",
+    RunEnd.TIME: "stopped at the time limit",
+    RunEnd.STOPPED: "stopped by a person",
+}
+
+
+@dataclass(frozen=True)
+class CheckFigures:
+    """What one check found in a run. ``gain`` in health points; ``pages`` are scored pages that fail it."""
+
+    area: str
+    severity: Severity
+    findings: int
+    waived: int
+    pages: int
+    fixes: int
+    gain: float
+    unverified: int
+    crashed: int
+    summary: str = ""
+    subject: str = ""
+
+
+@dataclass(frozen=True)
+class SeverityFigures:
+    """How many checks of a severity fail, and their findings."""
+
+    checks: int
+    findings: int
+
+
+@dataclass(frozen=True)
+class FunnelStep:
+    """A step of the funnel of URLs, and how many URLs come so far."""
+
+    id: str
+    label: str
+    count: int
+
+
+@dataclass(frozen=True)
+class Crash:
+    """A check that raised at a subject."""
+
+    check: str
+    subject: str
+    error: str
+
+
+@dataclass(frozen=True)
+class Measures:
+    """What sites are compared by (:data:`hodcarrier.core.judge.benchmark.MEASURES`). Shares in percent; ``None`` without a base."""
+
+    documents: int = 0
+    health: float | None = None
+    severe_free_ratio: float | None = None
+    indexable_ratio: float | None = None
+    description_ratio: float | None = None
+    alt_ratio: float | None = None
+    https_ratio: float | None = None
+    compressed_ratio: float | None = None
+    listed_ratio: float | None = None
+    data_ratio: float | None = None
+    first_byte_ms_median: float | None = None
+    html_bytes_median: float | None = None
+    words_median: float | None = None
+    depth_p90: float | None = None
+
+
+@dataclass(frozen=True)
+class RunSummary:
+    """All figures of a run that lists, trends, benchmarks and the console's summary need."""
+
+    health: float | None
+    site_factor: float
+    areas: dict[str, float | None]
+    pages_scored: int
+    findings: int
+    waived: int
+    unverified: int
+    severities: dict[Severity, SeverityFigures]
+    checks: dict[str, CheckFigures]
+    funnel: list[FunnelStep]
+    dropouts: dict[str, int]
+    measures: Measures
+    end: str
+    end_words: str
+    notices: list[str]
+    session_parameters: list[SessionParameter] = field(default_factory=list)
+    crashes: list[Crash] = field(default_factory=list)
+    catalogue: str = ""
+    probes: ProbeFacts | None = None
+
+
+@dataclass(frozen=True)
+class CheckChange:
+    """One check in a comparison: its findings by class."""
+
+    check: str
+    severity: Severity
+    summary: str
+    counts: dict[Change, int]
+
+    @property
+    def new(self) -> int:
+        """Findings that are new in any way, or came back."""
+        return sum(self.counts.get(change, 0) for change in (*NEW_CHANGES, Change.RETURNED))
+
+
+@dataclass(frozen=True)
+class SettingChange:
+    """A setting, a check or the catalogue that differs between two runs."""
+
+    name: str
+    base: str
+    head: str
+
+
+@dataclass(frozen=True)
+class RunChanges:
+    """What changed since the run before."""
+
+    counts: dict[Change, int]
+    by_check: list[CheckChange]
+    settings: list[SettingChange]
+    robots_changed: bool = False
+    newly_blocked: int = 0
+    todos_confirmed: int = 0
+
+    @property
+    def new(self) -> int:
+        """Findings that are new in any way."""
+        return sum(self.counts.get(change, 0) for change in NEW_CHANGES)
+
+
+@dataclass(frozen=True)
+class RoundSite:
+    """One site's part in a benchmark round; ``None`` figures when its run failed. ``failing_pages`` are by check."""
+
+    site_id: int
+    host: str
+    run_id: str
+    pages: int | None
+    measures: Measures | None
+    failing_pages: dict[str, int] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class RoundResult:
+    """A benchmark round that has ended, the own site first."""
+
+    sites: list[RoundSite]
+
+
+def _lift_summary(values: dict[str, Any]) -> dict[str, Any]:
+    """Summaries that were stored without a version are like those of version 1."""
+    return values
+
+
+def _lift_changes(values: dict[str, Any]) -> dict[str, Any]:
+    """Before there was a version, settings were triples."""
+    settings = [{"name": name, "base": base, "head": head} for name, base, head in values.get("settings", [])]
+    return {**values, "settings": settings}
+
+
+SUMMARY = Format(RunSummary, "run summary", 1, {0: _lift_summary})
+CHANGES = Format(RunChanges, "comparison", 1, {0: _lift_changes})
+ROUND = Format(RoundResult, "benchmark round")

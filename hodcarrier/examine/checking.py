@@ -1,0 +1,195 @@
+"""The pass over checks: every check looks at everything it is about, and what it yields becomes findings."""
+
+from __future__ import annotations
+
+from array import array
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+from xxhash import xxh3_64_intdigest
+
+from hodcarrier.core.catalogue import Entry, Fail, FileView, GroupView, Outcome, PageView, SiteView, Subject, Unsure
+from hodcarrier.core.facts.answer import Answer
+from hodcarrier.core.judge.causes import cause_key
+from hodcarrier.core.judge.fingerprints import fingerprint
+from hodcarrier.core.judge.waivers import Waiver, covered
+from hodcarrier.core.summary import Crash
+from hodcarrier.examine.measures import Gathered
+from hodcarrier.examine.scoring import SITE_ROW, Tape
+from hodcarrier.examine.views import RunViews
+from hodcarrier.examine.writing import Results
+from hodcarrier.runfile import schema
+from hodcarrier.runfile.reader import RunFile
+from hodcarrier.runfile.sights import SITE
+
+CRASHES_KEPT = 1_000
+
+
+@dataclass
+class Tally:
+    """What is counted of one check. ``keys`` are the pages of a group check by what they share."""
+
+    entry: Entry[Any]
+    limits: dict[str, float]
+    findings: int = 0
+    waived: int = 0
+    unverified: int = 0
+    crashed: int = 0
+    keys: defaultdict[str, array[int]] = field(default_factory=lambda: defaultdict(lambda: array("I")))
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """What is being looked at: its address id, the rows of the scored pages that its faults count for, its template."""
+
+    subject: str
+    address: int | None
+    rows: Sequence[int]
+    template: str = ""
+
+
+class Checking:
+    """Runs checks over the views of one run. Findings go to ``results``, what figures need of them to ``tape``."""
+
+    def __init__(
+        self, views: RunViews, tallies: Sequence[Tally], waivers: Sequence[Waiver], rows: dict[int, int], results: Results
+    ) -> None:
+        self.views = views
+        self.tallies = tallies
+        self.waivers = waivers
+        self.rows = rows
+        self.results = results
+        self.tape = Tape()
+        self.crashes: list[Crash] = []
+        self.gathered = Gathered()
+        self._causes: dict[int, int] = {}
+
+    def _about(self, subject: Subject) -> list[int]:
+        return [n for n, tally in enumerate(self.tallies) if tally.entry.check.subject == subject]
+
+    def pages(self) -> None:
+        """Look at every page; group checks note which pages belong together."""
+        by_reach: dict[str, list[int]] = {"address": [], "answer": [], "document": []}
+        for n in self._about(Subject.PAGE):
+            by_reach[self.tallies[n].entry.check.reach].append(n)
+        group_tallies = [self.tallies[n] for n in self._about(Subject.GROUP)]
+        checks_of_answers = sorted(by_reach["address"] + by_reach["answer"])
+        checks_of_documents = sorted(checks_of_answers + by_reach["document"])
+        for i, view in self.views.pages():
+            answer = view.answer
+            document = view.facts is not None and answer is not None and answer.status == 200 and not answer.failure
+            self.gathered.add(view)
+            if view.state not in ("queued", "skipped"):
+                answered = answer is not None and answer.status is not None
+                checks = checks_of_documents if document else checks_of_answers if answered else by_reach["address"]
+                place = Place(view.url, i, self._rows_of(i), view.facts.template.key if view.facts else "")
+                for n in checks:
+                    self._look(n, view, place)
+            if document and view.indexable:
+                for tally in group_tallies:
+                    if key := tally.entry.key(view):
+                        tally.keys[key].append(i)
+
+    def _rows_of(self, i: int) -> tuple[int, ...]:
+        return (self.rows[i],) if i in self.rows else ()
+
+    def groups(self) -> None:
+        """Look at pages that share something."""
+        for n in self._about(Subject.GROUP):
+            tally = self.tallies[n]
+            for key, ids in tally.keys.items():
+                if len(ids) < 2:
+                    continue
+                members = sorted((self.views.url_of(i), i) for i in ids)
+                group = GroupView(key, tuple(url for url, _ in members))
+                fails = [o for o in self._outcomes(tally, group, group.members[0]) if isinstance(o, Fail)]
+                for url, i in members:
+                    self._take_all(n, fails, Place(url, i, self._rows_of(i)))
+            tally.keys.clear()
+
+    def files(self, run: RunFile) -> None:
+        """Look at every file of the site that was asked for or is disallowed."""
+        checks = self._about(Subject.FILE)
+        for i, kind in self.views.file_kinds.items():
+            item = self.views.known[i]
+            if item.state not in (schema.DONE, schema.DISALLOWED):
+                continue
+            answer = run.answer(i) or Answer(None)
+            users = [self.rows[u] for u in self.views.file_users.get(i, ()) if u in self.rows]
+            state, target = schema.STATES[item.state], self.views.target(item.url)
+            view = FileView(item.url, kind, state, item.rule, answer, target, len(users), self.views.plan)
+            for n in checks:
+                if item.state == schema.DONE or self.tallies[n].entry.check.reach == "address":
+                    self._look(n, view, Place(item.url, i, users))
+
+    def site(self, site: SiteView) -> None:
+        """Look at the site as a whole."""
+        for n in self._about(Subject.SITE):
+            self._look(n, site, Place(SITE, None, (SITE_ROW,)))
+
+    def _look(self, n: int, view: PageView | FileView | SiteView, place: Place) -> None:
+        tally = self.tallies[n]
+        outcomes = self._outcomes(tally, view, place.subject)
+        if outcomes:
+            self._take_all(n, [o for o in outcomes if isinstance(o, Fail)], place)
+            self._leave_all(tally, [o for o in outcomes if isinstance(o, Unsure)], place.subject)
+
+    def _outcomes(self, tally: Tally, view: PageView | FileView | GroupView | SiteView, subject: str) -> list[Outcome]:
+        """What a check yields. One that raises is recorded as crashed for the subject, and the run goes on."""
+        try:
+            return list(tally.entry.find(view, tally.limits))
+        except Exception as error:  # noqa: BLE001
+            tally.crashed += 1
+            if len(self.crashes) < CRASHES_KEPT:
+                self.crashes.append(Crash(tally.entry.id, subject, f"{type(error).__name__}: {error}"[:300]))
+            key = fingerprint(tally.entry.identity, subject, "")
+            self.results.add_unverified(key, tally.entry.id, subject, "", "the check crashed")
+            return []
+
+    def _take_all(self, n: int, fails: Sequence[Fail], place: Place) -> None:
+        """Take the findings of one check on one subject; a place that is yielded twice counts once."""
+        entry = self.tallies[n].entry
+        seen: set[str] = set()
+        own_causes: dict[str, int] = {}
+        for fail in fails:
+            if fail.place not in seen:
+                seen.add(fail.place)
+                self._take(n, entry, fail, place, own_causes)
+
+    def _take(self, n: int, entry: Entry[Any], fail: Fail, place: Place, own_causes: dict[str, int]) -> None:
+        tally = self.tallies[n]
+        key = fingerprint(entry.identity, place.subject, fail.place)
+        name = fail.cause or cause_key(entry.check.cause, place.subject, place.template, fail.key, fail.place)
+        cause = self._cause(n, name, place.subject, own_causes)
+        waived = bool(self.waivers) and covered(self.waivers, entry.id, place.subject, key)
+        if waived:
+            tally.waived += 1
+        else:
+            tally.findings += 1
+            self.tape.note(n, cause, place.rows)
+        self.results.add_finding(key, entry.id, place.address, place.subject, fail, cause, waived)
+
+    def _cause(self, n: int, name: str, subject: str, own_causes: dict[str, int]) -> int:
+        """The number of a cause. Those that belong to one subject need not be remembered beyond it: each is looked at once."""
+        if name == subject:
+            if name not in own_causes:
+                own_causes[name] = self.tape.new_cause(n)
+                self.results.add_cause(own_causes[name], None)
+            return own_causes[name]
+        short = xxh3_64_intdigest(f"{n} {name}".encode("utf-8", "surrogatepass"))
+        cause = self._causes.get(short)
+        if cause is None:
+            cause = self._causes[short] = self.tape.new_cause(n)
+            self.results.add_cause(cause, name)
+        return cause
+
+    def _leave_all(self, tally: Tally, unsure: Sequence[Unsure], subject: str) -> None:
+        seen: set[str] = set()
+        for outcome in unsure:
+            if outcome.place not in seen:
+                seen.add(outcome.place)
+                tally.unverified += 1
+                key = fingerprint(tally.entry.identity, subject, outcome.place)
+                self.results.add_unverified(key, tally.entry.id, subject, outcome.place, outcome.reason)

@@ -1,0 +1,286 @@
+"""The facts of one run arranged for checks: addresses in memory, pages streamed."""
+
+from __future__ import annotations
+
+import sqlite3
+from array import array
+from collections import defaultdict, deque
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import lru_cache
+
+from hodcarrier.core.catalogue.views import PageView
+from hodcarrier.core.facts.answer import Answer, Hop, Target
+from hodcarrier.core.facts.indexable import header_directives, why_not_indexable
+from hodcarrier.core.facts.page import PageFacts
+from hodcarrier.core.facts.values import FILE_KINDS, FOLLOWED_KINDS, STEP_KINDS
+from hodcarrier.core.plan import Plan
+from hodcarrier.core.web.link_header import canonical_from_header
+from hodcarrier.runfile import schema
+from hodcarrier.runfile.packing import LINK_CODES, link_edges, unpack_facts, unpack_links
+from hodcarrier.runfile.reader import ANSWER_COLUMNS, make_answer
+
+HOPS_MAX = 10
+_FAR = 1 << 30
+
+
+@dataclass(slots=True)
+class Known:
+    """What is held in memory of every address."""
+
+    url: str
+    role: int
+    state: int
+    depth: int | None
+    found_by: int
+    rule: str
+    status: int | None = None
+    failure: str = ""
+    redirect_id: int | None = None
+    why_not: str = ""
+    html: bool = False
+
+
+@dataclass(frozen=True)
+class Neighbourhood:
+    """Where a single page stands among the pages of another run: the ids of pages that link to it there, whether a sitemap lists
+    it, its depth and how it was found."""
+
+    url: str
+    inlinks: Sequence[int]
+    listed: bool
+    depth: int | None
+    found_by: int
+
+
+@dataclass
+class RunViews:
+    """Everything checks may ask of a run."""
+
+    db: sqlite3.Connection
+    plan: Plan
+    known: list[Known]
+    ids: dict[str, int]
+    listed: set[int]
+    inlinks: dict[int, Sequence[int]] = field(default_factory=dict)
+    file_users: dict[int, Sequence[int]] = field(default_factory=dict)
+    file_kinds: dict[int, str] = field(default_factory=dict)
+    once_indexable: set[str] = field(default_factory=set)
+    outside_answers: bool = False
+
+    @classmethod
+    def load(cls, db: sqlite3.Connection, plan: Plan, neighbourhood: Neighbourhood | None = None) -> RunViews:
+        """Read addresses and answers, and the link graph from the packed links."""
+        known = [Known("", 2, schema.SKIPPED, None, 0, "")]
+        for url, role, state, depth, found_by, rule in db.execute(
+            "SELECT url, role, state, depth, found_by, rule FROM address ORDER BY id"
+        ):
+            known.append(Known(url, role, state, depth, found_by, rule))
+        for row_id, status, failure, redirect in db.execute("SELECT address_id, status, failure, redirect_id FROM answer"):
+            item = known[row_id]
+            item.status, item.failure, item.redirect_id = status, failure, redirect
+        listed = {row[0] for row in db.execute("SELECT DISTINCT address_id FROM listed")}
+        views = cls(db, plan, known, {k.url: i for i, k in enumerate(known) if i}, listed)
+        views.outside_answers = any(item.role == schema.EXTERNAL and item.status is not None for item in known)
+        views._read_graph()
+        views._read_verdicts()
+        if neighbourhood is not None:
+            views._place(neighbourhood)
+        return views
+
+    def _place(self, found: Neighbourhood) -> None:
+        here = self.ids[found.url]
+        self.inlinks[here] = found.inlinks
+        if found.listed:
+            self.listed.add(here)
+        self.known[here].depth, self.known[here].found_by = found.depth, found.found_by
+
+    def _read_graph(self) -> None:
+        # Arrays of four bytes a link: a list of numbers would take ten times as much.
+        inlinks: defaultdict[int, array[int]] = defaultdict(lambda: array("I"))
+        users: defaultdict[int, array[int]] = defaultdict(lambda: array("I"))
+        outgoing: dict[int, array[int]] = {}
+        links = frozenset() if self.plan.obey_nofollow else FOLLOWED_KINDS
+        documents = {i for (i,) in self.db.execute("SELECT address_id FROM page") if self.known[i].status == 200}
+        file_codes = {code for code, kind in LINK_CODES.items() if kind in FILE_KINDS}
+        steps = {code for code, kind in LINK_CODES.items() if kind in STEP_KINDS - FOLLOWED_KINDS | links}
+        for source, blob in self.db.execute("SELECT address_id, links FROM page"):
+            followed: dict[int, None] = {}
+            unfollowed: dict[int, None] = {}
+            files: dict[int, None] = {}
+            targets, codes = link_edges(blob)
+            for target, code in zip(targets, codes, strict=True):
+                item = self.known[target]
+                if item.role == 0 and target != source:
+                    if code & 1:
+                        followed[target] = None
+                    elif code in steps:
+                        unfollowed[target] = None
+                if code in file_codes and item.role < schema.EXTERNAL and target not in documents:
+                    files[target] = None
+                    self.file_kinds.setdefault(target, LINK_CODES[code])
+            for target in followed:
+                inlinks[target].append(source)
+            for target in files:
+                users[target].append(source)
+            outgoing[source] = array("I", {**followed, **unfollowed} if unfollowed else followed)
+        self.inlinks, self.file_users = dict(inlinks), dict(users)
+        self._set_depths(outgoing)
+
+    def _set_depths(self, outgoing: Mapping[int, Sequence[int]]) -> None:
+        """The fewest clicks from a start address to every page. A redirect costs none; a frame or a refresh counts as a click."""
+        depths: dict[int, int] = {i: 0 for i, k in enumerate(self.known) if k.found_by & schema.FOUND_START}
+        queue = deque(depths)
+        while queue:
+            here = queue.popleft()
+            hop = self.known[here].redirect_id
+            if hop is not None and depths.get(hop, _FAR) > depths[here]:
+                depths[hop] = depths[here]
+                queue.appendleft(hop)
+            for target in outgoing.get(here, ()):
+                if depths.get(target, _FAR) > depths[here] + 1:
+                    depths[target] = depths[here] + 1
+                    queue.append(target)
+        for i, item in enumerate(self.known):
+            if item.role == 0:
+                item.depth = depths.get(i)
+
+    def _read_verdicts(self) -> None:
+        pages = {row[0] for row in self.db.execute("SELECT address_id FROM page")}
+        for i, item in enumerate(self.known):
+            item.html = i in pages
+            if item.role == 0 and not item.html:
+                item.why_not = self.why_not(i, None, None)
+        for i, answer, facts in self._documents():
+            self.known[i].why_not = self.why_not(i, answer, facts)
+
+    def _documents(self) -> Iterator[tuple[int, Answer, PageFacts]]:
+        sql = f"SELECT page.address_id, facts, {ANSWER_COLUMNS} FROM page JOIN answer ON answer.address_id = page.address_id"
+        for row_id, facts, *answer in self.db.execute(sql):
+            yield row_id, make_answer(tuple(answer)), unpack_facts(facts, ())
+
+    def why_not(self, i: int, answer: Answer | None, facts: PageFacts | None) -> str:
+        """The reason an address may not be indexed (empty: it may)."""
+        item = self.known[i]
+        return why_not_indexable(
+            state=schema.STATES[item.state],
+            status=item.status,
+            facts=facts,
+            directives=self.directives(answer, facts),
+            canonical=canonical_of(answer, facts, item.url),
+            url=item.url,
+        )
+
+    def pages(self) -> Iterator[tuple[int, PageView]]:
+        """Every page address with its view, in the order of ids."""
+        sql = (
+            f"SELECT address.id, page.facts, page.links, {ANSWER_COLUMNS} FROM address"
+            " LEFT JOIN answer ON answer.address_id = address.id LEFT JOIN page ON page.address_id = address.id"
+            " WHERE role = 0 ORDER BY address.id"
+        )
+        lookup = lru_cache(maxsize=50_000)(self.target)
+        for row_id, facts_blob, links_blob, *columns in self.db.execute(sql):
+            answer = make_answer(tuple(columns)) if columns[4] is not None else None
+            facts = unpack_facts(facts_blob, unpack_links(links_blob, self.url_of)) if facts_blob is not None else None
+            yield row_id, self._view(row_id, answer, facts, lookup)
+
+    def page(self, i: int) -> PageView | None:
+        """The view of one page address."""
+        sql = (
+            f"SELECT page.facts, page.links, {ANSWER_COLUMNS} FROM answer LEFT JOIN page USING (address_id) WHERE address_id = ?"
+        )
+        row = self.db.execute(sql, (i,)).fetchone()
+        if row is None:
+            return self._view(i, None, None, self.target)
+        facts = unpack_facts(row[0], unpack_links(row[1], self.url_of)) if row[0] is not None else None
+        return self._view(i, make_answer(tuple(row[2:])), facts, self.target)
+
+    def _view(self, i: int, answer: Answer | None, facts: PageFacts | None, lookup: object) -> PageView:
+        item = self.known[i]
+        return PageView(
+            url=item.url,
+            state=schema.STATES[item.state],
+            depth=item.depth,
+            answer=answer,
+            facts=facts,
+            directives=self.directives(answer, facts),
+            canonical=canonical_of(answer, facts, item.url),
+            why_not=item.why_not,
+            inlinks=len(self.inlinks.get(i, ())),
+            listed=i in self.listed,
+            is_start=bool(item.found_by & schema.FOUND_START),
+            robots_rule=item.rule,
+            was_indexable=item.url in self.once_indexable,
+            plan=self.plan,
+            lookup=lookup,  # type: ignore[arg-type]
+            facts_of=self.facts_of,
+        )
+
+    def directives(self, answer: Answer | None, facts: PageFacts | None) -> frozenset[str]:
+        """The robots directives that count by the plan: noindex may be left aside, for staging sites."""
+        found = directives_of(answer, facts)
+        return found if self.plan.obey_noindex else found - {"noindex", "none"}
+
+    def url_of(self, i: int) -> str:
+        """The URL of an address id."""
+        return self.known[i].url
+
+    def facts_of(self, url: str) -> PageFacts | None:
+        """Facts of another page by its URL, without links."""
+        row = self.db.execute("SELECT facts FROM page WHERE address_id = ?", (self.ids.get(url, 0),)).fetchone()
+        return unpack_facts(row[0], ()) if row else None
+
+    def target(self, url: str) -> Target:
+        """What the run knows of an address, with redirects followed to their end."""
+        i = self.ids.get(url)
+        if i is None:
+            return Target(url, False, "unknown")
+        item = self.known[i]
+        hops: list[Hop] = []
+        seen = {i}
+        at, end = i, item
+        loop = False
+        while end.redirect_id is not None:
+            hops.append(Hop(end.url, end.status or 0))
+            at = end.redirect_id
+            end = self.known[at]
+            if at in seen or len(hops) > HOPS_MAX:
+                loop = True
+                break
+            seen.add(at)
+        return Target(
+            url,
+            item.role < 2,
+            "skipped" if item.role == schema.EXTERNAL and not self.outside_answers else schema.STATES[item.state],
+            item.status,
+            item.failure,
+            tuple(hops),
+            loop,
+            end.url,
+            schema.STATES[end.state],
+            end.status,
+            end.failure if end.status is None else "",
+        )
+
+    def is_scored(self, i: int) -> bool:
+        """HTML or an error answer; not a redirect; kept out by robots.txt only if it was indexable in an earlier run."""
+        item = self.known[i]
+        if item.role != 0:
+            return False
+        if item.state == schema.DISALLOWED:
+            return item.url in self.once_indexable
+        if item.state != schema.DONE or item.redirect_id is not None:
+            return False
+        return item.html or item.status is None or item.status >= 400
+
+
+def directives_of(answer: Answer | None, facts: PageFacts | None) -> frozenset[str]:
+    """Robots directives of metas and ``X-Robots-Tag`` headers together."""
+    from_header = header_directives(answer.header_values("x-robots-tag")) if answer else frozenset()
+    return from_header | (facts.head.directives() if facts else frozenset())
+
+
+def canonical_of(answer: Answer | None, facts: PageFacts | None, url: str) -> str:
+    """The canonical that counts: the document's, else that of a ``Link`` header (RFC 8288)."""
+    named = facts.head.canonical if facts else ""
+    return named or (canonical_from_header(answer.header_values("link"), url) if answer else "")

@@ -1,0 +1,118 @@
+"""Writing what an examination finds into the run file, in parts, so that it need not stay in memory."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from collections.abc import Callable, Mapping, Sequence
+from typing import Any
+
+from hodcarrier.core.catalogue import AREAS, Entry, Fail
+from hodcarrier.core.judge.causes import cause_line
+from hodcarrier.examine.scoring import Scores, Tape
+from hodcarrier.examine.views import RunViews
+from hodcarrier.runfile import schema
+from hodcarrier.runfile.packing import pack_ids
+
+BATCH = 5_000
+
+
+class Results:
+    """The result tables of one run file, in one transaction that the caller commits."""
+
+    def __init__(self, db: sqlite3.Connection) -> None:
+        self.db = db
+        self.findings = 0
+        self._findings: list[tuple[Any, ...]] = []
+        self._seeds: list[tuple[int, int, str | None]] = []
+        self._unverified: list[tuple[Any, ...]] = []
+
+    def clear(self) -> None:
+        """Results of an earlier examination of the same file give way."""
+        if not self.db.in_transaction:
+            self.db.execute("BEGIN")
+        for table in schema.RESULT_TABLES:
+            self.db.execute(f"DROP TABLE IF EXISTS {table}")
+        for statement in schema.RESULTS.split(";"):
+            if statement.strip():
+                self.db.execute(statement)
+        self.db.execute("DROP TABLE IF EXISTS temp.cause_seed")
+        # The first finding of every cause, and its key where that is not the finding's subject.
+        self.db.execute("CREATE TEMP TABLE cause_seed (id INTEGER PRIMARY KEY, first INTEGER NOT NULL, key TEXT)")
+
+    def add_cause(self, cause: int, key: str | None) -> None:
+        """Note a cause whose first finding is the next one to be added. ``key`` is ``None`` when it is the finding's subject."""
+        self._seeds.append((cause + 1, self.findings + 1, key))
+
+    def add_finding(
+        self, key: bytes, check: str, address: int | None, subject: str, fail: Fail, cause: int, waived: bool
+    ) -> None:
+        """Add a finding."""
+        self.findings += 1
+        data = json.dumps(dict(fail.data))
+        self._findings.append((self.findings, key, check, address, subject, fail.place, fail.key, data, cause + 1, waived))
+        if len(self._findings) >= BATCH:
+            self.flush()
+
+    def add_unverified(self, key: bytes, check: str, subject: str, place: str, reason: str) -> None:
+        """Add a place that could not be examined."""
+        self._unverified.append((key, check, subject, place, reason))
+        if len(self._unverified) >= BATCH:
+            self.flush()
+
+    def flush(self) -> None:
+        """Write what was gathered since the last time."""
+        self.db.executemany("INSERT INTO finding VALUES (?,?,?,?,?,?,?,?,?,?)", self._findings)
+        self.db.executemany("INSERT INTO temp.cause_seed VALUES (?,?,?)", self._seeds)
+        self.db.executemany("INSERT OR IGNORE INTO unverified VALUES (?,?,?,?,?)", self._unverified)
+        for gathered in (self._findings, self._seeds, self._unverified):
+            gathered.clear()
+
+    def write_verdicts(self, views: RunViews, rows: Mapping[int, int], scores: Scores) -> None:
+        """Write what was judged of every page address, and the link graph."""
+
+        def row(i: int) -> tuple[Any, ...]:
+            item = views.known[i]
+            inlinks = len(views.inlinks.get(i, ()))
+            at = rows.get(i)
+            if at is None:
+                return (i, 0, item.why_not, inlinks, None, 0, 0, 0, 0)
+            return (i, 1, item.why_not, inlinks, float(scores.page_healths[at]), *(int(c) for c in scores.counts[at]))
+
+        pages = [i for i, item in enumerate(views.known) if i and item.role == 0]
+        self.db.executemany("INSERT INTO verdict VALUES (?,?,?,?,?,?,?,?,?)", (row(i) for i in pages))
+        self.db.executemany("UPDATE address SET depth = ? WHERE id = ?", ((views.known[i].depth, i) for i in pages))
+        sources = {**views.inlinks, **views.file_users}
+        self.db.executemany("INSERT INTO inlink VALUES (?,?)", ((i, pack_ids(ids)) for i, ids in sources.items()))
+
+    def write_causes(self, entry_of: Callable[[int], Entry[Any]], tape: Tape, scores: Scores) -> None:
+        """Write the causes, each with a line made from its first finding."""
+        seeds = self.db.execute(
+            "SELECT s.id, coalesce(s.key, f.subject), f.message, f.evidence FROM temp.cause_seed s JOIN finding f ON f.id = s.first"
+            " ORDER BY s.id"
+        )
+        batch: list[tuple[Any, ...]] = []
+        for number, key, message, evidence in seeds:
+            cause = number - 1
+            entry = entry_of(tape.cause_check[cause])
+            findings, pages, data = tape.cause_findings[cause], int(scores.cause_pages[cause]), json.loads(evidence)
+            line = cause_line(entry.check.cause_line, entry.check.cause, key, data, findings, pages) or entry.message(
+                message, data
+            )
+            batch.append((number, entry.id, key, line, findings, pages, float(scores.cause_gains[cause])))
+            if len(batch) >= BATCH:
+                self.db.executemany("INSERT INTO cause VALUES (?,?,?,?,?,?,?)", batch)
+                batch.clear()
+        self.db.executemany("INSERT INTO cause VALUES (?,?,?,?,?,?,?)", batch)
+        self.db.execute("DROP TABLE temp.cause_seed")
+
+    def write_check(self, entry: Entry[Any], limits: Mapping[str, float], state: str, figures: Sequence[float]) -> None:
+        """Write a check with its texts as they are now, so that the file explains itself for ever.
+
+        ``figures`` are findings, waived, pages, fixes, gain, unverified and crashed.
+        """
+        check = entry.check
+        texts = (check.effort, check.summary, check.why, check.fix, check.standard, json.dumps(dict(check.messages)))
+        facts = (entry.id, entry.identity, entry.area, AREAS[entry.area], check.severity, check.subject, check.reach)
+        row = (*facts, *texts, json.dumps(dict(limits)), check.revision, state, *figures)
+        self.db.execute(f"INSERT INTO check_state VALUES ({','.join('?' * len(row))})", row)

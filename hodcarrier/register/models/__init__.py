@@ -1,0 +1,32 @@
+"""The tables of the register, by noun."""
+
+from hodcarrier.register.models.base import Base
+from hodcarrier.register.models.people import LogEntry, Member, SignIn, Token
+from hodcarrier.register.models.runs import Run, RunProgress
+from hodcarrier.register.models.sites import Client, Metric, Remark, Schedule, Site, SiteAccess, WaiverRow
+from hodcarrier.register.models.todos import Todo, TodoEvent, TodoFinding
+from hodcarrier.register.models.work import Benchmark, BenchmarkRound, Delivery, Report
+
+__all__ = [
+    "Base",
+    "Benchmark",
+    "BenchmarkRound",
+    "Client",
+    "Delivery",
+    "LogEntry",
+    "Member",
+    "Metric",
+    "Remark",
+    "Report",
+    "Run",
+    "RunProgress",
+    "Schedule",
+    "SignIn",
+    "Site",
+    "SiteAccess",
+    "Todo",
+    "TodoEvent",
+    "TodoFinding",
+    "Token",
+    "WaiverRow",
+]

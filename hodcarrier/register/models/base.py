@@ -1,0 +1,88 @@
+"""What all tables share: the kinds of columns, and the base class."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from enum import StrEnum
+from typing import Any
+
+from sqlalchemy import (
+    JSON,
+    DateTime,
+    Dialect,
+    Enum,
+    TypeDecorator,
+)
+from sqlalchemy.orm import DeclarativeBase
+
+from hodcarrier.core import plan, summary
+from hodcarrier.core.permissions import Role
+from hodcarrier.core.plan import Plan
+from hodcarrier.core.states import DateOrder, PlaceOutcome, RunPurpose, RunState, Severity, SiteKind, TodoEventKind, TodoState
+from hodcarrier.core.stored import Format
+from hodcarrier.core.summary import RoundResult, RunChanges, RunSummary
+
+
+class UtcTime(TypeDecorator[datetime]):
+    """Aware UTC moments; SQLite keeps no zone, so it is put back when a row is read."""
+
+    impl = DateTime
+    cache_ok = True
+
+    def process_bind_param(self, value: datetime | None, dialect: Dialect) -> datetime | None:  # noqa: ARG002
+        """To naive UTC."""
+        return value.astimezone(UTC).replace(tzinfo=None) if value is not None else None
+
+    def process_result_value(self, value: datetime | None, dialect: Dialect) -> datetime | None:  # noqa: ARG002
+        """To aware UTC."""
+        return value.replace(tzinfo=UTC) if value is not None else None
+
+
+class Stored(TypeDecorator[Any]):
+    """A typed value with its version (:mod:`hodcarrier.core.stored`), as JSON."""
+
+    impl = JSON
+    cache_ok = True
+
+    def __init__(self, form: Format[Any] | None = None) -> None:
+        super().__init__(none_as_null=True)
+        self.form = form
+
+    @property
+    def _format(self) -> Format[Any]:
+        if self.form is None:
+            raise TypeError("a stored value needs its format")
+        return self.form
+
+    def process_bind_param(self, value: Any, dialect: Dialect) -> Any:  # noqa: ARG002
+        """To plain values."""
+        return None if value is None else self._format.dump(value)
+
+    def process_result_value(self, value: Any, dialect: Dialect) -> Any:  # noqa: ARG002
+        """To the value. Raises :class:`~hodcarrier.core.errors.DamagedRecord`."""
+        return None if value is None else self._format.load(value)
+
+
+def _word(kind: type[StrEnum]) -> Enum:
+    """A column for one of a closed set of words, kept as the word."""
+    return Enum(kind, native_enum=False, length=20, values_callable=lambda members: [m.value for m in members])
+
+
+_WORDS = (Role, RunState, RunPurpose, SiteKind, Severity, TodoState, TodoEventKind, PlaceOutcome, DateOrder)
+_COLUMNS: dict[Any, Any] = {
+    datetime: UtcTime,
+    dict[str, Any]: JSON,
+    list[str]: JSON,
+    list[int]: JSON,
+    **{kind: _word(kind) for kind in _WORDS},
+    Plan: Stored(plan.STORED),
+    RunSummary: Stored(summary.SUMMARY),
+    RunChanges: Stored(summary.CHANGES),
+    RoundResult: Stored(summary.ROUND),
+}
+
+
+class Base(DeclarativeBase):
+    """All tables."""
+
+    type_annotation_map = _COLUMNS

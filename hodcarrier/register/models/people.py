@@ -1,0 +1,61 @@
+"""Members, their sessions and tokens, and the log of what they changed."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from sqlalchemy import ForeignKey, Index, String, text
+from sqlalchemy.orm import Mapped, mapped_column
+
+from hodcarrier.core.permissions import Role
+from hodcarrier.core.states import DateOrder
+from hodcarrier.register.models.base import Base
+
+
+class Member(Base):
+    """Somebody who signs in. A guest belongs to one client."""
+
+    __tablename__ = "member"
+    __table_args__ = (Index("member_name", text("name COLLATE NOCASE"), unique=True),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(200))
+    email: Mapped[str] = mapped_column(String(320), unique=True)
+    role: Mapped[Role]
+    password_hash: Mapped[str] = mapped_column(String(200))
+    client_id: Mapped[int | None] = mapped_column(ForeignKey("client.id", ondelete="CASCADE"))
+    created_at: Mapped[datetime]
+    active: Mapped[bool] = mapped_column(default=True)
+    date_order: Mapped[DateOrder] = mapped_column(default=DateOrder.DAY_FIRST)
+
+
+class SignIn(Base):
+    """A session of the console; only the hash of its secret is kept."""
+
+    __tablename__ = "sign_in"
+    secret_hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    member_id: Mapped[int] = mapped_column(ForeignKey("member.id", ondelete="CASCADE"))
+    expires_at: Mapped[datetime]
+
+
+class Token(Base):
+    """A bearer token; shown once, kept as a hash."""
+
+    __tablename__ = "token"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    member_id: Mapped[int] = mapped_column(ForeignKey("member.id", ondelete="CASCADE"))
+    name: Mapped[str] = mapped_column(String(200))
+    secret_hash: Mapped[str] = mapped_column(String(64), unique=True)
+    begins: Mapped[str] = mapped_column(String(12))
+    created_at: Mapped[datetime]
+    revoked_at: Mapped[datetime | None]
+
+
+class LogEntry(Base):
+    """Who changed what, when."""
+
+    __tablename__ = "log_entry"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    at: Mapped[datetime]
+    member_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))
+    action: Mapped[str] = mapped_column(String(80))
+    subject: Mapped[str] = mapped_column(String(300))

@@ -1,0 +1,57 @@
+"""Runs and how far they have come."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import ForeignKey, Index, String, Text, text
+from sqlalchemy.orm import Mapped, mapped_column, relationship
+
+from hodcarrier.core.plan import Plan
+from hodcarrier.core.states import RunPurpose, RunState
+from hodcarrier.core.summary import RunChanges, RunSummary
+from hodcarrier.register.models.base import Base
+from hodcarrier.register.models.sites import Site
+
+
+class Run(Base):
+    """One audit. ``summary`` is there when it is done; page-level results are in its run file.
+
+    A run that is crawled or examined is claimed by ``worker_id`` until ``lease_until``; a lease that lapses is taken over.
+    """
+
+    __tablename__ = "run"
+    __table_args__ = (
+        Index("run_site", "site_id", "purpose", "state", "requested_at"),
+        Index("run_active", "site_id", "purpose", unique=True, sqlite_where=text("state IN ('queued', 'crawling', 'examining')")),
+    )
+    id: Mapped[str] = mapped_column(String(20), primary_key=True)
+    site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
+    state: Mapped[RunState]
+    purpose: Mapped[RunPurpose]
+    round_id: Mapped[int | None] = mapped_column(ForeignKey("benchmark_round.id", ondelete="CASCADE"))
+    plan: Mapped[Plan]
+    reason: Mapped[str] = mapped_column(Text, default="")
+    requested_at: Mapped[datetime]
+    started_at: Mapped[datetime | None]
+    finished_at: Mapped[datetime | None]
+    clock_offset_s: Mapped[float] = mapped_column(default=0.0)
+    base_id: Mapped[str | None] = mapped_column(String(20))
+    health: Mapped[float | None]
+    summary: Mapped[RunSummary | None]
+    changes: Mapped[RunChanges | None]
+    worker_id: Mapped[str | None] = mapped_column(String(120))
+    lease_until: Mapped[datetime | None]
+    attempts: Mapped[int] = mapped_column(default=0)
+    stop_requested_at: Mapped[datetime | None]
+    site: Mapped[Site] = relationship()
+
+
+class RunProgress(Base):
+    """How far a run has come, as its worker told it last."""
+
+    __tablename__ = "run_progress"
+    run_id: Mapped[str] = mapped_column(ForeignKey("run.id", ondelete="CASCADE"), primary_key=True)
+    at: Mapped[datetime]
+    figures: Mapped[dict[str, Any]]

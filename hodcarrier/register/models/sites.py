@@ -1,0 +1,110 @@
+"""Clients, their sites, and what is noted about them."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+
+from sqlalchemy import ForeignKey, Index, String, Text, UniqueConstraint, text
+from sqlalchemy.orm import Mapped, mapped_column, relationship
+
+from hodcarrier.core.plan import Plan
+from hodcarrier.core.states import SiteKind
+from hodcarrier.register.models.base import Base
+from hodcarrier.register.models.people import Member
+
+
+class Client(Base):
+    """A client of the agency. ``holidays`` are days (ISO 8601) that are no working days for it."""
+
+    __tablename__ = "client"
+    __table_args__ = (Index("client_name", text("name COLLATE NOCASE"), unique=True),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(200))
+    holidays: Mapped[list[str]] = mapped_column(default=list)
+    created_at: Mapped[datetime]
+    sites: Mapped[list[Site]] = relationship(back_populates="client", cascade="all, delete-orphan", order_by="Site.id")
+
+
+class Site(Base):
+    """A site of a client (``own``) or one it competes with (``competitor``)."""
+
+    __tablename__ = "site"
+    __table_args__ = (UniqueConstraint("client_id", "host"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    client_id: Mapped[int] = mapped_column(ForeignKey("client.id", ondelete="CASCADE"))
+    host: Mapped[str] = mapped_column(String(300))
+    kind: Mapped[SiteKind]
+    plan: Mapped[Plan]
+    plan_version: Mapped[int] = mapped_column(default=1)
+    created_at: Mapped[datetime]
+    client: Mapped[Client] = relationship(back_populates="sites")
+    schedule: Mapped[Schedule | None] = relationship(back_populates="site", cascade="all, delete-orphan")
+
+
+class SiteAccess(Base):
+    """What opens a site that is not public, sealed by the vault."""
+
+    __tablename__ = "site_access"
+    site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"), primary_key=True)
+    sealed: Mapped[str] = mapped_column(Text)
+    changed_at: Mapped[datetime]
+
+
+class Schedule(Base):
+    """When a site's runs are due, and who is told."""
+
+    __tablename__ = "schedule"
+    site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"), primary_key=True)
+    rule: Mapped[str] = mapped_column(String(300))
+    at: Mapped[str] = mapped_column(String(8))
+    zone: Mapped[str] = mapped_column(String(60))
+    anchor: Mapped[datetime]
+    next_due_at: Mapped[datetime | None]
+    mail_to: Mapped[list[str]]
+    site: Mapped[Site] = relationship(back_populates="schedule")
+
+
+class Remark(Base):
+    """A dated note on a site's timeline."""
+
+    __tablename__ = "remark"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
+    day: Mapped[date]
+    text: Mapped[str] = mapped_column(Text)
+    author_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))
+    created_at: Mapped[datetime]
+
+
+class WaiverRow(Base):
+    """A waiver with its reason. ``replaced``: it had ended when another one of the same scope was made."""
+
+    __tablename__ = "waiver"
+    __table_args__ = (
+        Index("waiver_scope", "site_id", "check_id", "pattern", "fingerprint", unique=True, sqlite_where=text("NOT replaced")),
+    )
+    id: Mapped[int] = mapped_column(primary_key=True)
+    site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
+    check_id: Mapped[str] = mapped_column(String(80))
+    pattern: Mapped[str] = mapped_column(Text, default="")
+    fingerprint: Mapped[str] = mapped_column(String(32), default="")
+    reason: Mapped[str] = mapped_column(Text)
+    author_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))
+    start: Mapped[date]
+    end: Mapped[date | None]
+    replaced: Mapped[bool] = mapped_column(default=False)
+    created_at: Mapped[datetime]
+    author: Mapped[Member | None] = relationship()
+
+
+class Metric(Base):
+    """A figure the crawl cannot know, with its date and source."""
+
+    __tablename__ = "metric"
+    __table_args__ = (UniqueConstraint("site_id", "name", "day"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
+    name: Mapped[str] = mapped_column(String(80))
+    day: Mapped[date]
+    value: Mapped[float]
+    source: Mapped[str] = mapped_column(String(200))

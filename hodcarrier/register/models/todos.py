@@ -1,0 +1,74 @@
+"""To-dos, their places and their story."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+
+from sqlalchemy import ForeignKey, Index, LargeBinary, String, Text, text
+from sqlalchemy.orm import Mapped, mapped_column, relationship
+
+from hodcarrier.core.states import PlaceOutcome, Severity, TodoEventKind, TodoState
+from hodcarrier.register.models.base import Base
+from hodcarrier.register.models.people import Member
+from hodcarrier.register.models.sites import Site
+
+
+class Todo(Base):
+    """A piece of work handed to somebody."""
+
+    __tablename__ = "todo"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
+    title: Mapped[str] = mapped_column(String(300))
+    note: Mapped[str] = mapped_column(Text, default="")
+    check_id: Mapped[str] = mapped_column(String(80), default="")
+    severity: Mapped[Severity]
+    state: Mapped[TodoState]
+    flag: Mapped[str] = mapped_column(String(300), default="")
+    drop_reason: Mapped[str] = mapped_column(Text, default="")
+    assignee_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))
+    author_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))
+    due: Mapped[date | None]
+    places: Mapped[int] = mapped_column(default=0)
+    cleared: Mapped[int] = mapped_column(default=0)
+    version: Mapped[int] = mapped_column(default=1)
+    created_at: Mapped[datetime]
+    closed_at: Mapped[datetime | None]
+    site: Mapped[Site] = relationship()
+    assignee: Mapped[Member | None] = relationship(foreign_keys=[assignee_id])
+    linked: Mapped[list[TodoFinding]] = relationship(cascade="all, delete-orphan")
+    events: Mapped[list[TodoEvent]] = relationship(cascade="all, delete-orphan", order_by="TodoEvent.id")
+
+
+class TodoFinding(Base):
+    """A finding a to-do is about, by its fingerprint; ``outcome`` is what the last run said of it.
+
+    ``rule`` is what decided when it was seen last: the check's revision and limits. ``live`` follows the state of the to-do, so
+    that the database itself keeps a finding out of a second one.
+    """
+
+    __tablename__ = "todo_finding"
+    __table_args__ = (Index("todo_finding_live", "site_id", "fingerprint", unique=True, sqlite_where=text("live")),)
+    todo_id: Mapped[int] = mapped_column(ForeignKey("todo.id", ondelete="CASCADE"), primary_key=True)
+    fingerprint: Mapped[bytes] = mapped_column(LargeBinary(16), primary_key=True)
+    site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
+    live: Mapped[bool] = mapped_column(default=True)
+    check_id: Mapped[str] = mapped_column(String(80))
+    rule: Mapped[str] = mapped_column(Text, default="")
+    subject: Mapped[str] = mapped_column(Text)
+    place: Mapped[str] = mapped_column(Text)
+    outcome: Mapped[PlaceOutcome] = mapped_column(default=PlaceOutcome.STILL)
+
+
+class TodoEvent(Base):
+    """Something that happened to a to-do: a change by a member, a comment, or what a run said."""
+
+    __tablename__ = "todo_event"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    todo_id: Mapped[int] = mapped_column(ForeignKey("todo.id", ondelete="CASCADE"))
+    at: Mapped[datetime]
+    member_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))
+    run_id: Mapped[str | None] = mapped_column(String(20))
+    kind: Mapped[TodoEventKind]
+    text: Mapped[str] = mapped_column(Text)
+    member: Mapped[Member | None] = relationship()

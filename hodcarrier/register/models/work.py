@@ -1,0 +1,66 @@
+"""Benchmarks, reports and deliveries."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Any
+
+from sqlalchemy import ForeignKey, Index, String, Text, text
+from sqlalchemy.orm import Mapped, mapped_column, relationship
+
+from hodcarrier.core.summary import RoundResult
+from hodcarrier.register.models.base import Base
+from hodcarrier.register.models.sites import Site
+
+
+class Benchmark(Base):
+    """An own site and its competitors under one plan."""
+
+    __tablename__ = "benchmark"
+    __table_args__ = (Index("benchmark_name", text("name COLLATE NOCASE"), unique=True),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(200))
+    site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
+    competitor_ids: Mapped[list[int]]
+    pages_max: Mapped[int]
+    created_at: Mapped[datetime]
+    site: Mapped[Site] = relationship()
+    rounds: Mapped[list[BenchmarkRound]] = relationship(cascade="all, delete-orphan", order_by="BenchmarkRound.id")
+
+
+class BenchmarkRound(Base):
+    """One run of every site of a benchmark within one window. ``result`` is there when all of them have ended."""
+
+    __tablename__ = "benchmark_round"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    benchmark_id: Mapped[int] = mapped_column(ForeignKey("benchmark.id", ondelete="CASCADE"))
+    requested_at: Mapped[datetime]
+    result: Mapped[RoundResult | None]
+
+
+class Report(Base):
+    """A report as it was made: the values are kept, so that it can be drawn again as it was."""
+
+    __tablename__ = "report"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
+    title: Mapped[str] = mapped_column(String(300))
+    from_day: Mapped[date]
+    to_day: Mapped[date]
+    note: Mapped[str] = mapped_column(Text, default="")
+    values: Mapped[dict[str, Any]]
+    author_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))
+    created_at: Mapped[datetime]
+    site: Mapped[Site] = relationship()
+
+
+class Delivery(Base):
+    """A mail that was sent, or could not be."""
+
+    __tablename__ = "delivery"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    at: Mapped[datetime]
+    run_id: Mapped[str | None] = mapped_column(String(20))
+    recipient: Mapped[str] = mapped_column(String(320))
+    subject: Mapped[str] = mapped_column(String(300))
+    error: Mapped[str] = mapped_column(Text, default="")

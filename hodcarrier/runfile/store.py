@@ -1,0 +1,134 @@
+"""Where run files are kept. Everything that needs one asks a :class:`RunStore`; only its implementations build paths."""
+
+from __future__ import annotations
+
+import fcntl
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, Protocol
+
+from hodcarrier.core.errors import Unavailable
+from hodcarrier.core.plan import Plan, plan_values
+from hodcarrier.runfile.reader import RunFile
+from hodcarrier.runfile.writer import RunWriter
+
+
+class RunStore(Protocol):
+    """Keeps the files of runs by their ids. A file is a *part* while it is written, and whole once it is sealed."""
+
+    def __hash__(self) -> int:
+        """Stores are values: two of one place are alike."""
+        ...
+
+    def open(self, run_id: str) -> RunFile:
+        """A whole file, for reading. Raises :class:`~hodcarrier.core.errors.DamagedRun`."""
+        ...
+
+    def has(self, run_id: str) -> bool:
+        """Whether there is a whole file."""
+        ...
+
+    def has_part(self, run_id: str) -> bool:
+        """Whether there is a part that a run can go on with."""
+        ...
+
+    def begin(self, run_id: str, plan: Plan, meta: dict[str, Any]) -> RunWriter:
+        """The part of a run, begun or gone on with."""
+        ...
+
+    def seal(self, run_id: str) -> None:
+        """Make a finished part whole."""
+        ...
+
+    def drop_part(self, run_id: str) -> None:
+        """Remove the part of a run, and what belongs to it."""
+        ...
+
+    def whole_path(self, run_id: str) -> Path:
+        """A local path with the content of a whole file, to be sent to somebody."""
+        ...
+
+    @contextmanager
+    def hold(self, run_id: str) -> Iterator[bool]:
+        """Be the only one who writes a run's part; yields whether nobody else does already."""
+        ...
+
+
+@dataclass(frozen=True)
+class LocalRunStore:
+    """Run files in one folder of this machine."""
+
+    folder: Path
+
+    def make(self) -> LocalRunStore:
+        """Make the folder if it is not there. Raises :class:`Unavailable`."""
+        try:
+            self.folder.mkdir(parents=True, exist_ok=True)
+        except OSError as error:
+            raise Unavailable(f"{self.folder} cannot be made: {error.strerror}.", "Name another folder with --data.") from None
+        return self
+
+    def whole_path(self, run_id: str) -> Path:
+        """Where the whole file is."""
+        return self.folder / f"{run_id}.sqlite"
+
+    def _part_path(self, run_id: str) -> Path:
+        return self.folder / f"{run_id}.part"
+
+    def open(self, run_id: str) -> RunFile:
+        """A whole file, for reading. Raises :class:`~hodcarrier.core.errors.DamagedRun`."""
+        return RunFile.open(self.whole_path(run_id))
+
+    def has(self, run_id: str) -> bool:
+        """Whether there is a whole file."""
+        return self.whole_path(run_id).is_file()
+
+    def has_part(self, run_id: str) -> bool:
+        """Whether there is a part that a run can go on with."""
+        return self._part_path(run_id).is_file()
+
+    def begin(self, run_id: str, plan: Plan, meta: dict[str, Any]) -> RunWriter:
+        """The part of a run, begun or gone on with."""
+        return open_part(self._part_path(run_id), plan, {"run_id": run_id, **meta})
+
+    def seal(self, run_id: str) -> None:
+        """Make a finished part whole."""
+        self._part_path(run_id).rename(self.whole_path(run_id))
+
+    def drop_part(self, run_id: str) -> None:
+        """Remove the part of a run, and what belongs to it."""
+        part = self._part_path(run_id)
+        for path in (part, part.with_name(part.name + "-wal"), part.with_name(part.name + "-shm"), self._lock_path(run_id)):
+            path.unlink(missing_ok=True)
+
+    def _lock_path(self, run_id: str) -> Path:
+        return self.folder / f"{run_id}.lock"
+
+    @contextmanager
+    def hold(self, run_id: str) -> Iterator[bool]:
+        """Be the only one who writes a run's part, by a lock that the system lets go of with the process."""
+        with self._lock_path(run_id).open("w") as held:
+            try:
+                fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            except BlockingIOError:
+                yield False
+                return
+            yield True
+
+
+def open_part(path: Path, plan: Plan, meta: dict[str, Any]) -> RunWriter:
+    """The unfinished run file at ``path``, made if it is not there.
+
+    One that died before its first commit, or was begun by another release, is made anew.
+    """
+    if path.exists():
+        version = RunWriter.version_of(path)
+        writer = RunWriter.resume(path) if version in (None, RunWriter.VERSION) else None
+        if writer is not None and writer.meta("plan") is not None:
+            return writer
+        if writer is not None:
+            writer.close()
+        path.unlink()
+    return RunWriter.create(path, {"plan": plan_values(plan), **meta})

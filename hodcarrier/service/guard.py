@@ -1,0 +1,172 @@
+"""Routes from operations: each is declared by its operation, and refuses whoever the table of permissions does not name."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Annotated, Any, TypeVar
+
+from fastapi import APIRouter, Depends, Request
+from fastapi.responses import Response
+from sqlalchemy.orm import Session
+
+from hodcarrier.core.errors import NotAllowed, NotFound
+from hodcarrier.core.permissions import Extent, Permission, Role
+from hodcarrier.register.models import Benchmark, Client, Member, Remark, Report, Run, Site, Todo, WaiverRow
+from hodcarrier.service.deps import actual_run, signed_in, workspace
+from hodcarrier.usecases.workspace import Workspace
+from hodcarrier.wire.base import Problem
+from hodcarrier.wire.operations import OPERATIONS, Operation
+
+Handler = TypeVar("Handler", bound=Callable[..., Any])
+PROBLEMS: dict[int | str, dict[str, Any]] = {code: {"model": Problem} for code in (401, 403, 404, 409, 422)}
+
+
+@dataclass(frozen=True)
+class Grant:
+    """Who asks, and how far the permission reaches."""
+
+    member: Member
+    extent: Extent
+
+    @property
+    def only_client(self) -> int | None:
+        """The one client whose things may be seen; ``None``: any."""
+        return self.member.client_id if self.extent == Extent.OWN_CLIENT else None
+
+
+@dataclass(frozen=True)
+class Belonging:
+    """Whom a thing belongs to: a client, and perhaps a member who works on it."""
+
+    client_id: int | None
+    member_id: int | None = None
+
+
+Finder = Callable[[Session, Any], Belonging | None]
+
+
+def _of_site(session: Session, site_id: int) -> Belonging | None:
+    site = session.get(Site, site_id)
+    return Belonging(site.client_id) if site else None
+
+
+def _of_todo(session: Session, todo_id: int) -> Belonging | None:
+    todo = session.get(Todo, todo_id)
+    return Belonging(todo.site.client_id, todo.assignee_id) if todo else None
+
+
+def _on_site(kind: type[Run] | type[Remark] | type[WaiverRow] | type[Benchmark] | type[Report]) -> Finder:
+    def find(session: Session, key: Any) -> Belonging | None:
+        found: Any = session.get(kind, key)
+        return _of_site(session, found.site_id) if found else None
+
+    return find
+
+
+# Whom the thing that a path names belongs to, by the name of its parameter.
+BELONGING: dict[str, Finder] = {
+    "client_id": lambda session, key: Belonging(key) if session.get(Client, key) else None,
+    "site_id": _of_site,
+    "todo_id": _of_todo,
+    "run_id": _on_site(Run),
+    "remark_id": _on_site(Remark),
+    "waiver_id": _on_site(WaiverRow),
+    "benchmark_id": _on_site(Benchmark),
+    "report_id": _on_site(Report),
+}
+
+
+def check_extent(work: Workspace, grant: Grant, operation: Operation, path: dict[str, str]) -> None:
+    """Refuse things that are not within the extent. Another client's are not found; a colleague's may not be changed."""
+    if grant.extent == Extent.ANY_CLIENT:
+        return
+    with work.reading() as session:
+        for name, kind in operation.path_parameters:
+            if name not in BELONGING:
+                continue
+            try:
+                key = kind(actual_run(work, path[name]) if name == "run_id" else path[name])
+            except ValueError:
+                continue  # the route itself says what is wrong with it
+            found = BELONGING[name](session, key)
+            if grant.extent == Extent.OWN_CLIENT and (found is None or found.client_id != grant.member.client_id):
+                raise NotFound("There is nothing of that kind for you here.", "Ask the agency for the right link.")
+            if grant.extent == Extent.OWN_ITEMS and found is not None and found.member_id != grant.member.id:
+                raise NotAllowed(
+                    f"As {_a(grant.member.role)} you may change your own to-dos only.", "Ask its assignee or a lead."
+                )
+
+
+def require(member: Member, permission: Permission, deed: str) -> Extent:
+    """How far a member may go. Raises :class:`NotAllowed` for one who may not at all; ``deed`` is what it is about."""
+    extent = permission.of(member.role)
+    if extent == Extent.NONE:
+        raise NotAllowed(f"{deed} needs {permission.words()}; you are {_a(member.role)}.", "Ask an owner.")
+    return extent
+
+
+def _a(role: Role) -> str:
+    return f"an {role}" if role.value[0] in "aeiou" else f"a {role}"
+
+
+def guard(operation: Operation) -> Callable[[Request], None]:
+    """The dependency that lets nobody through to an operation but those who may do it."""
+
+    def check(request: Request) -> None:
+        if operation.permission.public:
+            return
+        work = workspace(request)
+        member = signed_in(request, work)
+        deed = f"“{operation.name.replace('_', ' ').capitalize()}”"
+        grant = Grant(member, require(member, operation.permission, deed))
+        check_extent(work, grant, operation, request.path_params)
+        request.state.grant = grant
+
+    return check
+
+
+def granted(request: Request) -> Grant:
+    """The grant under which a request is served."""
+    found: Grant = request.state.grant
+    return found
+
+
+def member_of(request: Request) -> Member:
+    """Who asks."""
+    return granted(request).member
+
+
+Granted = Annotated[Grant, Depends(granted)]
+Asker = Annotated[Member, Depends(member_of)]
+
+
+def serves(router: APIRouter, name: str) -> Callable[[Handler], Handler]:
+    """Serve an operation by a handler: method, path, result, status and permission are those of the operation."""
+    operation = OPERATIONS[name]
+
+    def register(handler: Handler) -> Handler:
+        document = operation.result is bytes
+        options: dict[str, Any] = {"response_class": Response} if document else {"response_model": operation.result}
+        router.add_api_route(
+            operation.path,
+            handler,
+            methods=[operation.method],
+            name=operation.name,
+            operation_id=operation.name,
+            description=operation.summary,
+            status_code=operation.success,
+            tags=[operation.noun],
+            dependencies=[Depends(guard(operation))],
+            responses=PROBLEMS,
+            openapi_extra={"x-permission": permission_document(operation.permission)},
+            **options,
+        )
+        return handler
+
+    return register
+
+
+def permission_document(permission: Permission) -> dict[str, Any]:
+    """A permission as the OpenAPI document shows it: the extent of every role, and whether anybody may."""
+    return {"public": permission.public, **{role.value: permission.of(role).value for role in Role}}

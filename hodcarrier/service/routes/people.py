@@ -1,0 +1,75 @@
+"""Members, sessions and tokens."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter, Request, Response
+
+from hodcarrier.core.permissions import OWNERS, PERMISSIONS, Extent, Role
+from hodcarrier.service.deps import COOKIE, Work
+from hodcarrier.service.guard import Asker, require, serves
+from hodcarrier.usecases import members
+from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, ProfileChange, SignInBody, TokenBody, TokenOut
+
+router = APIRouter()
+
+
+def _with_permissions(member: MemberOut) -> MemberOut:
+    may = sorted(name for name, permission in PERMISSIONS.items() if permission.of(member.role) != Extent.NONE)
+    return member.model_copy(update={"may": may})
+
+
+@serves(router, "sign_in")
+def sign_in(body: SignInBody, work: Work, response: Response) -> MemberOut:
+    secret, member = members.sign_in(work, body.email, body.password)
+    response.set_cookie(COOKIE, secret, max_age=members.SESSION_DAYS * 86400, httponly=True, samesite="lax", path="/")
+    return _with_permissions(member)
+
+
+@serves(router, "who_am_i")
+def who_am_i(member: Asker) -> MemberOut:
+    return _with_permissions(MemberOut.model_validate(member))
+
+
+@serves(router, "sign_out")
+def sign_out(request: Request, work: Work) -> Response:
+    members.sign_out(work, request.cookies.get(COOKIE, ""))
+    response = Response(status_code=204)
+    response.delete_cookie(COOKIE, path="/")
+    return response
+
+
+@serves(router, "change_profile")
+def change_profile(body: ProfileChange, work: Work, member: Asker) -> MemberOut:
+    return _with_permissions(members.change_profile(work, member.id, body))
+
+
+@serves(router, "list_members")
+def list_members(work: Work) -> list[MemberOut]:
+    return members.list_members(work)
+
+
+@serves(router, "add_member")
+def add_member(body: MemberBody, work: Work, member: Asker) -> MemberOut:
+    if body.role == Role.OWNER:
+        require(member, OWNERS, "Adding an owner")
+    return members.add_member(work, body, member)
+
+
+@serves(router, "change_member")
+def change_member(member_id: int, body: MemberChange, work: Work, member: Asker) -> MemberOut:
+    return members.change_member(work, member_id, body, member)
+
+
+@serves(router, "list_tokens")
+def list_tokens(work: Work, member: Asker) -> list[TokenOut]:
+    return members.list_tokens(work, member)
+
+
+@serves(router, "add_token")
+def add_token(body: TokenBody, work: Work, member: Asker) -> TokenOut:
+    return members.add_token(work, member, body.name)
+
+
+@serves(router, "revoke_token")
+def revoke_token(token_id: int, work: Work, member: Asker) -> None:
+    members.revoke_token(work, member, token_id)

@@ -1,0 +1,179 @@
+"""Runs and what they found."""
+
+from __future__ import annotations
+
+import asyncio
+from collections.abc import AsyncIterator
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request, Response
+from fastapi.responses import FileResponse, StreamingResponse
+
+from hodcarrier import __version__
+from hodcarrier.audit.look import look
+from hodcarrier.core.errors import InvalidInput, NotFound
+from hodcarrier.core.states import ACTIVE_RUN, Change, RunPurpose, Severity
+from hodcarrier.report.tables import FINDING_FIELDS, to_csv, to_json, to_sarif
+from hodcarrier.runfile import results as stored
+from hodcarrier.runfile import schema
+from hodcarrier.service.deps import Work, actual_run
+from hodcarrier.service.guard import Asker, serves
+from hodcarrier.usecases import comparisons, results, runs
+from hodcarrier.usecases.workspace import Workspace
+from hodcarrier.wire.base import Listed
+from hodcarrier.wire.comparisons import ComparisonOut, LookBody, LookOut
+from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
+from hodcarrier.wire.runs import RunBrief, RunOut
+
+router = APIRouter()
+EVENTS_EVERY_S = 0.5
+KEEP_ALIVE_S = 15.0
+PAGE_PARAMETERS = frozenset({"sort", "limit", "after", "role"})
+
+
+@serves(router, "list_runs")
+def list_runs(
+    work: Work, site: int | None = None, purpose: RunPurpose | None = None, limit: Annotated[int, Query(ge=1, le=500)] = 100
+) -> list[RunBrief]:
+    return runs.list_runs(work, site, limit, purpose)
+
+
+@serves(router, "start_run")
+def start_run(site_id: int, work: Work, member: Asker) -> RunBrief:
+    return runs.queue_run(work, site_id, member)
+
+
+@serves(router, "get_run")
+def get_run(run_id: str, work: Work) -> RunOut:
+    return runs.get_run(work, actual_run(work, run_id))
+
+
+@serves(router, "watch_run")
+async def watch_run(run_id: str, work: Work) -> StreamingResponse:
+    await asyncio.to_thread(runs.get_run, work, run_id)
+    headers = {"Cache-Control": "no-store", "X-Accel-Buffering": "no"}
+    return StreamingResponse(_events(work, run_id), media_type="text/event-stream", headers=headers)
+
+
+async def _events(work: Workspace, run_id: str) -> AsyncIterator[str]:
+    told = ""
+    silent_s = 0.0
+    while True:
+        run = await asyncio.to_thread(runs.get_run, work, run_id)
+        said = run.model_dump_json(exclude={"plan", "summary", "changes"})
+        if said != told:
+            told, silent_s = said, 0.0
+            yield f"event: run\ndata: {said}\n\n"
+        elif silent_s >= KEEP_ALIVE_S:
+            silent_s = 0.0
+            yield ": still here\n\n"
+        if run.state not in ACTIVE_RUN:
+            return
+        await asyncio.sleep(EVENTS_EVERY_S)
+        silent_s += EVENTS_EVERY_S
+
+
+@serves(router, "stop_run")
+def stop_run(run_id: str, work: Work, member: Asker) -> RunOut:
+    runs.stop_run(work, run_id, member)
+    return runs.get_run(work, run_id)
+
+
+@serves(router, "resume_run")
+def resume_run(run_id: str, work: Work, member: Asker) -> RunBrief:
+    return runs.resume_run(work, run_id, member)
+
+
+@serves(router, "list_checks")
+def list_checks(run_id: str, work: Work) -> list[CheckRow]:
+    return results.list_checks(work, actual_run(work, run_id))
+
+
+@serves(router, "get_check")
+def get_check(run_id: str, check_id: str, work: Work) -> CheckOnSite:
+    return results.get_check(work, actual_run(work, run_id), check_id)
+
+
+@serves(router, "list_causes")
+def list_causes(
+    run_id: str, work: Work, check: str = "", limit: Annotated[int, Query(ge=1, le=1000)] = 200, after: int = 0
+) -> list[CauseRow]:
+    return results.list_causes(work, actual_run(work, run_id), check, limit, after)
+
+
+@serves(router, "list_findings")
+def list_findings(
+    run_id: str,
+    work: Work,
+    check: str = "",
+    cause: int | None = None,
+    severity: Severity | None = None,
+    waived: bool | None = False,
+    limit: Annotated[int, Query(ge=1, le=1000)] = 100,
+    after: int = 0,
+) -> Listed[FindingRow]:
+    return results.list_findings(
+        work, actual_run(work, run_id), check=check, cause=cause, severity=severity, waived=waived, limit=limit, after=after
+    )
+
+
+@serves(router, "list_pages")
+def list_pages(
+    run_id: str,
+    work: Work,
+    request: Request,
+    sort: str = "url",
+    role: str = "page",
+    limit: Annotated[int, Query(ge=1, le=1000)] = 100,
+    after: Annotated[int, Query(ge=0)] = 0,
+) -> Listed[PageRow]:
+    if role not in schema.ROLES:
+        raise InvalidInput(f"There is no role “{role}”.", "Roles are page, file and external.", "role")
+    filters = [
+        (name.partition(".")[0], name.partition(".")[2], value)
+        for name, value in request.query_params.multi_items()
+        if name not in PAGE_PARAMETERS
+    ]
+    return results.list_pages(work, actual_run(work, run_id), filters, sort, limit, after, role)
+
+
+@serves(router, "get_page")
+def get_page(run_id: str, url: str, work: Work) -> PageOut:
+    return results.get_page(work, actual_run(work, run_id), url)
+
+
+@serves(router, "export_run")
+def export_run(run_id: str, form: str, work: Work) -> Response:
+    run_id = actual_run(work, run_id)
+    if form == "file":
+        with work.open_run(run_id):
+            path = work.store.whole_path(run_id)
+            return FileResponse(path, filename=f"{run_id}.sqlite", media_type="application/vnd.sqlite3")
+    with work.open_run(run_id) as opened:
+        rows, texts = stored.findings(opened, waived=None, limit=None), stored.texts(opened)
+    if form == "csv":
+        text, kind = to_csv(rows, FINDING_FIELDS), "text/csv"
+    elif form == "json":
+        text, kind = to_json(rows), "application/json"
+    elif form == "sarif":
+        text, kind = to_sarif(rows, __version__, texts), "application/sarif+json"
+    else:
+        raise NotFound(f"There is no export as {form}.", "Take csv, json, sarif or file.")
+    return Response(text, media_type=kind, headers={"Content-Disposition": f'attachment; filename="findings-{run_id}.{form}"'})
+
+
+@serves(router, "compare_runs")
+def compare_runs(
+    base: str,
+    head: str,
+    work: Work,
+    change: Change | None = None,
+    check: str = "",
+    limit: Annotated[int, Query(ge=1, le=2000)] = 200,
+) -> ComparisonOut:
+    return comparisons.compare_runs(work, actual_run(work, base), actual_run(work, head), change, check, limit)
+
+
+@serves(router, "look_at_page")
+def look_at_page(site_id: int, body: LookBody, work: Work) -> LookOut:
+    return look(work, site_id, body.url)

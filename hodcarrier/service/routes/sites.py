@@ -1,0 +1,109 @@
+"""Sites and the notes on them: schedules, remarks, waivers, metrics, trends."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+
+from hodcarrier.core.states import SiteKind
+from hodcarrier.service.deps import Configured, Work
+from hodcarrier.service.guard import Asker, serves
+from hodcarrier.service.surroundings import check_surroundings
+from hodcarrier.usecases import metrics, remarks, schedules, sites, trends, waivers
+from hodcarrier.wire.metrics import MetricImport, MetricRow
+from hodcarrier.wire.remarks import RemarkBody, RemarkOut
+from hodcarrier.wire.schedules import ScheduleBody, ScheduleOut
+from hodcarrier.wire.sites import SiteBody, SiteOut
+from hodcarrier.wire.trends import TrendOut
+from hodcarrier.wire.waivers import WaiverBody, WaiverOut
+
+router = APIRouter()
+
+
+@serves(router, "list_sites")
+def list_sites(work: Work, kind: SiteKind | None = None, client: int | None = None) -> list[SiteOut]:
+    return sites.list_sites(work, kind, client)
+
+
+@serves(router, "add_site")
+def add_site(body: SiteBody, work: Work, member: Asker, settings: Configured) -> SiteOut:
+    check_surroundings(settings, member, body.plan)
+    return sites.add_site(work, body, member)
+
+
+@serves(router, "get_site")
+def get_site(site_id: int, work: Work) -> SiteOut:
+    return sites.get_site(work, site_id)
+
+
+@serves(router, "remove_site")
+def remove_site(site_id: int, work: Work, member: Asker) -> None:
+    sites.remove_site(work, site_id, member)
+
+
+@serves(router, "get_schedule")
+def get_schedule(site_id: int, work: Work) -> ScheduleOut:
+    return schedules.get_schedule(work, site_id)
+
+
+@serves(router, "set_schedule")
+def set_schedule(site_id: int, body: ScheduleBody, work: Work, member: Asker) -> ScheduleOut:
+    return schedules.set_schedule(work, site_id, body, member)
+
+
+@serves(router, "remove_schedule")
+def remove_schedule(site_id: int, work: Work, member: Asker) -> None:
+    schedules.remove_schedule(work, site_id, member)
+
+
+@serves(router, "list_remarks")
+def list_remarks(site_id: int, work: Work) -> list[RemarkOut]:
+    return remarks.list_remarks(work, site_id)
+
+
+@serves(router, "add_remark")
+def add_remark(site_id: int, body: RemarkBody, work: Work, member: Asker) -> RemarkOut:
+    return remarks.add_remark(work, site_id, body, member)
+
+
+@serves(router, "remove_remark")
+def remove_remark(remark_id: int, work: Work) -> None:
+    remarks.remove_remark(work, remark_id)
+
+
+@serves(router, "list_waivers")
+def list_waivers(site_id: int, work: Work) -> list[WaiverOut]:
+    return waivers.list_waivers(work, site_id)
+
+
+@serves(router, "add_waiver")
+def add_waiver(site_id: int, body: WaiverBody, work: Work, member: Asker) -> WaiverOut:
+    return waivers.add_waiver(work, site_id, body, member)
+
+
+@serves(router, "remove_waiver")
+def remove_waiver(waiver_id: int, work: Work, member: Asker) -> None:
+    waivers.remove_waiver(work, waiver_id, member)
+
+
+@serves(router, "list_metrics")
+def list_metrics(site_id: int, work: Work) -> list[MetricRow]:
+    return metrics.list_metrics(work, site_id)
+
+
+@serves(router, "import_metrics")
+def import_metrics(site_id: int, body: MetricImport, work: Work, member: Asker) -> list[MetricRow]:
+    return metrics.import_metrics(work, site_id, body.csv, member)
+
+
+@serves(router, "get_trend")
+def get_trend(
+    site_id: int,
+    work: Work,
+    figure: str = "health",
+    start: Annotated[date | None, Query(alias="from")] = None,
+    end: Annotated[date | None, Query(alias="to")] = None,
+) -> TrendOut:
+    return trends.get_trend(work, site_id, figure, start, end)

@@ -1,0 +1,100 @@
+"""The team's work: the desk, to-dos, benchmarks, reports."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from fastapi import APIRouter, Request, Response
+
+from hodcarrier.core.states import TodoState
+from hodcarrier.report.document import draw_html, draw_pdf
+from hodcarrier.service.deps import Configured, Version, Work, version_of
+from hodcarrier.service.guard import Asker, Granted, serves
+from hodcarrier.usecases import benchmarks, desk, reports, todos
+from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
+from hodcarrier.wire.desk import DeskOut
+from hodcarrier.wire.reports import ReportBody, ReportOut
+from hodcarrier.wire.todos import TodoBody, TodoChange, TodoOut
+
+router = APIRouter()
+
+
+@serves(router, "get_desk")
+def get_desk(work: Work, member: Asker, request: Request) -> DeskOut:
+    return desk.get_desk(work, member, request.app.state.building)
+
+
+@serves(router, "list_todos")
+def list_todos(
+    work: Work,
+    site: int | None = None,
+    client: int | None = None,
+    assignee: int | None = None,
+    state: TodoState | Literal["live", ""] = "",
+    overdue: bool = False,
+) -> list[TodoOut]:
+    return todos.list_todos(work, site_id=site, client_id=client, assignee=assignee, state=state, overdue=overdue)
+
+
+@serves(router, "add_todo")
+def add_todo(body: TodoBody, work: Work, member: Asker) -> TodoOut:
+    return todos.add_todo(work, body, member)
+
+
+@serves(router, "get_todo")
+def get_todo(todo_id: int, work: Work) -> TodoOut:
+    return todos.get_todo(work, todo_id)
+
+
+@serves(router, "change_todo")
+def change_todo(todo_id: int, body: TodoChange, work: Work, member: Asker, version: Version = None) -> TodoOut:
+    return todos.change_todo(work, todo_id, body, version_of(version), member)
+
+
+@serves(router, "list_benchmarks")
+def list_benchmarks(work: Work) -> list[BenchmarkBrief]:
+    return benchmarks.list_benchmarks(work)
+
+
+@serves(router, "add_benchmark")
+def add_benchmark(body: BenchmarkBody, work: Work, member: Asker) -> BenchmarkBrief:
+    return benchmarks.add_benchmark(work, body, member)
+
+
+@serves(router, "get_benchmark")
+def get_benchmark(benchmark_id: int, work: Work) -> BenchmarkOut:
+    return benchmarks.get_benchmark(work, benchmark_id)
+
+
+@serves(router, "start_round")
+def start_round(benchmark_id: int, work: Work, member: Asker) -> BenchmarkOut:
+    benchmarks.start_round(work, benchmark_id, member)
+    return benchmarks.get_benchmark(work, benchmark_id)
+
+
+@serves(router, "list_reports")
+def list_reports(work: Work, grant: Granted) -> list[ReportOut]:
+    return reports.list_reports(work, grant.only_client)
+
+
+@serves(router, "add_report")
+def add_report(body: ReportBody, work: Work, member: Asker, settings: Configured) -> ReportOut:
+    return reports.add_report(work, body, member, settings.agency)
+
+
+@serves(router, "get_report")
+def get_report(report_id: int, work: Work) -> ReportOut:
+    return reports.get_report(work, report_id)[0]
+
+
+@serves(router, "get_report_page")
+def get_report_page(report_id: int, work: Work) -> Response:
+    _, values, _ = reports.get_report(work, report_id)
+    return Response(draw_html(values), media_type="text/html", headers={"X-Robots-Tag": "noindex"})
+
+
+@serves(router, "get_report_pdf")
+def get_report_pdf(report_id: int, work: Work) -> Response:
+    report, values, _ = reports.get_report(work, report_id)
+    name = f"{report.site_host}-{report.to_day}.pdf"
+    return Response(draw_pdf(values), media_type="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'})

@@ -1,0 +1,69 @@
+"""Clients of the agency."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from sqlalchemy import or_, select
+from sqlalchemy.orm import Session
+
+from hodcarrier.core.states import RunPurpose, RunState, SiteKind
+from hodcarrier.register.models import Client, Member, Run, Site
+from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
+from hodcarrier.wire.clients import ClientBody, ClientChange, ClientOut, SiteBrief
+
+
+def add_client(work: Workspace, body: ClientBody, member: Member | None) -> ClientOut:
+    """Add a client. Raises :class:`Conflict` when the name is taken."""
+    name = body.name.strip()
+    with work.session() as session:
+        client = Client(name=name, created_at=work.now(), holidays=[])
+        with unless_taken(session, f"There is already a client called {name}.", "Give another name."):
+            session.add(client)
+        log(session, work.now(), member.id if member else None, "client added", name)
+        return ClientOut(id=client.id, name=name, created_at=client.created_at)
+
+
+def change_client(work: Workspace, client_id: int, change: ClientChange, member: Member) -> ClientOut:
+    """Change a client. Raises :class:`Conflict` when the name is taken."""
+    with work.session() as session:
+        client = fetch(session, Client, client_id, "client")
+        with unless_taken(session, f"There is already a client called {change.name}.", "Give another name."):
+            if change.name is not None:
+                client.name = change.name.strip()
+            if change.holidays is not None:
+                client.holidays = sorted({day.isoformat() for day in change.holidays})
+        log(session, work.now(), member.id, "client changed", client.name)
+        return client_out(client, _latest_health(session))
+
+
+def list_clients(work: Workspace, only: int | None = None) -> list[ClientOut]:
+    """All clients with their sites (``only``: the one a guest belongs to)."""
+    with work.reading() as session:
+        chosen = select(Client).order_by(Client.name)
+        if only is not None:
+            chosen = chosen.where(Client.id == only)
+        health = _latest_health(session)
+        return [client_out(client, health) for client in session.scalars(chosen)]
+
+
+def client_out(client: Client, health: dict[int, float | None]) -> ClientOut:
+    """A client as the surfaces show it."""
+    sites = [SiteBrief(id=s.id, host=s.host, kind=s.kind, health=health.get(s.id)) for s in client.sites]
+    holidays = [date.fromisoformat(day) for day in client.holidays]
+    return ClientOut(id=client.id, name=client.name, created_at=client.created_at, holidays=holidays, sites=sites)
+
+
+def _latest_health(session: Session) -> dict[int, float | None]:
+    """Health by site: of the latest audit, for a competitor of its latest benchmark run."""
+    shown = or_(Run.purpose == RunPurpose.AUDIT, Site.kind != SiteKind.OWN)
+    chosen = select(Run.site_id, Run.health).join(Site).where(Run.state == RunState.DONE, shown).order_by(Run.requested_at)
+    return dict(session.execute(chosen).all())
+
+
+def remove_client(work: Workspace, client_id: int, member: Member) -> None:
+    """Remove a client with its sites and their records. Run files stay until they are cleaned up."""
+    with work.session() as session:
+        client = fetch(session, Client, client_id, "client")
+        log(session, work.now(), member.id, "client removed", client.name)
+        session.delete(client)

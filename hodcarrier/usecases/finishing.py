@@ -1,0 +1,202 @@
+"""From a claimed run to its end: what its worker is to do, the summary taken in, to-dos judged, people told."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from hodcarrier.core.errors import DamagedRun
+from hodcarrier.core.judge.waivers import Waiver
+from hodcarrier.core.plan import Plan
+from hodcarrier.core.states import ACTIVE_RUN, Change, RunPurpose, RunState
+from hodcarrier.core.summary import SUMMARY, RunChanges
+from hodcarrier.register.models import Delivery, Run, Schedule, WaiverRow
+from hodcarrier.runfile.comparison import compare
+from hodcarrier.runfile.reader import RunFile
+from hodcarrier.usecases import benchmarks, plans, todos
+from hodcarrier.usecases.runs import forget_progress
+from hodcarrier.usecases.waivers import waiver_value
+from hodcarrier.usecases.workspace import Workspace, fetch
+
+CHECKS_KEPT = 60
+
+
+@dataclass(frozen=True)
+class Job:
+    """What a worker needs to do one run. ``access`` opens a site that is not public; it is never written anywhere."""
+
+    run_id: str
+    host: str
+    plan: Plan
+    base_id: str | None
+    waivers: Sequence[Waiver]
+    clock_offset_s: float
+    access: dict[str, Any] | None
+
+
+def begin_run(work: Workspace, run_id: str) -> Job:
+    """Note that a claimed run begins, or goes on, and say what there is to do."""
+    with work.session() as session:
+        run = fetch(session, Run, run_id, "run")
+        base = _base_of(session, run)
+        run.base_id = base.id if base else None
+        run.started_at = run.started_at or (run.requested_at if run.clock_offset_s else work.now())
+        waivers = []
+        if run.purpose == RunPurpose.AUDIT:
+            waivers = [
+                waiver_value(w)
+                for w in session.scalars(select(WaiverRow).where(WaiverRow.site_id == run.site_id, ~WaiverRow.replaced))
+            ]
+        job = Job(run.id, run.site.host, run.plan, run.base_id, waivers, run.clock_offset_s, None)
+        site_id = run.site_id
+    return replace(job, access=plans.open_access(work, site_id))
+
+
+def _base_of(session: Session, run: Run) -> Run | None:
+    """The run before: the last done audit of the site. Benchmark runs stand alone."""
+    if run.purpose != RunPurpose.AUDIT:
+        return None
+    return session.scalar(
+        select(Run)
+        .where(
+            Run.site_id == run.site_id,
+            Run.purpose == RunPurpose.AUDIT,
+            Run.state == RunState.DONE,
+            Run.requested_at <= run.requested_at,
+            Run.id != run.id,
+        )
+        .order_by(Run.requested_at.desc())
+        .limit(1)
+    )
+
+
+def finish_run(work: Workspace, run_id: str) -> None:
+    """Take a finished run file's summary into the register, judge the to-dos, tell people: wholly or not at all.
+
+    The run before may be unreadable by now: then the run has no changes, which it says, and is done all the same.
+    """
+    with work.open_run(run_id) as head:
+        changes = _changes(work, run_id, head)
+        with work.session() as session:
+            run = fetch(session, Run, run_id, "run")
+            summary = SUMMARY.load(head.meta("summary"))
+            run.summary, run.health = summary, summary.health
+            run.finished_at = datetime.fromisoformat(head.meta("finished_at"))
+            run.state, run.reason, run.worker_id, run.lease_until = RunState.DONE, "", None, None
+            confirmed = todos.judge_after_run(session, work.now() if not run.clock_offset_s else run.finished_at, run, head)
+            run.changes = replace(changes, todos_confirmed=confirmed) if changes is not None else None
+            forget_progress(session, run_id)
+            _end_round(session, run)
+    _tell(work, run_id)
+
+
+def _changes(work: Workspace, run_id: str, head: RunFile) -> RunChanges | None:
+    """What changed since the run before, computed before the register is locked; ``None`` without a base that can be read."""
+    with work.reading() as session:
+        base_id = fetch(session, Run, run_id, "run").base_id
+    if base_id is None or not work.store.has(base_id):
+        return None
+    try:
+        with work.open_run(base_id) as base:
+            found = compare(base, head)
+    except DamagedRun:
+        return None
+    return RunChanges(
+        counts=dict(found.balance.counts),
+        by_check=found.by_check()[:CHECKS_KEPT],
+        settings=found.settings,
+        robots_changed=bool(found.robots_diff),
+        newly_blocked=len(found.newly_blocked),
+    )
+
+
+def _end_round(session: Session, run: Run) -> None:
+    """Keep the result of a benchmark round when its last run has ended."""
+    if run.round_id is None:
+        return
+    session.flush()
+    waiting = session.scalar(select(Run.id).where(Run.round_id == run.round_id, Run.state.in_(ACTIVE_RUN)).limit(1))
+    if waiting is None:
+        benchmarks.keep_result(session, run.round_id)
+
+
+def note_failure(work: Workspace, run_id: str, worker_id: str, reason: str) -> None:
+    """Mark a claimed run as failed, with the reason in words. A worker whose claim was taken over has no say."""
+    with work.session() as session:
+        run = fetch(session, Run, run_id, "run")
+        if run.worker_id == worker_id:
+            _mark_failed(work, session, run, reason)
+
+
+def fail_run(work: Workspace, run_id: str, reason: str) -> None:
+    """Mark a run as failed, with the reason in words, and tell people."""
+    with work.session() as session:
+        _mark_failed(work, session, fetch(session, Run, run_id, "run"), reason)
+    _tell(work, run_id)
+
+
+def _mark_failed(work: Workspace, session: Session, run: Run, reason: str) -> None:
+    run.state, run.reason = RunState.FAILED, reason
+    run.worker_id, run.lease_until = None, None
+    run.finished_at = work.now() if not run.clock_offset_s else run.requested_at
+    forget_progress(session, run.id)
+    _end_round(session, run)
+
+
+def tell_failure(work: Workspace, run_id: str) -> None:
+    """Tell people of a run that its worker has marked as failed."""
+    with work.reading() as session:
+        failed = fetch(session, Run, run_id, "run").state == RunState.FAILED
+    if failed:
+        _tell(work, run_id)
+
+
+def _tell(work: Workspace, run_id: str) -> None:
+    """Mail those who asked for it that a run is done or has failed. A mail that cannot be sent is kept with its reason.
+
+    The mails go out between two transactions, so that a slow mail server never holds up the register.
+    """
+    with work.session() as session:
+        run = fetch(session, Run, run_id, "run")
+        schedule = session.get(Schedule, run.site_id)
+        if schedule is None or run.purpose != RunPurpose.AUDIT:
+            return
+        subject, text = _mail_text(work, session, run)
+        recipients = list(schedule.mail_to)
+    sent = [(recipient, _send(work, recipient, subject, text)) for recipient in recipients]
+    with work.session() as session:
+        for recipient, error in sent:
+            session.add(Delivery(at=work.now(), run_id=run_id, recipient=recipient, subject=subject, error=error))
+
+
+def _send(work: Workspace, recipient: str, subject: str, text: str) -> str:
+    """Send one mail; returns why it could not be sent, or nothing."""
+    try:
+        work.mailer.send(recipient, subject, text)
+    except OSError as problem:
+        return str(problem)
+    return ""
+
+
+def _mail_text(work: Workspace, session: Session, run: Run) -> tuple[str, str]:
+    host = run.site.host
+    link = f"{work.address}/sites/{run.site_id}" if work.address else ""
+    if run.state == RunState.FAILED:
+        return f"{host}: the audit failed", f"The audit of {host} failed: {run.reason}\n\n{link}\n"
+    health = "no health (no page was scored)" if run.health is None else f"health {run.health:.1f} of 100"
+    lines = [f"The audit of {host} is done: {health}."]
+    base = session.get(Run, run.base_id) if run.base_id else None
+    if base is not None and base.health is not None and run.health is not None:
+        lines.append(f"That is {run.health - base.health:+.1f} points since {base.requested_at:%a %d %b %Y}.")
+    if run.changes is not None and run.changes.counts:
+        counts = run.changes.counts
+        lines.append(
+            f"New findings: {run.changes.new}. Returned: {counts.get(Change.RETURNED, 0)}. Fixed: {counts.get(Change.FIXED, 0)}."
+        )
+    lines.extend(run.summary.notices if run.summary else [])
+    return f"{host}: {health}", "\n".join([*lines, "", link, ""])

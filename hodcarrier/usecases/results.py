@@ -1,0 +1,167 @@
+"""What a run found: checks, causes, findings, pages, with the to-dos they are in."""
+
+from __future__ import annotations
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from hodcarrier.core import catalogue
+from hodcarrier.core.states import LIVE_TODO, RunState, Severity
+from hodcarrier.core.web.urls import normalize
+from hodcarrier.register.models import Run, Todo
+from hodcarrier.runfile import results
+from hodcarrier.usecases.catalogue import retired_out
+from hodcarrier.usecases.workspace import Workspace, fetch
+from hodcarrier.wire.base import Listed
+from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, LimitOut, PageOut, PageRow, TodoRef
+
+HISTORY_RUNS = 30
+
+
+def _todo_refs(session: Session, run: Run) -> list[tuple[TodoRef, str, set[bytes]]]:
+    """Live to-dos of the run's site with their checks and fingerprints."""
+    rows = session.scalars(select(Todo).where(Todo.site_id == run.site_id, Todo.state.in_(LIVE_TODO))).all()
+    return [
+        (
+            TodoRef(
+                id=t.id,
+                title=t.title,
+                state=t.state,
+                assignee=t.assignee.name if t.assignee else "",
+                due=t.due.isoformat() if t.due else None,
+            ),
+            t.check_id,
+            {link.fingerprint for link in t.linked},
+        )
+        for t in rows
+    ]
+
+
+def list_checks(work: Workspace, run_id: str) -> list[CheckRow]:
+    """Checks that failed in a run, in the order of work, with their to-dos and the change since the run before."""
+    current = catalogue.load().current
+    with work.reading() as session, work.open_run(run_id) as opened:
+        run = fetch(session, Run, run_id, "run")
+        refs = _todo_refs(session, run)
+        base = session.get(Run, run.base_id) if run.base_id else None
+        before = {current(check): figures for check, figures in base.summary.checks.items()} if base and base.summary else {}
+        rows = []
+        for row in results.checks(opened):
+            top = results.causes(opened, row["id"], limit=1)
+            was = before.get(current(row["id"]))
+            change = row["findings"] - (was.findings if was else 0) if base else None
+            mine = [ref for ref, check, _ in refs if current(check) == current(row["id"])]
+            rows.append(CheckRow(**row, cause=top[0]["line"] if top else "", change=change, todos=mine))
+        return rows
+
+
+def list_causes(work: Workspace, run_id: str, check_id: str = "", limit: int = 200, after: int = 0) -> list[CauseRow]:
+    """Causes of a check, or of all checks, with the to-dos they are in."""
+    with work.reading() as session, work.open_run(run_id) as opened:
+        run = fetch(session, Run, run_id, "run")
+        in_todo = {fp: ref for ref, _, prints in _todo_refs(session, run) for fp in prints}
+        rows = []
+        for row in results.causes(opened, check_id, limit, after):
+            prints = (
+                {fp for (fp,) in opened.rows("SELECT fingerprint FROM finding WHERE cause_id = ?", row["id"])}
+                if in_todo
+                else set()
+            )
+            todos_here = {ref.id: ref for fp in prints if (ref := in_todo.get(fp))}
+            rows.append(CauseRow(**row, todos=list(todos_here.values())))
+        return rows
+
+
+def get_check(work: Workspace, run_id: str, check_id: str) -> CheckOnSite:
+    """One check in a run, as it was when the run was examined, with its causes and its findings over the runs of the site.
+
+    A check that was renamed since is found by either name; one that was retired says what happened. Raises :class:`NotFound`
+    for a check that the run did not have.
+    """
+    known = catalogue.load()
+    names = {known.current(check_id), *known.names(known.current(check_id))}
+    with work.reading() as session:
+        run = fetch(session, Run, run_id, "run")
+        earlier = session.scalars(
+            select(Run)
+            .where(
+                Run.site_id == run.site_id,
+                Run.purpose == run.purpose,
+                Run.state == RunState.DONE,
+                Run.requested_at <= run.requested_at,
+            )
+            .order_by(Run.requested_at.desc())
+            .limit(HISTORY_RUNS)
+        ).all()
+        history = []
+        for other in reversed(earlier):
+            figures = [other.summary.checks[name] for name in names if other.summary and name in other.summary.checks]
+            history.append((other.requested_at, figures[0].findings if figures else 0))
+    with work.open_run(run_id) as opened:
+        texts = results.texts(opened)
+        here = next((name for name in names if name in texts), check_id)
+        figures_here = results.check(opened, here)
+        text = texts[here]
+    entry = known.get(here)
+    limits = {}
+    for name, value in text.limits.items():
+        limit = entry.check.limits.get(name) if entry else None
+        limits[name] = LimitOut(
+            default=limit.default if limit else value,
+            unit=limit.unit if limit else "",
+            meaning=limit.meaning if limit else name.replace("_", " "),
+            value=value,
+        )
+    gone = known.retired.get(known.current(here))
+    return CheckOnSite(
+        **figures_here,
+        area=catalogue.Area(text.area),
+        area_name=text.area_name,
+        severity=text.severity,
+        summary=text.summary,
+        why=text.why,
+        fix=text.fix,
+        effort=text.effort,
+        standard=text.standard,
+        limits=limits,
+        history=history,
+        causes=list_causes(work, run_id, here),
+        retired=retired_out(gone) if gone else None,
+    )
+
+
+def list_findings(
+    work: Workspace,
+    run_id: str,
+    *,
+    check: str,
+    cause: int | None,
+    severity: Severity | None,
+    waived: bool | None,
+    limit: int,
+    after: int,
+) -> Listed[FindingRow]:
+    """Findings of a run, a part at a time."""
+    chosen = severity or ""
+    with work.open_run(run_id) as opened:
+        rows = results.findings(opened, check_id=check, cause=cause, severity=chosen, waived=waived, limit=limit + 1, after=after)
+        total = results.count_findings(opened, check_id=check, cause=cause, severity=chosen, waived=waived)
+    more = len(rows) > limit
+    items = [FindingRow(**row) for row in rows[:limit]]
+    return Listed(items=items, total=total, after=str(items[-1].id) if more else None)
+
+
+def list_pages(
+    work: Workspace, run_id: str, filters: list[tuple[str, str, str]], sort: str, limit: int, after: int, role: str
+) -> Listed[PageRow]:
+    """The inventory of a run, a part at a time."""
+    with work.open_run(run_id) as opened:
+        rows, total = results.pages(opened, filters, sort, limit, after, role)
+    after_next = after + len(rows)
+    return Listed(items=[PageRow(**row) for row in rows], total=total, after=str(after_next) if after_next < total else None)
+
+
+def get_page(work: Workspace, run_id: str, url: str) -> PageOut:
+    """Everything known of one URL in a run."""
+    with work.open_run(run_id) as opened:
+        return PageOut(**results.page(opened, normalize(url)))

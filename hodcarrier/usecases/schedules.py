@@ -1,0 +1,57 @@
+"""When sites are audited."""
+
+from __future__ import annotations
+
+from hodcarrier.core.errors import InvalidInput, InvalidSchedule, NotFound
+from hodcarrier.core.schedule import read_recurrence, short_rule
+from hodcarrier.register.models import Member, Schedule, Site
+from hodcarrier.usecases.workspace import Workspace, fetch, log
+from hodcarrier.wire.schedules import ScheduleBody, ScheduleOut
+
+
+def get_schedule(work: Workspace, site_id: int) -> ScheduleOut:
+    """When a site is audited. Raises :class:`NotFound` when it has no schedule."""
+    with work.reading() as session:
+        row = fetch(session, Site, site_id, "site").schedule
+        if row is None:
+            raise NotFound("This site has no schedule.", "Set one with `hodcarrier schedule edit SITE`.")
+        return schedule_out(row)
+
+
+def schedule_out(row: Schedule) -> ScheduleOut:
+    """A schedule as the surfaces show it."""
+    words = read_recurrence(row.rule, row.at, row.zone, row.anchor).words
+    return ScheduleOut(
+        rule=short_rule(row.rule), at=row.at, zone=row.zone, mail_to=row.mail_to, next_due_at=row.next_due_at, words=words
+    )
+
+
+def set_schedule(work: Workspace, site_id: int, body: ScheduleBody, member: Member | None) -> ScheduleOut:
+    """Set when a site is audited. Raises :class:`InvalidSchedule`."""
+    now = work.now()
+    recurrence = read_recurrence(body.rule, body.at, body.zone, now)
+    due = recurrence.next_due(now)
+    if due is None:
+        raise InvalidSchedule("That recurrence has already come to its end.", "Give one that goes on.", "rule")
+    for address in body.mail_to:
+        if "@" not in address.strip("@"):
+            raise InvalidInput(f"“{address}” is not an e-mail address.", "Give one such as imke@agency.example.", "mail_to")
+    with work.session() as session:
+        site = fetch(session, Site, site_id, "site")
+        row = site.schedule or Schedule(site_id=site.id, mail_to=[])
+        row.rule, row.at, row.zone, row.anchor = recurrence.rule, f"{recurrence.at:%H:%M}", body.zone, now
+        row.next_due_at, row.mail_to = due, body.mail_to
+        session.add(row)
+        session.flush()
+        log(session, now, member.id if member else None, "schedule set", site.host)
+        return schedule_out(row)
+
+
+def remove_schedule(work: Workspace, site_id: int, member: Member) -> None:
+    """Stop auditing a site by itself."""
+    with work.session() as session:
+        site = fetch(session, Site, site_id, "site")
+        if site.schedule is None:
+            raise NotFound(f"{site.host} has no schedule.", "There is nothing to remove.")
+        session.delete(site.schedule)
+        log(session, work.now(), member.id, "schedule removed", site.host)

@@ -1,0 +1,29 @@
+"""The catalogue: every check in words, and what became of those that are no longer there."""
+
+from __future__ import annotations
+
+from hodcarrier.core.catalogue import Area, Subject
+from hodcarrier.core.states import Effort, Severity
+from hodcarrier.wire.base import Wire
+from hodcarrier.wire.results import LimitOut, RetiredOut
+
+
+class CatalogueEntry(Wire):
+    """A check. ``retired`` tells what became of one that was taken out; ``names`` are the ids it had before."""
+
+    id: str
+    area: Area
+    area_name: str
+    severity: Severity
+    subject: Subject | None
+    summary: str
+    why: str = ""
+    fix: str = ""
+    effort: Effort | None = None
+    standard: str = ""
+    limits: dict[str, LimitOut] = {}
+    messages: dict[str, str] = {}
+    revision: int = 0
+    since: str = ""
+    names: list[str] = []
+    retired: RetiredOut | None = None

@@ -1,0 +1,81 @@
+"""Two runs side by side, and a page looked at now."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from pydantic import Field
+
+from hodcarrier.core.states import Change, Severity
+from hodcarrier.core.summary import CheckChange, SettingChange
+from hodcarrier.wire.base import Wire
+from hodcarrier.wire.results import FindingRow, PageOut
+
+
+class ChangedFinding(Wire):
+    """A finding in a comparison, with its class."""
+
+    change: Change
+    fingerprint: str
+    check: str
+    severity: Severity
+    summary: str
+    subject: str
+    place: str
+
+
+class PageChange(Wire):
+    """One fact of a page that differs between two runs."""
+
+    url: str
+    field: str
+    base: str
+    head: str
+
+
+class LookBody(Wire):
+    """Which page to look at."""
+
+    url: str = Field(examples=["https://tidewrack.example/contact"])
+
+
+class LookFinding(FindingRow):
+    """A finding of a page looked at now, or one of the last run that is gone."""
+
+    change: Change
+
+
+class LookOut(Wire):
+    """One page looked at again now, against the last run (none yet: ``run_id`` is null)."""
+
+    page: PageOut
+    run_id: str | None
+    run_at: datetime | None
+    changes: list[PageChange]
+    findings: list[LookFinding]
+
+
+class ComparisonOut(Wire):
+    """Two runs of one site side by side."""
+
+    base: str
+    head: str
+    base_at: datetime | None
+    head_at: datetime | None
+    base_health: float | None
+    head_health: float | None
+    counts: dict[Change, int]
+    base_findings: int
+    head_findings: int
+    waived_now: int
+    reconciles: bool
+    settings: list[SettingChange]
+    by_check: list[CheckChange]
+    findings: list[ChangedFinding]
+    findings_total: int
+    page_changes: list[PageChange]
+    page_changes_total: int
+    pages_appeared: list[str]
+    pages_gone: list[str]
+    robots_diff: list[str]
+    newly_blocked: list[str]

@@ -1,0 +1,63 @@
+"""The desk."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from enum import StrEnum
+
+from hodcarrier.core.states import Severity
+from hodcarrier.wire.base import Wire
+from hodcarrier.wire.runs import RunBrief
+from hodcarrier.wire.sites import SiteOut
+from hodcarrier.wire.todos import TodoOut
+
+
+class DeskItemKind(StrEnum):
+    """What a line on the desk is about."""
+
+    CHANGE = "change"
+    FAILED = "failed"
+    WAIVER = "waiver"
+    TODO = "todo"
+
+
+class DeskItem(Wire):
+    """Something that needs a person today."""
+
+    kind: DeskItemKind
+    severity: Severity | None = None
+    site_id: int
+    host: str
+    client_name: str
+    text: str
+    detail: str = ""
+    link: str
+    action: str
+
+
+class DeskSite(Wire):
+    """A site in the desk's table."""
+
+    site: SiteOut
+    change: float | None
+    line: list[float | None]
+    critical: int
+    high: int
+    new: int | None
+    fixed: int | None
+    next_due_at: datetime | None
+    attention: float
+
+
+class DeskOut(Wire):
+    """What needs a person today, across clients."""
+
+    now: datetime
+    sentence: str
+    items: list[DeskItem]
+    my_todos: list[TodoOut]
+    overdue: int
+    this_week: int
+    sites: list[DeskSite]
+    running: list[RunBrief]
+    building: str = ""

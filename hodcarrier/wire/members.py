@@ -1,0 +1,76 @@
+"""Members, sessions and tokens."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from pydantic import Field
+
+from hodcarrier.core.permissions import Role
+from hodcarrier.core.states import DateOrder
+from hodcarrier.wire.base import Wire
+
+
+class SignInBody(Wire):
+    """What a member types to sign in."""
+
+    email: str = Field(examples=["imke@cobble-lantern.example"])
+    password: str
+
+
+class MemberOut(Wire):
+    """A member. ``may`` names the operations this role may do, in answers about oneself."""
+
+    id: int
+    name: str
+    email: str
+    role: Role
+    client_id: int | None = None
+    active: bool = True
+    open_todos: int = 0
+    overdue_todos: int = 0
+    date_order: DateOrder = DateOrder.DAY_FIRST
+    may: list[str] = []
+
+
+class MemberBody(Wire):
+    """A new member."""
+
+    name: str = Field(min_length=1, max_length=200, examples=["Oona Featherby"])
+    email: str = Field(min_length=3, max_length=320, examples=["oona@cobble-lantern.example"])
+    role: Role = Role.ANALYST
+    password: str = Field(min_length=10, max_length=500)
+    client_id: int | None = None
+
+
+class MemberChange(Wire):
+    """Changes to a member; what is left out stays."""
+
+    name: str | None = Field(default=None, min_length=1, max_length=200)
+    role: Role | None = None
+    active: bool | None = None
+    password: str | None = Field(default=None, min_length=10, max_length=500)
+
+
+class ProfileChange(Wire):
+    """Changes to one's own profile; what is left out stays."""
+
+    name: str | None = Field(default=None, min_length=1, max_length=200)
+    date_order: DateOrder | None = None
+
+
+class TokenBody(Wire):
+    """A new token."""
+
+    name: str = Field(min_length=1, max_length=200, examples=["build server"])
+
+
+class TokenOut(Wire):
+    """A token; ``secret`` is there only in the answer that made it."""
+
+    id: int
+    name: str
+    begins: str
+    created_at: datetime
+    revoked_at: datetime | None = None
+    secret: str | None = None

@@ -1,0 +1,22 @@
+"""Figures that are imported."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from hodcarrier.wire.base import Wire
+
+
+class MetricRow(Wire):
+    """An imported figure."""
+
+    name: str
+    day: date
+    value: float
+    source: str
+
+
+class MetricImport(Wire):
+    """A CSV with the columns ``day``, ``name``, ``value`` and optionally ``source``."""
+
+    csv: str

@@ -1,0 +1,23 @@
+"""Every operation of the HTTP interface, each written once. Routes and clients are derived from these."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from hodcarrier.wire.operations import catalogue, clients, people, plans, runs, sites, work
+from hodcarrier.wire.operations.operation import Operation, Parameter
+
+NOUNS = {
+    "people": people.OPERATIONS,
+    "clients": clients.OPERATIONS,
+    "sites": sites.OPERATIONS,
+    "plans": plans.OPERATIONS,
+    "runs": runs.OPERATIONS,
+    "work": work.OPERATIONS,
+    "catalogue": catalogue.OPERATIONS,
+}
+OPERATIONS: dict[str, Operation] = {
+    operation.name: replace(operation, noun=noun) for noun, operations in NOUNS.items() for operation in operations
+}
+
+__all__ = ["NOUNS", "OPERATIONS", "Operation", "Parameter"]

@@ -1,0 +1,104 @@
+"""Operations on runs and on what they found."""
+
+from hodcarrier.core.states import Change, RunPurpose, Severity
+from hodcarrier.wire.base import Listed
+from hodcarrier.wire.comparisons import ComparisonOut, LookBody, LookOut
+from hodcarrier.wire.operations.operation import Operation, Parameter
+from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
+from hodcarrier.wire.runs import RunBrief, RunOut
+
+RUN = "/runs/{run_id}"
+OPERATIONS = (
+    Operation(
+        "list_runs",
+        "GET",
+        "/runs",
+        "Runs, the latest first.",
+        list[RunBrief],
+        query=(
+            Parameter("site", int | None, None),
+            Parameter("purpose", RunPurpose | None, None),
+            Parameter("limit", int, 100),
+        ),
+    ),
+    Operation("start_run", "POST", "/sites/{site_id}/runs", "Audit a site now.", RunBrief, status=202),
+    Operation("get_run", "GET", RUN, "A run with its summary or progress.", RunOut),
+    Operation(
+        "watch_run",
+        "GET",
+        RUN + "/events",
+        "The run as server-sent events: one whenever its state or progress changes, the last when it has ended.",
+        bytes,
+    ),
+    Operation("stop_run", "POST", RUN + "/stop", "Stop a run; what was fetched is still examined.", RunOut, status=202),
+    Operation("resume_run", "POST", RUN + "/resume", "Resume a run that broke off, from its last batch.", RunBrief, status=202),
+    Operation("list_checks", "GET", RUN + "/checks", "Checks that failed, in the order of work.", list[CheckRow]),
+    Operation("get_check", "GET", RUN + "/checks/{check_id}", "One check in a run with its causes.", CheckOnSite),
+    Operation(
+        "list_causes",
+        "GET",
+        RUN + "/causes",
+        "Causes, the most valuable first.",
+        list[CauseRow],
+        query=(Parameter("check", str, ""), Parameter("limit", int, 200), Parameter("after", int, 0)),
+    ),
+    Operation(
+        "list_findings",
+        "GET",
+        RUN + "/findings",
+        "Findings with their evidence.",
+        Listed[FindingRow],
+        query=(
+            Parameter("check", str, ""),
+            Parameter("cause", int | None, None),
+            Parameter("severity", Severity | None, None),
+            Parameter("waived", bool | None, False),
+            Parameter("limit", int, 100),
+            Parameter("after", int, 0),
+        ),
+    ),
+    Operation(
+        "list_pages",
+        "GET",
+        RUN + "/pages",
+        "The inventory. Any field filters: `status=404`, `words.lt=200`, `title.has=sale`.",
+        Listed[PageRow],
+        query=(
+            Parameter("sort", str, "url"),
+            Parameter("role", str, "page"),
+            Parameter("limit", int, 100),
+            Parameter("after", int, 0),
+        ),
+        filters=True,
+    ),
+    Operation("get_page", "GET", RUN + "/page", "Everything known of one URL.", PageOut, query=(Parameter("url", str),)),
+    Operation(
+        "export_run",
+        "GET",
+        RUN + "/export/{form}",
+        "All findings as `csv`, `json` or `sarif`, or the run `file` itself.",
+        bytes,
+    ),
+    Operation(
+        "compare_runs",
+        "GET",
+        "/comparisons",
+        "Two runs of one site side by side.",
+        ComparisonOut,
+        query=(
+            Parameter("base", str),
+            Parameter("head", str),
+            Parameter("change", Change | None, None),
+            Parameter("check", str, ""),
+            Parameter("limit", int, 200),
+        ),
+    ),
+    Operation(
+        "look_at_page",
+        "POST",
+        "/sites/{site_id}/look",
+        "Fetch and examine one page now and compare it with the last run, which stays as it is.",
+        LookOut,
+        LookBody,
+    ),
+)

@@ -1,0 +1,68 @@
+"""Operations on sites and the notes on them: schedules, remarks, waivers, metrics, trends."""
+
+from datetime import date
+
+from hodcarrier.core.states import SiteKind
+from hodcarrier.wire.metrics import MetricImport, MetricRow
+from hodcarrier.wire.operations.operation import Operation, Parameter
+from hodcarrier.wire.remarks import RemarkBody, RemarkOut
+from hodcarrier.wire.schedules import ScheduleBody, ScheduleOut
+from hodcarrier.wire.sites import SiteBody, SiteOut
+from hodcarrier.wire.trends import TrendOut
+from hodcarrier.wire.waivers import WaiverBody, WaiverOut
+
+SITE = "/sites/{site_id}"
+OPERATIONS = (
+    Operation(
+        "list_sites",
+        "GET",
+        "/sites",
+        "Sites, own ones and competitors.",
+        list[SiteOut],
+        query=(Parameter("kind", SiteKind | None, None), Parameter("client", int | None, None)),
+    ),
+    Operation("add_site", "POST", "/sites", "Add a site; a start URL is enough.", SiteOut, SiteBody, status=201),
+    Operation("get_site", "GET", SITE, "One site.", SiteOut),
+    Operation("remove_site", "DELETE", SITE, "Remove a site and its records."),
+    Operation("get_schedule", "GET", SITE + "/schedule", "When a site is audited.", ScheduleOut),
+    Operation(
+        "set_schedule", "PUT", SITE + "/schedule", "Set when a site is audited, and who is told.", ScheduleOut, ScheduleBody
+    ),
+    Operation("remove_schedule", "DELETE", SITE + "/schedule", "Stop auditing a site on a schedule."),
+    Operation("list_remarks", "GET", SITE + "/remarks", "Remarks on a site's timeline.", list[RemarkOut]),
+    Operation("add_remark", "POST", SITE + "/remarks", "Pin a remark to a day.", RemarkOut, RemarkBody, status=201),
+    Operation("remove_remark", "DELETE", "/remarks/{remark_id}", "Remove a remark."),
+    Operation("list_waivers", "GET", SITE + "/waivers", "Waivers of a site, ended ones too.", list[WaiverOut]),
+    Operation(
+        "add_waiver",
+        "POST",
+        SITE + "/waivers",
+        "Waive a check on a place, a page, a pattern or the site; the next run counts it so.",
+        WaiverOut,
+        WaiverBody,
+        status=201,
+    ),
+    Operation("remove_waiver", "DELETE", "/waivers/{waiver_id}", "End a waiver."),
+    Operation("list_metrics", "GET", SITE + "/metrics", "Imported figures of a site.", list[MetricRow]),
+    Operation(
+        "import_metrics",
+        "POST",
+        SITE + "/metrics",
+        "Import figures from a CSV table: all rows or none.",
+        list[MetricRow],
+        MetricImport,
+        status=201,
+    ),
+    Operation(
+        "get_trend",
+        "GET",
+        SITE + "/trend",
+        "A figure over the runs of a site.",
+        TrendOut,
+        query=(
+            Parameter("figure", str, "health"),
+            Parameter("start", date | None, None, wire="from"),
+            Parameter("end", date | None, None, wire="to"),
+        ),
+    ),
+)

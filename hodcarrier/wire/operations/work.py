@@ -1,0 +1,46 @@
+"""Operations on the team's work: the desk, to-dos, benchmarks, reports."""
+
+from typing import Literal
+
+from hodcarrier.core.states import TodoState
+from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
+from hodcarrier.wire.desk import DeskOut
+from hodcarrier.wire.operations.operation import Operation, Parameter
+from hodcarrier.wire.reports import ReportBody, ReportOut
+from hodcarrier.wire.todos import TodoBody, TodoChange, TodoOut
+
+OPERATIONS = (
+    Operation("get_desk", "GET", "/desk", "What needs a person today.", DeskOut),
+    Operation(
+        "list_todos",
+        "GET",
+        "/todos",
+        "To-dos by due date.",
+        list[TodoOut],
+        query=(
+            Parameter("site", int | None, None),
+            Parameter("client", int | None, None),
+            Parameter("assignee", int | None, None),
+            Parameter("state", TodoState | Literal["live", ""], ""),
+            Parameter("overdue", bool, False),
+        ),
+    ),
+    Operation(
+        "add_todo", "POST", "/todos", "Create a to-do from a check, a cause, findings, or by hand.", TodoOut, TodoBody, status=201
+    ),
+    Operation("get_todo", "GET", "/todos/{todo_id}", "One to-do with its story.", TodoOut),
+    Operation(
+        "change_todo", "PATCH", "/todos/{todo_id}", "Change a to-do or comment on it.", TodoOut, TodoChange, versioned=True
+    ),
+    Operation("list_benchmarks", "GET", "/benchmarks", "All benchmarks.", list[BenchmarkBrief]),
+    Operation("add_benchmark", "POST", "/benchmarks", "Set up a benchmark.", BenchmarkBrief, BenchmarkBody, status=201),
+    Operation("get_benchmark", "GET", "/benchmarks/{benchmark_id}", "The latest round of a benchmark.", BenchmarkOut),
+    Operation(
+        "start_round", "POST", "/benchmarks/{benchmark_id}/rounds", "Run all sites of a benchmark now.", BenchmarkOut, status=202
+    ),
+    Operation("list_reports", "GET", "/reports", "Reports, the latest first.", list[ReportOut]),
+    Operation("add_report", "POST", "/reports", "Make a report over a span of days.", ReportOut, ReportBody, status=201),
+    Operation("get_report", "GET", "/reports/{report_id}", "One report.", ReportOut),
+    Operation("get_report_page", "GET", "/reports/{report_id}/html", "A report as a web page.", bytes),
+    Operation("get_report_pdf", "GET", "/reports/{report_id}/pdf", "A report as a PDF.", bytes),
+)

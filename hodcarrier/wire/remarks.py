@@ -1,0 +1,22 @@
+"""Remarks on a site's timeline."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from pydantic import Field
+
+from hodcarrier.wire.base import Wire
+
+
+class RemarkBody(Wire):
+    """A dated note."""
+
+    day: date
+    text: str = Field(min_length=1, max_length=1000, examples=["New theme went live"])
+
+
+class RemarkOut(RemarkBody):
+    """A remark on a site's timeline."""
+
+    id: int

@@ -1,0 +1,41 @@
+"""Runs."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from hodcarrier.core.plan import Plan
+from hodcarrier.core.progress import Progress
+from hodcarrier.core.states import RunPurpose, RunState
+from hodcarrier.core.summary import RunChanges, RunSummary
+from hodcarrier.wire.base import Wire
+
+
+class RunBrief(Wire):
+    """A run in a list."""
+
+    id: str
+    site_id: int
+    state: RunState
+    purpose: RunPurpose
+    reason: str = ""
+    requested_at: datetime
+    started_at: datetime | None = None
+    finished_at: datetime | None = None
+    health: float | None = None
+    pages: int | None = None
+    findings: int | None = None
+    end_words: str = ""
+
+
+class RunOut(RunBrief):
+    """A run with its summary (when done), its changes since the run before, or its progress."""
+
+    site_host: str
+    client_name: str
+    base_id: str | None = None
+    base_at: datetime | None = None
+    summary: RunSummary | None = None
+    changes: RunChanges | None = None
+    progress: Progress | None = None
+    plan: Plan | None = None
