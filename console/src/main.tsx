@@ -4,17 +4,23 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router";
 import "./index.css";
+import { retry } from "./api/change";
 import { applyTheme } from "./lib/theme";
 import { router } from "./routes";
+import { Toasts } from "./ui/toast";
 
 applyTheme();
-const cache = new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, refetchOnWindowFocus: false } } });
+const cache = new QueryClient({
+  defaultOptions: { queries: { staleTime: 5_000, refetchOnWindowFocus: false, retry } },
+});
 
 createRoot(document.getElementById("root") as HTMLElement).render(
   <StrictMode>
     <QueryClientProvider client={cache}>
       <Tooltip.Provider delayDuration={250}>
-        <RouterProvider router={router} />
+        <Toasts>
+          <RouterProvider router={router} />
+        </Toasts>
       </Tooltip.Provider>
     </QueryClientProvider>
   </StrictMode>,

@@ -91,7 +91,19 @@ export function Line({
   );
 }
 
-export const CHANGES: Record<string, { sign: string; words: string; tone: string }> = {
+export type ChangeName =
+  | "new"
+  | "new-with-page"
+  | "new-to-view"
+  | "returned"
+  | "fixed"
+  | "gone-with-page"
+  | "still-there"
+  | "unverified"
+  | "check-changed"
+  | "waived"
+  | "waiver-ended";
+export const CHANGES: Record<ChangeName, { sign: string; words: string; tone: string }> = {
   new: { sign: "▲", words: "new", tone: "text-bad" },
   "new-with-page": { sign: "▲", words: "new with page", tone: "text-bad" },
   "new-to-view": { sign: "▲", words: "new to view", tone: "text-ink-2" },
@@ -105,8 +117,8 @@ export const CHANGES: Record<string, { sign: string; words: string; tone: string
   "waiver-ended": { sign: "▲", words: "waiver ended", tone: "text-bad" },
 };
 
-export function Change({ name }: { name: string }) {
-  const found = CHANGES[name] ?? { sign: "·", words: name, tone: "" };
+export function Change({ name }: { name: ChangeName }) {
+  const found = CHANGES[name];
   return (
     <span className={`whitespace-nowrap ${found.tone}`}>
       <span aria-hidden="true" className="inline-block w-4">

@@ -1,8 +1,10 @@
 import { cleanup, fireEvent, render, screen, within } from "@testing-library/react";
 import { Tooltip } from "radix-ui";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { ProblemError } from "../api/client";
-import { Address, Button, Chip, Field, Table, Trouble } from "./parts";
+import { Labelled } from "./controls";
+import { Address, Button, Chip } from "./parts";
+import { Trouble } from "./state";
+import { Table } from "./table";
 import { Bar, Change, Course, Line, Severity } from "./signs";
 
 afterEach(cleanup);
@@ -52,7 +54,8 @@ describe("change classes", () => {
     ["returned", "↺"],
     ["fixed", "▼"],
     ["still-there", "■"],
-  ])("%s has the shape %s", (name, shape) => {
+    ["check-changed", "◇"],
+  ] as const)("%s has the shape %s", (name, shape) => {
     const { container } = render(<Change name={name} />);
     expect(container.textContent).toContain(shape);
     expect(container.textContent).toContain(name.replace("-", " "));
@@ -105,9 +108,9 @@ describe("tables", () => {
 describe("bricks", () => {
   it("fields tie label, hint and input together", () => {
     render(
-      <Field label="Due" hint="Left empty: by severity">
-        {(c) => <input className={c} defaultValue="x" />}
-      </Field>,
+      <Labelled label="Due" hint="Left empty: by severity">
+        {(tied) => <input {...tied} defaultValue="x" />}
+      </Labelled>,
     );
     expect(screen.getByLabelText(/Due/)).toBeTruthy();
     expect(screen.getByText("Left empty: by severity")).toBeTruthy();
@@ -128,7 +131,7 @@ describe("bricks", () => {
   });
   it("trouble says what happened and what to do", () => {
     const again = vi.fn();
-    render(<Trouble error={new ProblemError(409, "Somebody changed it.", "Load it again.")} again={again} />);
+    render(<Trouble error={{ status: 409, detail: "Somebody changed it.", hint: "Load it again." }} again={again} />);
     expect(screen.getByRole("alert").textContent).toContain("Somebody changed it.");
     expect(screen.getByRole("alert").textContent).toContain("Load it again.");
     fireEvent.click(screen.getByRole("button"));

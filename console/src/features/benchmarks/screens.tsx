@@ -1,14 +1,22 @@
+import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
-import type { Benchmark, BenchmarkBrief } from "../../api/client";
-import { useChange, useRead } from "../../api/hooks";
+import { useChange } from "../../api/change";
+import { useMay } from "../../api/hooks";
+import { benchmarks } from "../../api/queries/work";
+import type { Benchmark, Severity as SeverityName } from "../../api/types";
 import { bytes, count, gap, moment, points } from "../../lib/words";
-import { Button, Card, Heading, Loaded, Table, Trouble } from "../../ui/parts";
+import { Button, Card, Heading, Title } from "../../ui/parts";
 import { Line, Severity } from "../../ui/signs";
+import { Loaded, Trouble } from "../../ui/state";
+import { Table } from "../../ui/table";
+
+const WORST: readonly SeverityName[] = ["critical", "high", "medium", "low"];
 
 export function BenchmarksScreen() {
-  const rows = useRead<BenchmarkBrief[]>("/benchmarks");
+  const rows = useQuery(benchmarks.all());
   return (
     <>
+      <Title of={["Benchmarks"]} />
       <Heading title="Benchmarks" />
       <Card className="mt-3.5">
         <Loaded query={rows}>
@@ -26,6 +34,7 @@ export function BenchmarksScreen() {
               columns={[
                 {
                   head: "Benchmark",
+                  sort: (r) => r.name,
                   cell: (r) => (
                     <Link to={`/benchmarks/${r.id}`} className="text-ink font-semibold">
                       {r.name}
@@ -51,7 +60,7 @@ export function BenchmarksScreen() {
 
 export function BenchmarkScreen() {
   const { benchmarkId } = useParams();
-  const found = useRead<Benchmark>(`/benchmarks/${benchmarkId}`, 5000);
+  const found = useQuery(benchmarks.one(Number(benchmarkId)));
   return (
     <Loaded query={found} tall={14}>
       {(data) => <Content data={data} />}
@@ -67,17 +76,21 @@ function show(value: number | null, unit: string): string {
 }
 
 function Content({ data }: { data: Benchmark }) {
-  const start = useChange<Record<string, never>>("POST", `/benchmarks/${data.id}/rounds`);
+  const may = useMay();
+  const start = useChange(benchmarks.start(data.id));
   return (
     <>
+      <Title of={[data.name, "Benchmarks"]} />
       <Heading over={<Link to="/benchmarks">Benchmarks</Link>} title={data.name}>
         <span className="text-ink-3 text-sm">
           {data.at ? `Round of ${moment(data.at)}` : data.state} · {count(data.pages_max)} pages each at most ·
           catalogue defaults
         </span>
-        <Button main disabled={data.state === "running" || start.isPending} onClick={() => start.mutate({})}>
-          {data.state === "running" ? "A round is running" : "Run a round"}
-        </Button>
+        {may("start_round") && (
+          <Button main disabled={data.state === "running" || start.isPending} onClick={() => start.mutate()}>
+            {data.state === "running" ? "A round is running" : "Run a round"}
+          </Button>
+        )}
       </Heading>
       {start.error && <Trouble error={start.error} />}
       {data.rows.length === 0 ? (
@@ -99,10 +112,7 @@ function Content({ data }: { data: Benchmark }) {
                   >
                     {host}
                   </Link>
-                  <Line
-                    values={(data.rank_history as { health: (number | null)[] }[]).map((r) => r.health[i] ?? null)}
-                    label={`Health of ${host}`}
-                  />
+                  <Line values={data.rank_history.map((r) => r.health[i] ?? null)} label={`Health of ${host}`} />
                 </div>
               ))}
             </Card>
@@ -152,27 +162,32 @@ function Content({ data }: { data: Benchmark }) {
             className="mt-3.5"
           >
             <Table
-              rows={data.shares.slice(0, 30)}
+              rows={data.shares}
               id={(r) => r.check}
               caption="Share of pages with each failing check"
               empty="No check fails on any of these sites."
               columns={[
-                { head: "Severity", cell: (r) => <Severity name={r.severity} /> },
-                { head: "Check", cell: (r) => r.summary },
+                {
+                  head: "Severity",
+                  sort: (r) => WORST.indexOf(r.severity),
+                  cell: (r) => <Severity name={r.severity} />,
+                },
+                { head: "Check", sort: (r) => r.summary, cell: (r) => r.summary },
                 ...data.hosts.map((host, i) => ({
                   head: host,
                   number: true,
+                  sort: (r: Benchmark["shares"][number]) => r.shares[i]?.[0],
                   cell: (r: Benchmark["shares"][number]) => {
                     const s = r.shares[i];
-                    return s ? (
+                    if (!s) return "–";
+                    const [share, low, high] = s;
+                    return (
                       <>
-                        {points(s[0] as number)} %{" "}
+                        {points(share)} %{" "}
                         <span className="text-ink-3 text-sm">
-                          {points(s[1] as number)}–{points(s[2] as number)}
+                          {points(low)}–{points(high)}
                         </span>
                       </>
-                    ) : (
-                      "–"
                     );
                   },
                 })),
@@ -182,7 +197,7 @@ function Content({ data }: { data: Benchmark }) {
           {data.metrics.length > 0 && (
             <Card title="Imported figures" aside="high is good" className="mt-3.5">
               <Table
-                rows={data.metrics as { name: string; values: (number | null)[]; day: string; source: string }[]}
+                rows={data.metrics}
                 id={(r) => r.name}
                 caption="Imported figures"
                 empty=""

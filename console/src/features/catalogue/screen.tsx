@@ -1,63 +1,105 @@
-import { useSearchParams } from "react-router";
-import type { CatalogueEntry } from "../../api/client";
-import { useRead } from "../../api/hooks";
-import { Card, Chip, Heading, Loaded } from "../../ui/parts";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { useLocation, useSearchParams } from "react-router";
+import { catalogue } from "../../api/queries/work";
+import type { CatalogueEntry } from "../../api/types";
+import { Card, Chip, Heading, Title } from "../../ui/parts";
 import { Severity } from "../../ui/signs";
+import { Loaded } from "../../ui/state";
+import { Retired } from "./retired";
 
 export function CatalogueScreen() {
-  const entries = useRead<CatalogueEntry[]>("/catalogue");
-  const [view, setView] = useSearchParams();
-  const area = view.get("area") ?? "";
+  const entries = useQuery(catalogue.whole());
   return (
     <>
+      <Title of={["Catalogue"]} />
       <Heading title="Catalogue" />
       <p className="text-ink-3">What is checked, why it matters, and how to fix it.</p>
       <Loaded query={entries} tall={14}>
-        {(rows) => (
-          <>
-            <div className="mt-3 flex flex-wrap gap-1.5">
-              <Chip on={!area} onClick={() => setView({}, { replace: true })}>
-                all {rows.length}
-              </Chip>
-              {[...new Map(rows.map((r) => [r.area, r.area_name]))].map(([id, name]) => (
-                <Chip key={id} on={area === id} onClick={() => setView({ area: id }, { replace: true })}>
-                  {name}
-                </Chip>
-              ))}
-            </div>
-            <Card className="mt-3.5">
-              {rows
-                .filter((r) => !area || r.area === area)
-                .map((r) => (
-                  <details key={r.id} className="border-line border-b py-1.5 last:border-b-0">
-                    <summary className="flex cursor-pointer flex-wrap items-center gap-x-3">
-                      <span className="w-20">
-                        <Severity name={r.severity} />
-                      </span>
-                      <b className="font-semibold">{r.summary}</b>
-                      <span className="text-ink-3 font-mono text-sm">{r.id}</span>
-                    </summary>
-                    <div className="max-w-3xl space-y-1.5 py-2 pl-23">
-                      <p>{r.why}</p>
-                      <p>
-                        <b className="font-semibold">How to fix it:</b> {r.fix}
-                      </p>
-                      <p className="text-ink-3 text-sm">
-                        Looks at: {r.subject} · {r.effort} effort · rests on {r.standard}
-                      </p>
-                      {Object.entries(r.limits).map(([name, k]) => (
-                        <p key={name} className="text-ink-3 text-sm">
-                          <span className="font-mono">{name}</span> = {k.default.toLocaleString("en-GB")} {k.unit}:{" "}
-                          {k.meaning}
-                        </p>
-                      ))}
-                    </div>
-                  </details>
-                ))}
-            </Card>
-          </>
-        )}
+        {(rows) => <Entries rows={rows} />}
       </Loaded>
     </>
+  );
+}
+
+function Entries({ rows }: { rows: CatalogueEntry[] }) {
+  const [view, setView] = useSearchParams();
+  const wanted = decodeURIComponent(useLocation().hash.slice(1));
+  const named = rows.find((r) => r.id === wanted || r.names.includes(wanted));
+  useEffect(() => {
+    if (named) document.getElementById(named.id)?.scrollIntoView();
+  }, [named]);
+  const area = view.get("area") ?? "";
+  const current = rows.filter((r) => !r.retired);
+  const shown = (view.has("retired") ? rows.filter((r) => r.retired) : current).filter((r) => !area || r.area === area);
+  const listed = named && !shown.includes(named) ? [named, ...shown] : shown;
+  return (
+    <>
+      <div className="mt-3 flex flex-wrap gap-1.5">
+        <Chip on={!area && !view.has("retired")} onClick={() => setView({}, { replace: true })}>
+          all {current.length}
+        </Chip>
+        {[...new Map(current.map((r) => [r.area, r.area_name]))].map(([id, name]) => (
+          <Chip key={id} on={area === id} onClick={() => setView({ area: id }, { replace: true })}>
+            {name}
+          </Chip>
+        ))}
+        {rows.length > current.length && (
+          <Chip on={view.has("retired")} onClick={() => setView({ retired: "" }, { replace: true })}>
+            retired {rows.length - current.length}
+          </Chip>
+        )}
+      </div>
+      {wanted && !named && (
+        <p role="status" className="bg-clay-soft mt-3 rounded-md px-3 py-1.5">
+          No check is or was called “{wanted}”. Search for a word of its summary with /.
+        </p>
+      )}
+      <Card className="mt-3.5">
+        {listed.map((r) => (
+          <Entry key={r.id} entry={r} open={r === named} />
+        ))}
+      </Card>
+    </>
+  );
+}
+
+function Entry({ entry, open }: { entry: CatalogueEntry; open: boolean }) {
+  return (
+    <details id={entry.id} open={open || undefined} className="border-line border-b py-1.5 last:border-b-0">
+      <summary className="flex cursor-pointer flex-wrap items-center gap-x-3">
+        <span className="w-20">
+          <Severity name={entry.severity} />
+        </span>
+        <b className="font-semibold">{entry.summary}</b>
+        <span className="text-ink-3 font-mono text-sm">{entry.id}</span>
+      </summary>
+      <div className="max-w-3xl space-y-1.5 py-2 pl-23">
+        {entry.retired ? (
+          <Retired id={entry.id} retired={entry.retired} />
+        ) : (
+          <>
+            <p>{entry.why}</p>
+            <p>
+              <b className="font-semibold">How to fix it:</b> {entry.fix}
+            </p>
+            <p className="text-ink-3 text-sm">
+              Looks at: {entry.subject} · {entry.effort} effort · rests on {entry.standard}
+            </p>
+            {Object.entries(entry.limits).map(([name, limit]) => (
+              <p key={name} className="text-ink-3 text-sm">
+                <span className="font-mono">{name}</span> = {limit.default.toLocaleString("en-GB")} {limit.unit}:{" "}
+                {limit.meaning}
+              </p>
+            ))}
+          </>
+        )}
+        {entry.names.length > 0 && (
+          <p className="text-ink-3 text-sm">
+            Was called <span className="font-mono">{entry.names.join(", ")}</span>.
+          </p>
+        )}
+      </div>
+    </details>
   );
 }

@@ -1,23 +1,32 @@
-import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import type { Client, Site } from "../../api/client";
-import { useChange, useRead } from "../../api/hooks";
+import { useChange } from "../../api/change";
+import { useMay } from "../../api/hooks";
+import { clients, sites } from "../../api/queries/sites";
+import type { Client, SiteKind } from "../../api/types";
 import { points } from "../../lib/words";
-import { Button, Card, Field, Heading, Loaded, Trouble } from "../../ui/parts";
 import { Dialog } from "../../ui/dialog";
+import { Field, Form } from "../../ui/form";
+import { Button, Card, Heading, Title } from "../../ui/parts";
 import { Course } from "../../ui/signs";
+import { Loaded } from "../../ui/state";
 
 export function ClientsScreen() {
-  const clients = useRead<Client[]>("/clients");
+  const found = useQuery(clients.all());
+  const may = useMay();
   const [view, setView] = useSearchParams();
   return (
     <>
+      <Title of={["Clients"]} />
       <Heading title="Clients">
-        <Button main onClick={() => setView({ add: "site" })}>
-          Add a site
-        </Button>
+        {may("add_site") && (
+          <Button main onClick={() => setView({ add: "site" })}>
+            Add a site
+          </Button>
+        )}
       </Heading>
-      <Loaded query={clients}>
+      <Loaded query={found}>
         {(rows) => (
           <div className="mt-3.5 grid items-start gap-4 lg:grid-cols-2">
             {rows.map((client) => (
@@ -48,92 +57,63 @@ export function ClientsScreen() {
         )}
       </Loaded>
       <Dialog
-        open={view.get("add") === "site"}
+        open={view.get("add") === "site" && may("add_site")}
         onOpenChange={(open) => setView(open ? { add: "site" } : {})}
         title="Add a site"
         description="An address is enough. Pace, limits and thresholds can be changed later under Plan."
       >
-        <AddSite clients={clients.data ?? []} />
+        {found.data && <AddSite all={found.data} />}
       </Dialog>
     </>
   );
 }
 
-function AddSite({ clients }: { clients: Client[] }) {
+const KINDS = [
+  { value: "own", label: "the client's own site" },
+  { value: "competitor", label: "a competitor" },
+] as const satisfies { value: SiteKind; label: string }[];
+const NEW = "new";
+
+function AddSite({ all }: { all: Client[] }) {
   const navigate = useNavigate();
-  const [values, setValues] = useState({
-    client: clients[0] ? String(clients[0].id) : "new",
-    name: "",
-    address: "",
-    kind: "own",
+  const form = useForm<{ client: string; name: string; address: string; kind: SiteKind }>({
+    defaultValues: { client: all[0] ? String(all[0].id) : NEW, name: "", address: "", kind: "own" },
   });
-  const addClient = useChange<{ name: string }, Client>("POST", "/clients");
-  const addSite = useChange<Record<string, unknown>, Site>("POST", "/sites");
-  const send = async () => {
-    const client =
-      values.client === "new" ? await addClient.mutateAsync({ name: values.name }) : { id: Number(values.client) };
-    const site = await addSite.mutateAsync({ client_id: client.id, address: values.address, kind: values.kind });
-    navigate(`/sites/${site.id}`);
-  };
-  const error = addClient.error ?? addSite.error;
+  const client = useWatch({ control: form.control, name: "client" });
+  const addClient = useChange(clients.add());
+  const addSite = useChange(sites.add());
+  const send = (client_id: number, address: string, kind: SiteKind) =>
+    addSite.mutate({ client_id, address, kind }, { onSuccess: (site) => void navigate(`/sites/${site.id}`) });
   return (
-    <form
-      className="space-y-3"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void send().catch(() => undefined);
+    <Form
+      form={form}
+      error={addClient.error ?? addSite.error}
+      onSend={({ client, name, address, kind }) => {
+        if (client !== NEW) return send(Number(client), address, kind);
+        addClient.mutate(
+          { name },
+          {
+            onSuccess: (made) => {
+              // When the address is refused, the next try must not make the client again.
+              form.setValue("client", String(made.id));
+              send(made.id, address, kind);
+            },
+          },
+        );
       }}
     >
-      <Field label="Client">
-        {(c) => (
-          <select
-            className={c}
-            value={values.client}
-            onChange={(e) => setValues({ ...values, client: e.target.value })}
-          >
-            {clients.map((client) => (
-              <option key={client.id} value={client.id}>
-                {client.name}
-              </option>
-            ))}
-            <option value="new">a new client…</option>
-          </select>
-        )}
-      </Field>
-      {values.client === "new" && (
-        <Field label="Name of the new client">
-          {(c) => (
-            <input
-              className={c}
-              required
-              value={values.name}
-              onChange={(e) => setValues({ ...values, name: e.target.value })}
-            />
-          )}
-        </Field>
-      )}
-      <Field label="Address" hint="Where the crawl starts, such as https://shop.example/">
-        {(c) => (
-          <input
-            className={c}
-            required
-            value={values.address}
-            onChange={(e) => setValues({ ...values, address: e.target.value })}
-          />
-        )}
-      </Field>
-      <Field label="Kind">
-        {(c) => (
-          <select className={c} value={values.kind} onChange={(e) => setValues({ ...values, kind: e.target.value })}>
-            <option value="own">the client's own site</option>
-            <option value="competitor">a competitor</option>
-          </select>
-        )}
-      </Field>
-      {error && <Trouble error={error} />}
-      <Button main type="submit" disabled={addSite.isPending}>
+      <Field
+        name="client"
+        label="Client"
+        kind="choice"
+        choices={[...all.map((c) => ({ value: String(c.id), label: c.name })), { value: NEW, label: "a new client…" }]}
+      />
+      {client === NEW && <Field name="name" label="Name of the new client" required />}
+      <Field name="address" label="Address" required hint="Where the crawl starts, such as https://shop.example/" />
+      <Field name="kind" label="Kind" kind="choice" choices={KINDS} />
+      <Button main type="submit" disabled={addSite.isPending || addClient.isPending}>
         Add it
       </Button>
-    </form>
+    </Form>
   );
 }

@@ -1,12 +1,17 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import type { Desk, DeskSite } from "../../api/client";
-import { useRead } from "../../api/hooks";
+import { useMay } from "../../api/hooks";
+import { desk as desks } from "../../api/queries/desk";
+import type { Desk, DeskSite } from "../../api/types";
 import { count, day, moment, points, signed } from "../../lib/words";
 import { Bar, Course, Line, Severity } from "../../ui/signs";
-import { buttonClass, Card, Chip, Heading, Loaded, Table } from "../../ui/parts";
+import { buttonClass, Card, Chip, Heading, Title } from "../../ui/parts";
+import { Loaded } from "../../ui/state";
+import { Table } from "../../ui/table";
 
 type Order = "attention" | "health" | "name";
+const NAMES: readonly Order[] = ["attention", "health", "name"];
 const ORDERS: Record<Order, { label: string; by: (a: DeskSite, b: DeskSite) => number }> = {
   attention: { label: "needs attention", by: (a, b) => b.attention - a.attention },
   health: { label: "lowest health", by: (a, b) => (a.site.health ?? 101) - (b.site.health ?? 101) },
@@ -14,7 +19,7 @@ const ORDERS: Record<Order, { label: string; by: (a: DeskSite, b: DeskSite) => n
 };
 
 export function DeskScreen() {
-  const desk = useRead<Desk>("/desk", 4000);
+  const desk = useQuery(desks.now());
   return (
     <Loaded query={desk} tall={14}>
       {(data) => <DeskContent desk={data} />}
@@ -23,13 +28,17 @@ export function DeskScreen() {
 }
 
 function DeskContent({ desk }: { desk: Desk }) {
+  const may = useMay();
   const today = new Date(desk.now).toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long" });
   return (
     <>
+      <Title of={["Desk"]} />
       <Heading title={today}>
-        <Link to="/clients?add=site" className={buttonClass(true)}>
-          Add a site
-        </Link>
+        {may("add_site") && (
+          <Link to="/clients?add=site" className={buttonClass(true)}>
+            Add a site
+          </Link>
+        )}
       </Heading>
       <p className="text-ink-3">{desk.sentence}</p>
       {desk.building && (
@@ -108,7 +117,7 @@ function MyTodos({ desk }: { desk: Desk }) {
 function SitesTable({ desk }: { desk: Desk }) {
   const [order, setOrder] = useState<Order>("attention");
   const rows = [...desk.sites].sort(ORDERS[order].by);
-  const chips = (Object.keys(ORDERS) as Order[]).map((name) => (
+  const chips = NAMES.map((name) => (
     <Chip key={name} on={name === order} onClick={() => setOrder(name)}>
       {ORDERS[name].label}
     </Chip>
@@ -118,6 +127,7 @@ function SitesTable({ desk }: { desk: Desk }) {
       <Table
         rows={rows}
         id={(r) => r.site.id}
+        name="desk"
         caption="All own sites"
         empty={
           <>
@@ -128,7 +138,8 @@ function SitesTable({ desk }: { desk: Desk }) {
           { head: "Site", cell: (r) => <SiteName row={r} /> },
           { head: "Health, 0 to 100, high is good", cell: (r) => <Course health={r.site.health} brick={7} /> },
           {
-            head: <span className="sr-only">Health</span>,
+            head: "Health",
+            quiet: true,
             number: true,
             cell: (r) => <b className="font-semibold">{points(r.site.health)}</b>,
           },

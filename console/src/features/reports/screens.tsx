@@ -1,19 +1,26 @@
-import { useState } from "react";
-import { Link, useNavigate, useOutletContext, useParams, useSearchParams } from "react-router";
-import type { Member, Report, Site } from "../../api/client";
-import { useChange, useRead } from "../../api/hooks";
+import { useQuery } from "@tanstack/react-query";
+import { useForm } from "react-hook-form";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { useChange } from "../../api/change";
+import { useMay } from "../../api/hooks";
+import { sites } from "../../api/queries/sites";
+import { reports } from "../../api/queries/work";
 import { day, moment } from "../../lib/words";
-import { Button, buttonClass, Card, Field, Heading, Loaded, Table, Trouble } from "../../ui/parts";
+import { Field, Form } from "../../ui/form";
+import { Button, buttonClass, Card, Heading, Title } from "../../ui/parts";
+import { Loaded } from "../../ui/state";
+import { Table } from "../../ui/table";
 
 export function ReportsScreen() {
-  const me = useOutletContext<Member>();
-  const reports = useRead<Report[]>("/reports");
+  const may = useMay();
+  const found = useQuery(reports.all());
   return (
     <>
+      <Title of={["Reports"]} />
       <Heading title="Reports" />
-      <div className={`mt-3.5 grid items-start gap-4 ${me.role === "guest" ? "" : "lg:grid-cols-[2fr_1fr]"}`}>
+      <div className={`mt-3.5 grid items-start gap-4 ${may("add_report") ? "lg:grid-cols-[2fr_1fr]" : ""}`}>
         <Card>
-          <Loaded query={reports}>
+          <Loaded query={found}>
             {(rows) => (
               <Table
                 rows={rows}
@@ -23,6 +30,7 @@ export function ReportsScreen() {
                 columns={[
                   {
                     head: "Report",
+                    sort: (r) => r.title,
                     cell: (r) => (
                       <>
                         <Link to={`/reports/${r.id}`} className="text-ink font-semibold">
@@ -32,10 +40,11 @@ export function ReportsScreen() {
                       </>
                     ),
                   },
-                  { head: "Covers", cell: (r) => `${day(r.from_day)} to ${day(r.to_day)}` },
-                  { head: "Made", cell: (r) => moment(r.created_at) },
+                  { head: "Covers", sort: (r) => r.from_day, cell: (r) => `${day(r.from_day)} to ${day(r.to_day)}` },
+                  { head: "Made", sort: (r) => r.created_at, cell: (r) => moment(r.created_at) },
                   {
-                    head: "",
+                    head: "As PDF",
+                    quiet: true,
                     cell: (r) => (
                       <a href={`/api/v1/reports/${r.id}/pdf`} aria-label={`PDF of ${r.title}`}>
                         PDF
@@ -47,103 +56,69 @@ export function ReportsScreen() {
             )}
           </Loaded>
         </Card>
-        {me.role !== "guest" && <Make />}
+        {may("add_report") && <Make />}
       </div>
     </>
   );
 }
 
+const MONTH_MS = 30 * 86_400_000;
+const isoDay = (date: Date) => date.toISOString().slice(0, 10);
+
 function Make() {
   const [view] = useSearchParams();
   const navigate = useNavigate();
-  const sites = useRead<Site[]>("/sites?kind=own");
+  const own = useQuery(sites.all("own"));
   const today = new Date();
-  const [values, setValues] = useState({
-    site_id: view.get("site") ?? "",
-    from_day: new Date(today.getTime() - 30 * 86_400_000).toISOString().slice(0, 10),
-    to_day: today.toISOString().slice(0, 10),
-    note: "",
+  const form = useForm({
+    defaultValues: {
+      site_id: view.get("site") ?? "",
+      from_day: isoDay(new Date(today.getTime() - MONTH_MS)),
+      to_day: isoDay(today),
+      note: "",
+    },
   });
-  const make = useChange<Record<string, unknown>, Report>("POST", "/reports");
+  const make = useChange(reports.add());
   return (
     <Card title="Make a report">
-      <form
-        className="space-y-3"
-        onSubmit={(e) => {
-          e.preventDefault();
+      <Form
+        form={form}
+        error={make.error}
+        onSend={(values) =>
           make.mutate(
             { ...values, site_id: Number(values.site_id) },
-            { onSuccess: (r) => navigate(`/reports/${r.id}`) },
-          );
-        }}
+            { onSuccess: (report) => void navigate(`/reports/${report.id}`) },
+          )
+        }
       >
-        <Field label="Site">
-          {(c) => (
-            <select
-              className={c}
-              required
-              value={values.site_id}
-              onChange={(e) => setValues({ ...values, site_id: e.target.value })}
-            >
-              <option value="">choose one</option>
-              {(sites.data ?? []).map((s) => (
-                <option key={s.id} value={s.id}>
-                  {s.client_name}: {s.host}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
+        <Field
+          name="site_id"
+          label="Site"
+          kind="choice"
+          required
+          choices={(own.data ?? []).map((s) => ({ value: String(s.id), label: `${s.client_name}: ${s.host}` }))}
+        />
         <div className="grid gap-3 sm:grid-cols-2">
-          <Field label="From">
-            {(c) => (
-              <input
-                className={c}
-                type="date"
-                required
-                value={values.from_day}
-                onChange={(e) => setValues({ ...values, from_day: e.target.value })}
-              />
-            )}
-          </Field>
-          <Field label="To">
-            {(c) => (
-              <input
-                className={c}
-                type="date"
-                required
-                value={values.to_day}
-                onChange={(e) => setValues({ ...values, to_day: e.target.value })}
-              />
-            )}
-          </Field>
+          <Field name="from_day" label="From" kind="day" required />
+          <Field name="to_day" label="To" kind="day" required />
         </div>
-        <Field label="Note to the client">
-          {(c) => (
-            <textarea
-              className={c}
-              rows={4}
-              value={values.note}
-              onChange={(e) => setValues({ ...values, note: e.target.value })}
-            />
-          )}
-        </Field>
-        {make.error && <Trouble error={make.error} />}
+        <Field name="note" label="Note to the client" kind="long" rows={4} />
         <Button main type="submit" disabled={make.isPending}>
           Make it
         </Button>
-      </form>
+      </Form>
     </Card>
   );
 }
 
 export function ReportScreen() {
   const { reportId } = useParams();
-  const report = useRead<Report>(`/reports/${reportId}`);
+  const report = useQuery(reports.one(Number(reportId)));
   return (
     <Loaded query={report}>
       {(data) => (
         <>
+          <Title of={[data.title]} />
           <Heading over={<Link to="/reports">Reports</Link>} title={data.title}>
             <a className={buttonClass()} href={`/api/v1/reports/${data.id}/html`} target="_blank" rel="noreferrer">
               Web page

@@ -1,33 +1,33 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link, Navigate, NavLink, Outlet, useLocation } from "react-router";
-import { call, type Client, type Member, type Todo } from "../../api/client";
-import { useRead } from "../../api/hooks";
+import { session } from "../../api/queries/team";
+import { clients } from "../../api/queries/sites";
+import { todos } from "../../api/queries/work";
+import { useMay } from "../../api/hooks";
+import { useChange } from "../../api/change";
+import type { Member } from "../../api/types";
 import { applyTheme, currentTheme } from "../../lib/theme";
-import { LinkButton, Skeleton, Trouble } from "../../ui/parts";
+import { DateOrderContext } from "../../ui/controls";
+import { LinkButton, Title } from "../../ui/parts";
+import { Skeleton, Trouble } from "../../ui/state";
 import { Mark } from "./mark";
-
-const PLACES = [
-  ["/", "Desk"],
-  ["/clients", "Clients"],
-  ["/todos", "To-dos"],
-  ["/benchmarks", "Benchmarks"],
-  ["/reports", "Reports"],
-  ["/catalogue", "Catalogue"],
-  ["/team", "Team & settings"],
-] as const;
+import { Palette } from "./palette";
+import { PLACES } from "./places";
 
 export function Shell() {
-  const me = useRead<Member>("/session");
+  const me = useQuery(session.me());
+  const may = useMay();
   const { pathname, search } = useLocation();
-  const [open, setOpen] = useState(false);
-  useEffect(() => setOpen(false), [pathname]);
+  // The menu of narrow windows is open for the screen it was opened on.
+  const [openOn, setOpenOn] = useState("");
+  const open = openOn === pathname;
   if (me.error?.status === 401)
     return <Navigate to={`/sign-in?back=${encodeURIComponent(pathname + search)}`} replace />;
-  if (me.error)
+  if (me.error && !me.data)
     return (
       <div className="p-6">
-        <Trouble error={me.error} again={() => me.refetch()} />
+        <Trouble error={me.error} again={() => void me.refetch()} />
       </div>
     );
   if (!me.data)
@@ -36,76 +36,88 @@ export function Shell() {
         <Skeleton rows={8} />
       </div>
     );
+  const places = PLACES.filter((place) => may(place.needs));
+  const home = places[0]?.to ?? "/reports";
   return (
-    <div className="md:grid md:min-h-screen md:grid-cols-[196px_1fr]">
-      <a href="#main" className="bg-accent text-accent-ink sr-only z-50 p-2 focus:not-sr-only focus:absolute">
-        Skip to the content
-      </a>
-      <div className="border-line flex flex-col border-b px-2.5 py-3.5 md:sticky md:top-0 md:h-screen md:border-r md:border-b-0">
-        <div className="flex items-center justify-between px-2 md:pb-3">
-          <Link to="/" className="text-ink flex items-center gap-2 text-[15px] font-semibold hover:no-underline">
-            <Mark /> Hodcarrier
-          </Link>
-          <button type="button" className="text-accent md:hidden" aria-expanded={open} onClick={() => setOpen(!open)}>
-            Menu
-          </button>
-        </div>
-        <nav aria-label="Main" className={`${open ? "flex" : "hidden"} flex-col gap-0.5 pt-2 md:flex md:pt-0`}>
-          {PLACES.filter(([to]) => me.data.role !== "guest" || to === "/reports").map(([to, label]) => (
-            <NavLink
-              key={to}
-              to={to}
-              end={to === "/"}
-              className={({ isActive }) =>
-                `flex justify-between rounded-md px-2 py-1.5 hover:no-underline ${
-                  isActive || (to === "/clients" && pathname.startsWith("/sites"))
-                    ? "bg-accent-soft text-accent font-semibold"
-                    : "text-ink-2 hover:bg-sunk"
-                }`
-              }
+    <DateOrderContext value={me.data.date_order}>
+      <div className="md:grid md:min-h-screen md:grid-cols-[196px_1fr]">
+        <a href="#main" className="bg-accent text-accent-ink sr-only z-50 p-2 focus:not-sr-only focus:absolute">
+          Skip to the content
+        </a>
+        <div className="border-line flex flex-col border-b px-2.5 py-3.5 md:sticky md:top-0 md:h-screen md:border-r md:border-b-0">
+          <div className="flex items-center justify-between px-2 md:pb-3">
+            <Link to="/" className="text-ink flex items-center gap-2 text-[15px] font-semibold hover:no-underline">
+              <Mark /> Hodcarrier
+            </Link>
+            <button
+              type="button"
+              className="text-accent md:hidden"
+              aria-expanded={open}
+              onClick={() => setOpenOn(open ? "" : pathname)}
             >
-              {label} {me.data.role !== "guest" && <Counter place={to} me={me.data} />}
-            </NavLink>
-          ))}
-        </nav>
-        <div className={`${open ? "block" : "hidden"} text-ink-3 px-2 pt-3 text-sm md:mt-auto md:block`}>
-          <div>
-            {me.data.name}, {me.data.role}
+              Menu
+            </button>
           </div>
-          <div className="mt-1 flex gap-3">
-            <SignOut />
-            <ThemeSwitch />
+          <nav aria-label="Main" className={`${open ? "flex" : "hidden"} flex-col gap-0.5 pt-2 md:flex md:pt-0`}>
+            {places.map(({ to, label }) => (
+              <NavLink
+                key={to}
+                to={to}
+                end={to === "/"}
+                className={({ isActive }) =>
+                  `flex justify-between rounded-md px-2 py-1.5 hover:no-underline ${
+                    isActive || (to === "/clients" && pathname.startsWith("/sites"))
+                      ? "bg-accent-soft text-accent font-semibold"
+                      : "text-ink-2 hover:bg-sunk"
+                  }`
+                }
+              >
+                {label} <Counter place={to} me={me.data} />
+              </NavLink>
+            ))}
+          </nav>
+          <div className={`${open ? "block" : "hidden"} text-ink-3 px-2 pt-3 text-sm md:mt-auto md:block`}>
+            {may("search") && <Palette places={places} />}
+            <div className="mt-2">
+              {me.data.name}, {me.data.role}
+            </div>
+            <div className="mt-1 flex gap-3">
+              <SignOut />
+              <ThemeSwitch />
+            </div>
           </div>
         </div>
+        <main id="main" className="min-w-0 px-4 py-4 md:px-[22px]">
+          {pathname === "/" && home !== "/" ? <Navigate to={home} replace /> : <Outlet context={me.data} />}
+        </main>
       </div>
-      <main id="main" className="min-w-0 px-4 py-4 md:px-[22px]">
-        {me.data.role === "guest" && pathname === "/" ? (
-          <Navigate to="/reports" replace />
-        ) : (
-          <Outlet context={me.data} />
-        )}
-      </main>
-    </div>
+    </DateOrderContext>
   );
 }
 
 function Counter({ place, me }: { place: string; me: Member }) {
-  const clients = useRead<Client[]>(place === "/clients" ? "/clients" : null);
-  const todos = useRead<Todo[]>(place === "/todos" ? `/todos?state=live&assignee=${me.id}` : null);
-  if (clients.data) return <span>{clients.data.length}</span>;
-  if (todos.data) return <span>{todos.data.length || ""}</span>;
+  const all = useQuery({ ...clients.all(), enabled: place === "/clients" });
+  const mine = useQuery({ ...todos.list("live", me.id), enabled: place === "/todos" });
+  if (all.data) return <span>{all.data.length}</span>;
+  if (mine.data) return <span>{mine.data.length || ""}</span>;
   return null;
 }
 
 function SignOut() {
   const cache = useQueryClient();
+  const signOut = useChange(session.signOut());
   return (
     <LinkButton
-      onClick={async () => {
-        await call("DELETE", "/session");
-        cache.clear();
-        location.assign("/sign-in");
-      }}
+      disabled={signOut.isPending}
+      title={signOut.error?.detail}
+      onClick={() =>
+        signOut.mutate(undefined, {
+          onSuccess: () => {
+            cache.clear();
+            location.assign("/sign-in");
+          },
+        })
+      }
     >
       Sign out
     </LinkButton>
@@ -130,6 +142,7 @@ function ThemeSwitch() {
 export function NotFound() {
   return (
     <div className="py-10">
+      <Title of={["Nothing here"]} />
       <h1 className="text-[20px] font-semibold">There is nothing at this address</h1>
       <p className="text-ink-2 mt-1">
         It may have been removed. <Link to="/">Go to the desk</Link>

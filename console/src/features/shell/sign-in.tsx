@@ -1,63 +1,40 @@
-import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { useNavigate, useSearchParams } from "react-router";
-import type { Member } from "../../api/client";
-import { useChange } from "../../api/hooks";
-import { Button, Field, Trouble } from "../../ui/parts";
+import { useChange } from "../../api/change";
+import { session } from "../../api/queries/team";
+import { Field, Form } from "../../ui/form";
+import { Button, Title } from "../../ui/parts";
 import { Mark } from "./mark";
 
 export function SignIn() {
-  const [email, setEmail] = useState("");
-  const [password, setPassword] = useState("");
   const navigate = useNavigate();
   const [query] = useSearchParams();
-  const signIn = useChange<{ email: string; password: string }, Member>("POST", "/session");
+  const form = useForm({ defaultValues: { email: "", password: "" } });
+  const signIn = useChange(session.signIn());
   const back = query.get("back") ?? "/";
   return (
     <main className="grid min-h-screen place-items-center px-4">
-      <form
+      <Title of={["Sign in"]} />
+      <Form
+        form={form}
+        error={signIn.error}
         className="bg-surface border-line w-full max-w-sm space-y-3.5 rounded-md border p-6"
-        onSubmit={(event) => {
-          event.preventDefault();
-          signIn.mutate(
-            { email, password },
-            { onSuccess: () => navigate(back.startsWith("/") ? back : "/", { replace: true }) },
-          );
-        }}
+        onSend={(values) =>
+          signIn.mutate(values, {
+            onSuccess: () => void navigate(back.startsWith("/") ? back : "/", { replace: true }),
+          })
+        }
       >
         <div className="flex items-center gap-2">
           <Mark />
           <h1 className="text-[17px] font-semibold">Sign in to Hodcarrier</h1>
         </div>
-        <Field label="E-mail address">
-          {(c) => (
-            <input
-              className={c}
-              type="email"
-              autoComplete="username"
-              required
-              autoFocus
-              value={email}
-              onChange={(e) => setEmail(e.target.value)}
-            />
-          )}
-        </Field>
-        <Field label="Password">
-          {(c) => (
-            <input
-              className={c}
-              type="password"
-              autoComplete="current-password"
-              required
-              value={password}
-              onChange={(e) => setPassword(e.target.value)}
-            />
-          )}
-        </Field>
-        {signIn.error && <Trouble error={signIn.error} />}
+        <Field name="email" label="E-mail address" kind="email" autoComplete="username" required autoFocus />
+        <Field name="password" label="Password" kind="password" autoComplete="current-password" required />
         <Button main type="submit" disabled={signIn.isPending}>
           Sign in
         </Button>
-      </form>
+      </Form>
     </main>
   );
 }

@@ -1,29 +1,36 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { AccessKinds } from "../../api/client";
-import { useChange, useRead } from "../../api/hooks";
+import { useForm } from "react-hook-form";
+import { useChange } from "../../api/change";
+import { useMay } from "../../api/hooks";
+import { access } from "../../api/queries/sites";
 import { moment } from "../../lib/words";
-import { Button, Card, Field, LinkButton, Loaded, Trouble } from "../../ui/parts";
+import { Field, Form } from "../../ui/form";
+import { Button, Card, LinkButton } from "../../ui/parts";
+import { Loaded, Trouble } from "../../ui/state";
+import { useSay } from "../../ui/toast";
 import { useSite } from "./context";
-import { write } from "./settings";
-
-const EMPTY = { username: "", password: "", headers: "", cookies: "" };
+import { pairs } from "./settings";
 
 /** What opens a site that is not public. It can be set and forgotten, never read. */
 export function AccessCard() {
   const { site } = useSite();
-  const kinds = useRead<AccessKinds>(`/sites/${site.id}/access`);
+  const may = useMay();
+  const say = useSay();
+  const kinds = useQuery(access.of(site.id));
   const [open, setOpen] = useState(false);
-  const [values, setValues] = useState(EMPTY);
-  const save = useChange<Record<string, unknown>>("PUT", `/sites/${site.id}/access`);
-  const forget = useChange<Record<string, never>>("DELETE", `/sites/${site.id}/access`);
-  const field = (name: keyof typeof EMPTY) => ({
-    value: values[name],
-    onChange: (e: { target: { value: string } }) => setValues({ ...values, [name]: e.target.value }),
-  });
+  const forget = useChange(access.forget(site.id));
   return (
     <Card
       title="Access"
-      aside={kinds.data?.changed_at && <LinkButton onClick={() => forget.mutate({})}>forget</LinkButton>}
+      aside={
+        kinds.data?.changed_at &&
+        may("remove_access") && (
+          <LinkButton onClick={() => forget.mutate(undefined, { onSuccess: () => say("Forgotten.") })}>
+            forget
+          </LinkButton>
+        )
+      }
     >
       <Loaded query={kinds} tall={2}>
         {(data) => (
@@ -36,54 +43,48 @@ export function AccessCard() {
       </Loaded>
       {forget.error && <Trouble error={forget.error} />}
       {open ? (
-        <form
-          className="mt-2 space-y-3"
-          autoComplete="off"
-          onSubmit={(e) => {
-            e.preventDefault();
-            const body = {
-              username: values.username,
-              password: values.password,
-              headers: write("pairs", values.headers),
-              cookies: write("pairs", values.cookies),
-            };
-            save.mutate(body, {
-              onSuccess: () => {
-                setValues(EMPTY);
-                setOpen(false);
-              },
-            });
-          }}
-        >
-          <p className="text-ink-3 text-sm">
-            Sealed when it is kept, sent to this site's own hosts alone, and never shown again. It replaces what is kept
-            now.
-          </p>
-          <div className="grid gap-3 sm:grid-cols-2">
-            <Field label="Name">{(c) => <input className={c} autoComplete="off" {...field("username")} />}</Field>
-            <Field label="Site password">
-              {(c) => <input className={c} type="password" autoComplete="new-password" {...field("password")} />}
-            </Field>
-            <Field label="Request headers" hint="X-Preview = yes, one a line">
-              {(c) => <textarea className={`${c} font-mono text-sm`} rows={2} {...field("headers")} />}
-            </Field>
-            <Field label="Cookies" hint="name = value, one a line">
-              {(c) => <textarea className={`${c} font-mono text-sm`} rows={2} {...field("cookies")} />}
-            </Field>
-          </div>
-          {save.error && <Trouble error={save.error} />}
-          <div className="flex gap-2">
-            <Button main type="submit" disabled={save.isPending}>
-              Keep it
-            </Button>
-            <Button onClick={() => setOpen(false)}>Cancel</Button>
-          </div>
-        </form>
+        <AccessForm close={() => setOpen(false)} />
       ) : (
-        <div className="mt-2">
-          <Button onClick={() => setOpen(true)}>Set access</Button>
-        </div>
+        may("set_access") && (
+          <div className="mt-2">
+            <Button onClick={() => setOpen(true)}>Set access</Button>
+          </div>
+        )
       )}
     </Card>
+  );
+}
+
+function AccessForm({ close }: { close: () => void }) {
+  const { site } = useSite();
+  const form = useForm({ defaultValues: { username: "", password: "", headers: "", cookies: "" } });
+  const save = useChange(access.set(site.id));
+  return (
+    <Form
+      form={form}
+      error={save.error}
+      className="mt-2 space-y-3"
+      autoComplete="off"
+      onSend={({ username, password, headers, cookies }) =>
+        save.mutate({ username, password, headers: pairs(headers), cookies: pairs(cookies) }, { onSuccess: close })
+      }
+    >
+      <p className="text-ink-3 text-sm">
+        Sealed when it is kept, sent to this site's own hosts alone, and never shown again. It replaces what is kept
+        now.
+      </p>
+      <div className="grid gap-3 sm:grid-cols-2">
+        <Field name="username" label="Name" autoComplete="off" />
+        <Field name="password" label="Site password" kind="password" autoComplete="new-password" />
+        <Field name="headers" label="Request headers" kind="long" rows={2} mono hint="X-Preview = yes, one a line" />
+        <Field name="cookies" label="Cookies" kind="long" rows={2} mono hint="name = value, one a line" />
+      </div>
+      <div className="flex gap-2">
+        <Button main type="submit" disabled={save.isPending}>
+          Keep it
+        </Button>
+        <Button onClick={close}>Cancel</Button>
+      </div>
+    </Form>
   );
 }

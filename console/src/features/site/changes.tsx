@@ -1,18 +1,23 @@
+import { useQuery } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
-import type { Comparison, RunBrief } from "../../api/client";
-import { query } from "../../api/client";
-import { useRead } from "../../api/hooks";
+import { runs } from "../../api/queries/runs";
+import type { Change as ChangeName } from "../../api/types";
 import { count, moment, place, plural, points, signed } from "../../lib/words";
-import { Address, Card, Chip, Field, Loaded, Table } from "../../ui/parts";
+import { Labelled, Select } from "../../ui/controls";
+import { Address, Card, Chip } from "../../ui/parts";
 import { Change, CHANGES, Severity } from "../../ui/signs";
+import { Loaded } from "../../ui/state";
+import { Table } from "../../ui/table";
 import { useSite } from "./context";
 import { NoRun } from "./no-run";
+
+const NAMES = Object.keys(CHANGES) as ChangeName[];
 
 export function ChangesScreen() {
   const { site, run } = useSite();
   const [view, setView] = useSearchParams();
-  const runs = useRead<RunBrief[]>(`/runs?site=${site.id}&purpose=${site.kind === "own" ? "audit" : "benchmark"}`);
-  const done = (runs.data ?? []).filter((r) => r.state === "done");
+  const finished = useQuery(runs.finished(site));
+  const done = finished.data ?? [];
   if (!run) return <NoRun site={site} />;
   const head = view.get("head") ?? done[0]?.id ?? "";
   const after = done.findIndex((r) => r.id === head);
@@ -27,17 +32,19 @@ export function ChangesScreen() {
             ["Head, the later run", "head", head],
           ] as const
         ).map(([label, key, value]) => (
-          <Field key={key} label={label}>
-            {(c) => (
-              <select className={c} value={value} onChange={(e) => set({ [key]: e.target.value })}>
-                {done.map((r) => (
-                  <option key={r.id} value={r.id}>
-                    {moment(r.requested_at)} · health {points(r.health)}
-                  </option>
-                ))}
-              </select>
+          <Labelled key={key} label={label}>
+            {(tied) => (
+              <Select
+                {...tied}
+                value={value}
+                onChange={(id) => set({ [key]: id })}
+                choices={done.map((r) => ({
+                  value: r.id,
+                  label: `${moment(r.requested_at)} · health ${points(r.health)}`,
+                }))}
+              />
             )}
-          </Field>
+          </Labelled>
         ))}
       </div>
       {done.length < 2 ? (
@@ -48,7 +55,7 @@ export function ChangesScreen() {
           <Compared
             base={base}
             head={head}
-            change={view.get("change") ?? ""}
+            change={NAMES.find((name) => name === view.get("change")) ?? ""}
             onChange={(change) => setView({ base, head, ...(change ? { change } : {}) }, { replace: true })}
           />
         )
@@ -65,11 +72,11 @@ function Compared({
 }: {
   base: string;
   head: string;
-  change: string;
-  onChange: (name: string) => void;
+  change: ChangeName | "";
+  onChange: (name: ChangeName | "") => void;
 }) {
   const { site } = useSite();
-  const found = useRead<Comparison>(`/comparisons${query({ base, head, change })}`);
+  const found = useQuery(runs.compare(base, head, change));
   return (
     <Loaded query={found} tall={14}>
       {(data) => (
@@ -96,14 +103,18 @@ function Compared({
               <Chip on={!change} onClick={() => onChange("")}>
                 all {count(Object.values(data.counts).reduce((a, b) => a + b, 0))}
               </Chip>
-              {Object.keys(CHANGES)
-                .filter((n) => data.counts[n])
-                .map((name) => (
-                  <Chip key={name} on={change === name} onClick={() => onChange(change === name ? "" : name)}>
-                    <Change name={name} /> {count(data.counts[name])}
-                  </Chip>
-                ))}
+              {NAMES.filter((n) => data.counts[n]).map((name) => (
+                <Chip key={name} on={change === name} onClick={() => onChange(change === name ? "" : name)}>
+                  <Change name={name} /> {count(data.counts[name])}
+                </Chip>
+              ))}
             </div>
+            {change === "check-changed" && (
+              <p className="text-ink-2 mt-2 text-sm">
+                The rule of these checks is not the one of the earlier run, so nobody can say whether the site or the
+                rule made the difference. From the next run on they are compared as usual.
+              </p>
+            )}
             <div className="mt-3">
               <Table
                 rows={data.findings}
@@ -161,7 +172,7 @@ function Compared({
             aside={`${plural(data.page_changes_total, "change")} · ${plural(data.pages_appeared.length, "page")} appeared, ${data.pages_gone.length} gone`}
           >
             <Table
-              rows={data.page_changes.slice(0, 200)}
+              rows={data.page_changes}
               id={(r) => r.url + r.field}
               caption="Facts of pages that differ"
               empty="Status, titles, descriptions, canonicals and directives are the same."

@@ -1,20 +1,29 @@
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { Link, useParams, useSearchParams } from "react-router";
-import type { Cause, CheckOnSite, Finding, Listed } from "../../api/client";
-import { query } from "../../api/client";
-import { useChange, useRead } from "../../api/hooks";
+import { useChange } from "../../api/change";
+import { useMay } from "../../api/hooks";
+import { findings } from "../../api/queries/runs";
+import { waivers } from "../../api/queries/sites";
+import type { Cause, CheckOnSite, Evidence, Finding } from "../../api/types";
 import { age, count, day, gain, place, plural } from "../../lib/words";
-import { Address, Button, Card, Field, Loaded, Table, Trouble } from "../../ui/parts";
 import { Dialog } from "../../ui/dialog";
+import { Field, Form } from "../../ui/form";
+import { Address, Button, buttonClass, Card, Title } from "../../ui/parts";
 import { Line, Severity } from "../../ui/signs";
+import { Loaded } from "../../ui/state";
+import { Table } from "../../ui/table";
+import { useSay } from "../../ui/toast";
+import { Retired } from "../catalogue/retired";
 import { useSite } from "./context";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
 
 export function CheckScreen() {
   const { site, run } = useSite();
-  const { checkId } = useParams();
-  const check = useRead<CheckOnSite>(run ? `/runs/${run.id}/checks/${checkId}` : null);
+  const { checkId = "" } = useParams();
+  const check = useQuery({ ...findings.check(run?.id ?? "", checkId), enabled: run !== null });
   if (!run) return <NoRun site={site} />;
   return (
     <Loaded query={check} tall={12}>
@@ -25,30 +34,32 @@ export function CheckScreen() {
 
 function Content({ check }: { check: CheckOnSite }) {
   const { site, run } = useSite();
+  const may = useMay();
   const [view, setView] = useSearchParams();
   const causes = check.causes ?? [];
   const chosen = view.get("cause") ? Number(view.get("cause")) : causes[0]?.id;
   const pick = (id: number) => setView({ cause: String(id) }, { replace: true });
   return (
     <>
+      <Title of={[check.summary, site.host]} />
+      {check.retired && <Retired id={check.id} retired={check.retired} />}
       <div className="flex flex-wrap items-center justify-between gap-2">
         <h2 className="text-[17px] font-semibold">{check.summary}</h2>
         <div className="flex gap-2">
-          <Waive check={check} />
-          <a
-            className="border-line-strong bg-surface text-ink rounded-md border px-2.75 py-1.25"
-            href={`/api/v1/runs/${run?.id}/export/csv`}
-          >
+          {may("add_waiver") && !check.retired && <Waive check={check} />}
+          <a className={buttonClass()} href={`/api/v1/runs/${run?.id}/export/csv`}>
             Export
           </a>
-          <MakeTodo
-            main
-            site={site}
-            check={check.id}
-            title={check.summary}
-            label="Make a to-do"
-            disabled={check.findings === 0}
-          />
+          {may("add_todo") && (
+            <MakeTodo
+              main
+              site={site}
+              check={check.id}
+              title={check.summary}
+              label="Make a to-do"
+              disabled={check.findings === 0}
+            />
+          )}
         </div>
       </div>
       <div className="mt-1.5 mb-3 flex flex-wrap items-center gap-x-3.5 gap-y-1">
@@ -78,17 +89,19 @@ function Content({ check }: { check: CheckOnSite }) {
 
 function CauseTable({ causes, chosen, pick }: { causes: Cause[]; chosen?: number; pick: (id: number) => void }) {
   const { site, run } = useSite();
+  const may = useMay();
   const now = new Date(run?.requested_at ?? 0);
   return (
     <Table
-      rows={causes.slice(0, 60)}
+      rows={causes}
       id={(r) => r.id}
       caption="Causes of this check"
       empty="This check passes everywhere it could be examined."
       marked={(r) => r.id === chosen}
       columns={[
         {
-          head: <span className="sr-only">Choose</span>,
+          head: "Choose",
+          quiet: true,
           cell: (r) => (
             <input
               type="radio"
@@ -103,10 +116,16 @@ function CauseTable({ causes, chosen, pick }: { causes: Cause[]; chosen?: number
           head: "Cause",
           cell: (r) => <Address text={r.line} chars={110} className="!font-sans !text-base wrap-break-word" />,
         },
-        { head: "Places", number: true, cell: (r) => count(r.findings) },
-        { head: "Gain", number: true, cell: (r) => <span className="text-good">{gain(r.gain)}</span> },
+        { head: "Places", sort: (r) => r.findings, number: true, cell: (r) => count(r.findings) },
+        {
+          head: "Gain",
+          sort: (r) => r.gain,
+          number: true,
+          cell: (r) => <span className="text-good">{gain(r.gain)}</span>,
+        },
         {
           head: "Since",
+          sort: (r) => r.since,
           cell: (r) => (
             <span className="whitespace-nowrap">
               {r.times_returned > 0 && "↺ "}
@@ -122,7 +141,7 @@ function CauseTable({ causes, chosen, pick }: { causes: Cause[]; chosen?: number
                 {r.todos[0].assignee || "nobody"}, {r.todos[0].due ? day(r.todos[0].due) : ""}
               </Link>
             ) : (
-              <MakeTodo site={site} cause={r.id} title={r.line.slice(0, 200)} label="make" quiet />
+              may("add_todo") && <MakeTodo site={site} cause={r.id} title={r.line.slice(0, 200)} label="make" quiet />
             ),
         },
       ]}
@@ -132,8 +151,19 @@ function CauseTable({ causes, chosen, pick }: { causes: Cause[]; chosen?: number
 
 function Places({ check, cause }: { check: CheckOnSite; cause?: number }) {
   const { site, run } = useSite();
-  const [limit, setLimit] = useState(25);
-  const found = useRead<Listed<Finding>>(`/runs/${run?.id}/findings${query({ check: check.id, cause, limit })}`);
+  const may = useMay();
+  const found = useInfiniteQuery(findings.places(run?.id ?? "", check.id, cause));
+  const now = new Date(run?.requested_at ?? 0);
+  const act = (chosen: Finding[], clear: () => void) => (
+    <MakeTodo
+      quiet
+      site={site}
+      fingerprints={chosen.map((f) => f.fingerprint)}
+      title={check.summary}
+      label="Make a to-do of them"
+      made={clear}
+    />
+  );
   return (
     <Card
       title={
@@ -141,26 +171,23 @@ function Places({ check, cause }: { check: CheckOnSite; cause?: number }) {
       }
     >
       <Loaded query={found}>
-        {(data) => (
-          <>
+        {(data) => {
+          const rows = data.pages.flatMap((part) => part.items);
+          return (
             <Table
-              rows={data.items}
+              rows={rows}
               id={(r) => r.id}
               caption="Places where the check fails"
               empty="No places."
-              columns={[
-                {
-                  head: "On",
-                  className: "min-w-44",
-                  cell: (r) =>
-                    r.subject === "site" ? (
-                      "the whole site"
-                    ) : (
-                      <Link to={`/sites/${site.id}/page?url=${encodeURIComponent(r.subject)}`}>
-                        <Address text={place(r.subject, site.host)} chars={48} />
-                      </Link>
-                    ),
+              act={may("add_todo") ? act : undefined}
+              more={{
+                total: data.pages[0]?.total ?? rows.length,
+                load: () => {
+                  if (found.hasNextPage && !found.isFetchingNextPage) void found.fetchNextPage();
                 },
+              }}
+              columns={[
+                { head: "On", className: "min-w-44", cell: (r) => <On finding={r} /> },
                 {
                   head: "Finding",
                   cell: (r) => (
@@ -170,28 +197,31 @@ function Places({ check, cause }: { check: CheckOnSite; cause?: number }) {
                     </>
                   ),
                 },
-                {
-                  head: "Since",
-                  cell: (r) => (
-                    <span className="whitespace-nowrap">{age(r.since, new Date(run?.requested_at ?? 0))}</span>
-                  ),
-                },
+                { head: "Since", cell: (r) => <span className="whitespace-nowrap">{age(r.since, now)}</span> },
               ]}
             />
-            {data.after && (
-              <Button className="mt-2" onClick={() => setLimit(limit * 4)}>
-                Show more of {count(data.total)}
-              </Button>
-            )}
-          </>
-        )}
+          );
+        }}
       </Loaded>
     </Card>
   );
 }
 
-function Snippet({ evidence }: { evidence: Record<string, unknown> }) {
-  const { snippet, selector, landmark } = evidence as { snippet?: string; selector?: string; landmark?: string };
+function On({ finding }: { finding: Finding }) {
+  const { site } = useSite();
+  if (finding.subject === "site") return "the whole site";
+  return (
+    <Link to={`/sites/${site.id}/page?url=${encodeURIComponent(finding.subject)}`}>
+      <Address text={place(finding.subject, site.host)} chars={48} />
+    </Link>
+  );
+}
+
+function Snippet({ evidence }: { evidence: Evidence }) {
+  const [snippet, selector, landmark] = ["snippet", "selector", "landmark"].map((name) => {
+    const value = evidence[name];
+    return typeof value === "string" ? value : "";
+  });
   if (!snippet && !selector) return null;
   return (
     <span className="text-ink-3 mt-0.5 block text-sm">
@@ -202,7 +232,7 @@ function Snippet({ evidence }: { evidence: Record<string, unknown> }) {
 }
 
 function Explanation({ check }: { check: CheckOnSite }) {
-  const limits = Object.entries(check.limits) as [string, { default: number; unit: string; meaning: string }][];
+  const limits = Object.entries(check.limits);
   return (
     <Card title="Why it matters">
       <p>{check.why}</p>
@@ -225,22 +255,14 @@ function Explanation({ check }: { check: CheckOnSite }) {
         </>
       )}
       <h2 className="mt-3 mb-1 font-semibold">Over {plural((check.history ?? []).length, "run")}</h2>
-      <Line
-        values={(check.history ?? []).map((point) => point[1] as number)}
-        width={260}
-        height={60}
-        label="Places per run"
-      />
+      <Line values={(check.history ?? []).map(([, places]) => places)} width={260} height={60} label="Places per run" />
       <p className="text-ink-3 text-sm">places per run, low is good</p>
     </Card>
   );
 }
 
 function Waive({ check }: { check: CheckOnSite }) {
-  const { site } = useSite();
   const [open, setOpen] = useState(false);
-  const [values, setValues] = useState({ reason: "", pattern: "", end: "" });
-  const add = useChange<Record<string, unknown>>("POST", `/sites/${site.id}/waivers`);
   return (
     <>
       <Button onClick={() => setOpen(true)}>Waive</Button>
@@ -250,61 +272,47 @@ function Waive({ check }: { check: CheckOnSite }) {
         title={`Waive “${check.summary}”`}
         description="Waived findings are still examined and listed, but count neither for health nor for to-dos. The next run applies it."
       >
-        <form
-          className="space-y-3"
-          onSubmit={(event) => {
-            event.preventDefault();
-            add.mutate(
-              {
-                check: check.id,
-                reason: values.reason,
-                pattern: values.pattern,
-                ...(values.end ? { end: values.end } : {}),
-              },
-              { onSuccess: () => setOpen(false) },
-            );
-          }}
-        >
-          <Field label="Reason">
-            {(c) => (
-              <input
-                className={c}
-                required
-                minLength={3}
-                value={values.reason}
-                onChange={(e) => setValues({ ...values, reason: e.target.value })}
-              />
-            )}
-          </Field>
-          <Field label="Where" hint="A page's address or a pattern with *; left empty: the whole site">
-            {(c) => (
-              <input
-                className={c}
-                value={values.pattern}
-                placeholder={`https://${site.host}/…`}
-                onChange={(e) => setValues({ ...values, pattern: e.target.value })}
-              />
-            )}
-          </Field>
-          <Field label="Until" hint="Left empty: without an end">
-            {(c) => (
-              <input
-                className={c}
-                type="date"
-                value={values.end}
-                onChange={(e) => setValues({ ...values, end: e.target.value })}
-              />
-            )}
-          </Field>
-          {add.error && <Trouble error={add.error} />}
-          <div className="flex gap-2">
-            <Button main type="submit" disabled={add.isPending}>
-              Waive it
-            </Button>
-            <Button onClick={() => setOpen(false)}>Cancel</Button>
-          </div>
-        </form>
+        {open && <WaiverForm check={check} close={() => setOpen(false)} />}
       </Dialog>
     </>
+  );
+}
+
+function WaiverForm({ check, close }: { check: CheckOnSite; close: () => void }) {
+  const { site } = useSite();
+  const say = useSay();
+  const form = useForm({ defaultValues: { reason: "", pattern: "", end: "" } });
+  const add = useChange(waivers.add(site.id));
+  return (
+    <Form
+      form={form}
+      error={add.error}
+      onSend={(values) =>
+        add.mutate(
+          { check: check.id, reason: values.reason, pattern: values.pattern, end: values.end || null },
+          {
+            onSuccess: () => {
+              say("Waived from the next run on.");
+              close();
+            },
+          },
+        )
+      }
+    >
+      <Field name="reason" label="Reason" required shortest={3} />
+      <Field
+        name="pattern"
+        label="Where"
+        hint="A path such as /shop/*, a whole address, or regex: and an expression; left empty: the whole site"
+        placeholder="/shop/*"
+      />
+      <Field name="end" label="Until" kind="day" hint="Left empty: without an end" />
+      <div className="flex gap-2">
+        <Button main type="submit" disabled={add.isPending}>
+          Waive it
+        </Button>
+        <Button onClick={close}>Cancel</Button>
+      </div>
+    </Form>
   );
 }

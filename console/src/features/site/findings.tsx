@@ -1,29 +1,25 @@
+import { useQuery } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
-import type { Cause, Check, Severity as SeverityName } from "../../api/client";
-import { useRead } from "../../api/hooks";
+import { useMay } from "../../api/hooks";
+import { findings } from "../../api/queries/runs";
+import type { Cause, Check, Severity as SeverityName } from "../../api/types";
 import { age, count, day, gain } from "../../lib/words";
-import { Address, Card, Chip, Loaded, Table } from "../../ui/parts";
+import { Tabs } from "../../ui/controls";
+import { Address, Card, Chip } from "../../ui/parts";
 import { Severity } from "../../ui/signs";
+import { Loaded } from "../../ui/state";
+import { Table } from "../../ui/table";
 import { useSite } from "./context";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
 import { TodoCell } from "./summary";
 
-const SEVERITIES: SeverityName[] = ["critical", "high", "medium", "low"];
-const KEYS: Record<string, (r: Check) => number | string> = {
-  severity: (r) => SEVERITIES.indexOf(r.severity),
-  summary: (r) => r.summary,
-  findings: (r) => r.findings,
-  pages: (r) => r.pages,
-  fixes: (r) => r.fixes,
-  gain: (r) => r.gain,
-  change: (r) => r.change ?? 0,
-};
+const SEVERITIES: readonly SeverityName[] = ["critical", "high", "medium", "low"];
+const rank = (name: SeverityName) => SEVERITIES.indexOf(name);
 
 export function FindingsScreen() {
   const { site, run } = useSite();
   const [view, setView] = useSearchParams();
-  const checks = useRead<Check[]>(run ? `/runs/${run.id}/checks` : null);
   if (!run) return <NoRun site={site} />;
   const set = (name: string, value: string) => {
     const next = new URLSearchParams(view);
@@ -32,18 +28,13 @@ export function FindingsScreen() {
     setView(next, { replace: true });
   };
   const [by, severity, area, sort] = ["by", "severity", "area", "sort"].map((k) => view.get(k) ?? "");
+  const now = new Date(run.requested_at);
+  const shown = (row: { severity: SeverityName }) => !severity || row.severity === severity;
   return (
     <Card
       title={by === "cause" ? "Causes" : "Checks that fail"}
       aside={
         <span className="flex flex-wrap gap-1.5">
-          <Chip on={by !== "cause"} onClick={() => set("by", "")}>
-            by check
-          </Chip>
-          <Chip on={by === "cause"} onClick={() => set("by", "cause")}>
-            by cause
-          </Chip>
-          <span className="w-2" />
           {SEVERITIES.map((name) => (
             <Chip key={name} on={severity === name} onClick={() => set("severity", severity === name ? "" : name)}>
               {name}
@@ -60,127 +51,138 @@ export function FindingsScreen() {
         </span>
       }
     >
-      {by === "cause" ? (
-        <Causes runId={run.id} severity={severity ?? ""} now={new Date(run.requested_at)} />
-      ) : (
-        <Loaded query={checks} tall={12}>
-          {(rows) => (
-            <Checks
-              rows={rows.filter((r) => (!severity || r.severity === severity) && (!area || r.area === area))}
-              sort={sort ?? ""}
-              onSort={(key) => set("sort", key)}
-              now={new Date(run.requested_at)}
-            />
-          )}
-        </Loaded>
-      )}
+      <Tabs
+        label="Findings"
+        value={by || "check"}
+        onChange={(value) => set("by", value === "check" ? "" : value)}
+        views={[
+          { value: "check", label: "by check" },
+          { value: "cause", label: "by cause" },
+        ]}
+      >
+        {by === "cause" ? (
+          <Causes runId={run.id} shown={shown} now={now} />
+        ) : (
+          <Checks
+            runId={run.id}
+            shown={(row) => shown(row) && (!area || row.area === area)}
+            sort={sort ?? ""}
+            onSort={(order) => set("sort", order)}
+            now={now}
+          />
+        )}
+      </Tabs>
     </Card>
   );
 }
 
-function Checks({
-  rows,
-  sort,
-  onSort,
-  now,
-}: {
-  rows: Check[];
+type ChecksProps = {
+  runId: string;
+  shown: (row: Check) => boolean;
   sort: string;
-  onSort: (key: string) => void;
+  onSort: (order: string) => void;
   now: Date;
-}) {
+};
+
+function Checks({ runId, shown, sort, onSort, now }: ChecksProps) {
   const { site } = useSite();
-  const key = KEYS[sort.replace("-", "")];
-  const sorted = key
-    ? [...rows].sort((a, b) => (key(a) < key(b) ? -1 : key(a) > key(b) ? 1 : 0) * (sort.startsWith("-") ? -1 : 1))
-    : rows;
+  const checks = useQuery(findings.checks(runId));
   return (
-    <Table
-      rows={sorted}
-      id={(r) => r.id}
-      sorted={sort}
-      onSort={onSort}
-      caption="Checks that fail"
-      empty="No check fails here."
-      columns={[
-        { head: "Severity", sort: "severity", cell: (r) => <Severity name={r.severity} /> },
-        {
-          head: "What",
-          sort: "summary",
-          cell: (r) => (
-            <>
-              <Link to={`/sites/${site.id}/checks/${r.id}`} className="text-ink font-semibold">
-                {r.summary}
-              </Link>
-              <div className="text-ink-3 text-sm">
-                {r.area_name} · <span className="font-mono">{r.id}</span>
-              </div>
-            </>
-          ),
-        },
-        {
-          head: "Places",
-          sort: "findings",
-          number: true,
-          cell: (r) => (
-            <>
-              {count(r.findings)}
-              {r.waived > 0 && <span className="text-ink-3 block text-sm">+{r.waived} waived</span>}
-            </>
-          ),
-        },
-        { head: "Pages", sort: "pages", number: true, cell: (r) => count(r.pages) },
-        { head: "Fixes", sort: "fixes", number: true, cell: (r) => count(r.fixes) },
-        {
-          head: "Gain",
-          sort: "gain",
-          number: true,
-          cell: (r) => <span className="text-good">{r.findings ? gain(r.gain) : ""}</span>,
-        },
-        {
-          head: "Change",
-          sort: "change",
-          number: true,
-          cell: (r) =>
-            r.change ? (
-              <span className={r.change > 0 ? "text-bad" : "text-good"}>
-                {r.change > 0 ? "+" : "−"}
-                {count(Math.abs(r.change))}
-              </span>
-            ) : (
-              ""
-            ),
-        },
-        {
-          head: "Since",
-          cell: (r) => (
-            <span className="text-sm whitespace-nowrap">
-              {r.times_returned > 0 && "↺ "}
-              {age(r.since, now)}
-            </span>
-          ),
-        },
-        { head: "To-do", cell: (r) => (r.findings ? <TodoCell site={site} row={r} /> : "") },
-      ]}
-    />
+    <Loaded query={checks} tall={12}>
+      {(rows) => (
+        <Table
+          rows={rows.filter(shown)}
+          id={(r) => r.id}
+          name="checks"
+          sorted={sort}
+          onSort={onSort}
+          caption="Checks that fail"
+          empty="No check fails here."
+          columns={[
+            { head: "Severity", sort: (r) => rank(r.severity), cell: (r) => <Severity name={r.severity} /> },
+            {
+              head: "What",
+              sort: (r) => r.summary,
+              cell: (r) => (
+                <>
+                  <Link to={`/sites/${site.id}/checks/${r.id}`} className="text-ink font-semibold">
+                    {r.summary}
+                  </Link>
+                  <div className="text-ink-3 text-sm">
+                    {r.area_name} · <span className="font-mono">{r.id}</span>
+                  </div>
+                </>
+              ),
+            },
+            {
+              head: "Places",
+              sort: (r) => r.findings,
+              number: true,
+              cell: (r) => (
+                <>
+                  {count(r.findings)}
+                  {r.waived > 0 && <span className="text-ink-3 block text-sm">+{r.waived} waived</span>}
+                </>
+              ),
+            },
+            { head: "Pages", sort: (r) => r.pages, number: true, cell: (r) => count(r.pages) },
+            { head: "Fixes", sort: (r) => r.fixes, number: true, cell: (r) => count(r.fixes) },
+            {
+              head: "Gain",
+              sort: (r) => r.gain,
+              number: true,
+              cell: (r) => <span className="text-good">{r.findings ? gain(r.gain) : ""}</span>,
+            },
+            {
+              head: "Change",
+              sort: (r) => r.change ?? 0,
+              number: true,
+              cell: (r) =>
+                r.change ? (
+                  <span className={r.change > 0 ? "text-bad" : "text-good"}>
+                    {r.change > 0 ? "+" : "−"}
+                    {count(Math.abs(r.change))}
+                  </span>
+                ) : (
+                  ""
+                ),
+            },
+            { head: "Since", sort: (r) => r.since, cell: (r) => <Since row={r} now={now} /> },
+            { head: "To-do", cell: (r) => (r.findings ? <TodoCell site={site} row={r} /> : "") },
+          ]}
+        />
+      )}
+    </Loaded>
   );
 }
 
-function Causes({ runId, severity, now }: { runId: string; severity: string; now: Date }) {
+function Since({ row, now }: { row: Check | Cause; now: Date }) {
+  return (
+    <span className="text-sm whitespace-nowrap">
+      {row.times_returned > 0 && "↺ "}
+      {age(row.since, now)}
+    </span>
+  );
+}
+
+function Causes({ runId, shown, now }: { runId: string; shown: (row: Cause) => boolean; now: Date }) {
   const { site } = useSite();
-  const causes = useRead<Cause[]>(`/runs/${runId}/causes?limit=500`);
+  const may = useMay();
+  const causes = useQuery(findings.causes(runId));
   return (
     <Loaded query={causes} tall={12}>
       {(rows) => (
         <Table
-          rows={rows.filter((r) => !severity || r.severity === severity)}
+          rows={rows.filter(shown)}
+          name="causes"
           id={(r) => r.id}
           caption="Causes: each is one fix"
           empty="No causes here."
           columns={[
-            { head: "Severity", cell: (r) => <Severity name={r.severity} /> },
+            { head: "Severity", sort: (r) => rank(r.severity), cell: (r) => <Severity name={r.severity} /> },
             {
               head: "Cause",
+              sort: (r) => r.line,
               cell: (r) => (
                 <>
                   <Link to={`/sites/${site.id}/checks/${r.check}?cause=${r.id}`} className="text-ink">
@@ -190,22 +192,15 @@ function Causes({ runId, severity, now }: { runId: string; severity: string; now
                 </>
               ),
             },
-            { head: "Places", number: true, cell: (r) => count(r.findings) },
-            { head: "Pages", number: true, cell: (r) => count(r.pages) },
+            { head: "Places", sort: (r) => r.findings, number: true, cell: (r) => count(r.findings) },
+            { head: "Pages", sort: (r) => r.pages, number: true, cell: (r) => count(r.pages) },
             {
               head: "Gain",
+              sort: (r) => r.gain,
               number: true,
               cell: (r) => <span className="text-good">{r.findings ? gain(r.gain) : ""}</span>,
             },
-            {
-              head: "Since",
-              cell: (r) => (
-                <span className="text-sm whitespace-nowrap">
-                  {r.times_returned > 0 && "↺ "}
-                  {age(r.since, now)}
-                </span>
-              ),
-            },
+            { head: "Since", sort: (r) => r.since, cell: (r) => <Since row={r} now={now} /> },
             {
               head: "To-do",
               cell: (r) =>
@@ -215,13 +210,15 @@ function Causes({ runId, severity, now }: { runId: string; severity: string; now
                     {r.todos[0].due ? day(r.todos[0].due) : r.todos[0].state}
                   </Link>
                 ) : (
-                  <MakeTodo
-                    site={site}
-                    cause={r.id}
-                    title={`${r.summary}: ${r.line}`.slice(0, 200)}
-                    label="to-do"
-                    quiet
-                  />
+                  may("add_todo") && (
+                    <MakeTodo
+                      site={site}
+                      cause={r.id}
+                      title={`${r.summary}: ${r.line}`.slice(0, 200)}
+                      label="to-do"
+                      quiet
+                    />
+                  )
                 ),
             },
           ]}

@@ -1,8 +1,6 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { act, cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
-import { Tooltip } from "radix-ui";
-import { createMemoryRouter, RouterProvider } from "react-router";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { act, fireEvent, screen, waitFor } from "@testing-library/react";
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import { ME, service, show } from "../../testing";
 import { SiteFrame } from "./frame";
 
 const BRIEF = { id: "r1", site_id: 9, state: "crawling", requested_at: "2026-11-24T02:04:00Z", finished_at: null };
@@ -43,43 +41,24 @@ class Events extends EventTarget {
   }
 }
 
-let sent: string[] = [];
-let site: Record<string, unknown> = SITE;
-let refused: Record<string, { detail: string; hint: string }> = {};
-
+const stub = service();
 beforeEach(() => {
-  [sent, site, refused] = [[], SITE, {}];
   vi.stubGlobal("EventSource", Events);
-  vi.stubGlobal("fetch", async (url: string, options: RequestInit) => {
-    const asked = `${options.method} ${url.replace("/api/v1", "")}`;
-    sent.push(asked);
-    if (refused[asked]) return new Response(JSON.stringify(refused[asked]), { status: 409 });
-    return new Response(JSON.stringify(asked === "GET /sites/9" ? site : BRIEF), { status: 200 });
-  });
-});
-afterEach(() => {
-  cleanup();
-  vi.unstubAllGlobals();
+  for (const path of ["/sites/9/runs", "/runs/r1/stop", "/runs/r1/resume"])
+    stub.answers[`POST ${path}`] = { body: BRIEF };
 });
 
-function show() {
-  const router = createMemoryRouter(
-    [{ path: "/sites/:siteId", element: <SiteFrame />, children: [{ index: true, element: <p>the summary</p> }] }],
-    { initialEntries: ["/sites/9"] },
-  );
-  render(
-    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <Tooltip.Provider>
-        <RouterProvider router={router} />
-      </Tooltip.Provider>
-    </QueryClientProvider>,
-  );
+function showSite(site: Record<string, unknown>) {
+  stub.answers["GET /sites/9"] = { body: site };
+  show([{ path: "/sites/:siteId", element: <SiteFrame />, children: [{ index: true, element: <p>the summary</p> }] }], {
+    at: "/sites/9",
+  });
 }
+const posts = () => stub.sent.filter((s) => s.method === "POST").map((s) => s.path);
 
 describe("a site with an audit under way", () => {
   it("shows how far it has come, as the service tells it", async () => {
-    site = { ...SITE, running: BRIEF };
-    show();
+    showSite({ ...SITE, running: BRIEF });
     await screen.findByText("the summary");
     expect(Events.last.url).toBe("/api/v1/runs/r1/events");
     Events.last.tell({ ...BRIEF, progress: FIGURES });
@@ -95,35 +74,57 @@ describe("a site with an audit under way", () => {
     expect(Events.last.closed).toBe(true);
   });
   it("says so when it was asked to stop", async () => {
-    site = { ...SITE, running: BRIEF };
-    show();
+    showSite({ ...SITE, running: BRIEF });
     await screen.findByText("the summary");
+    await waitFor(() => expect(Events.last.url).toBeTruthy());
     Events.last.tell({ ...BRIEF, progress: null });
     expect(screen.getByText("robots.txt and sitemaps are read first.")).toBeTruthy();
     fireEvent.click(screen.getByText("Stop; examine what is there"));
     expect(await screen.findByText("It stops; what is there will be examined.")).toBeTruthy();
-    expect(sent).toContain("POST /runs/r1/stop");
+    expect(posts()).toContain("/runs/r1/stop");
   });
 });
 
 describe("a site whose last audit broke off", () => {
   const failed = { ...BRIEF, state: "failed", reason: "The disk is full." };
   it("offers to go on with it", async () => {
-    site = { ...SITE, last_run: failed, can_go_on: true };
-    show();
+    showSite({ ...SITE, last_run: failed, can_go_on: true });
     expect((await screen.findByRole("alert")).textContent).toContain("The disk is full.");
-    fireEvent.click(screen.getByText("Let it go on"));
-    await waitFor(() => expect(sent).toContain("POST /runs/r1/resume"));
+    fireEvent.click(await screen.findByText("Let it go on"));
+    await waitFor(() => expect(posts()).toContain("/runs/r1/resume"));
   });
   it("offers nothing when there is nothing to go on with", async () => {
-    site = { ...SITE, last_run: failed };
-    show();
+    showSite({ ...SITE, last_run: failed });
     await screen.findByRole("alert");
+    await screen.findByText("Run now");
     expect(screen.queryByText("Let it go on")).toBeNull();
   });
+  it("offers nothing to those who may not", async () => {
+    stub.answers["GET /session"] = { body: { ...ME, role: "fixer", may: ["get_site"] } };
+    showSite({ ...SITE, last_run: failed, can_go_on: true });
+    await screen.findByRole("alert");
+    await waitFor(() => expect(stub.sent.some((s) => s.path === "/session")).toBe(true));
+    expect(screen.queryByText("Run now")).toBeNull();
+    expect(screen.queryByText("Let it go on")).toBeNull();
+  });
+  it("names the site in the title of the window", async () => {
+    showSite(SITE);
+    await waitFor(() => expect(document.title).toBe("Summary · a.example · Hodcarrier"));
+  });
+  it("keeps what was shown when it cannot be read again", async () => {
+    vi.useFakeTimers({ shouldAdvanceTime: true });
+    showSite(SITE);
+    await screen.findByText("a.example");
+    stub.answers["GET /sites/9"] = { status: 503, body: { detail: "The register is busy.", hint: "" } };
+    await vi.advanceTimersByTimeAsync(4000);
+    expect((await screen.findByRole("alert")).textContent).toMatch(/The register is busy\..*What you see is as of/);
+    expect(screen.getByText("a.example")).toBeTruthy();
+    vi.useRealTimers();
+  });
   it("says why a new one cannot begin", async () => {
-    refused["POST /sites/9/runs"] = { detail: "a.example is being audited already.", hint: "Wait for it." };
-    show();
+    const body = { detail: "a.example is being audited already.", hint: "Wait for it." };
+    stub.answers["POST /sites/9/runs"] = { status: 409, body };
+    showSite(SITE);
     fireEvent.click(await screen.findByText("Run now"));
     expect((await screen.findByRole("alert")).textContent).toContain("a.example is being audited already.");
   });

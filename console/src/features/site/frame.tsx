@@ -1,23 +1,20 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { Link, NavLink, Outlet, useMatch, useParams } from "react-router";
-import type { ProblemError, Run, RunBrief, Site } from "../../api/client";
-import { useChange, useRead } from "../../api/hooks";
+import { Link, NavLink, Outlet, useLocation, useMatch, useParams } from "react-router";
+import { useChange } from "../../api/change";
+import { useMay } from "../../api/hooks";
+import { KEYS } from "../../api/queries/keys";
+import { runs } from "../../api/queries/runs";
+import { sites } from "../../api/queries/sites";
+import type { Run, Site } from "../../api/types";
 import { count, duration, moment, span } from "../../lib/words";
-import { Address, Button, buttonClass, Card, Heading, LinkButton, Loaded, Trouble } from "../../ui/parts";
-import { useQueryClient } from "@tanstack/react-query";
-
-const PLACES = [
-  ["", "Summary"],
-  ["findings", "Findings"],
-  ["inventory", "Inventory"],
-  ["changes", "Changes"],
-  ["trend", "Trend"],
-  ["plan", "Plan"],
-] as const;
+import { Address, Button, buttonClass, Card, Heading, LinkButton, Title } from "../../ui/parts";
+import { Loaded, Stale, Trouble } from "../../ui/state";
+import { SITE_PLACES } from "./places";
 
 export function SiteFrame() {
   const { siteId } = useParams();
-  const site = useRead<Site>(`/sites/${siteId}`, 3000);
+  const site = useQuery(sites.one(Number(siteId)));
   return (
     <Loaded query={site} tall={10}>
       {(data) => <Framed site={data} />}
@@ -27,18 +24,17 @@ export function SiteFrame() {
 
 function Framed({ site }: { site: Site }) {
   const hasRun = site.runs > 0;
-  const latest = useRead<Run>(hasRun ? `/runs/latest-${site.id}` : null);
-  const cache = useQueryClient();
-  useEffect(() => {
-    if (!site.running)
-      void cache.invalidateQueries({ predicate: (q) => String(q.queryKey[0]).includes(`latest-${site.id}`) });
-  }, [site.running?.id, site.runs, site.id, cache]); // eslint-disable-line
-  const start = useChange<Record<string, never>, RunBrief>("POST", `/sites/${site.id}/runs`);
-  const goOn = useChange<Record<string, never>, RunBrief>("POST", `/runs/${site.last_run?.id}/resume`);
+  const latest = useQuery(runs.latest(site));
+  const may = useMay();
+  const start = useChange(runs.start(site.id));
+  const goOn = useChange(runs.resume(site.last_run?.id ?? ""));
   const check = useMatch("/sites/:siteId/checks/:checkId");
+  const { pathname } = useLocation();
   const run = latest.data ?? null;
+  const error = start.error ?? goOn.error;
   return (
     <>
+      <Title of={[placeName(pathname), site.host]} />
       <Heading
         over={
           <>
@@ -54,32 +50,34 @@ function Framed({ site }: { site: Site }) {
             {duration(run.started_at, run.finished_at)} · {run.end_words}
           </span>
         )}
-        {site.kind === "own" && run && (
+        {site.kind === "own" && run && may("add_report") && (
           <Link to={`/reports?site=${site.id}`} className={buttonClass()}>
             Report
           </Link>
         )}
-        <Button main disabled={!!site.running || start.isPending} onClick={() => start.mutate({})}>
-          {site.running ? "Running" : "Run now"}
-        </Button>
+        {may("start_run") && (
+          <Button main disabled={!!site.running || start.isPending} onClick={() => start.mutate()}>
+            {site.running ? "Running" : "Run now"}
+          </Button>
+        )}
       </Heading>
-      {(start.error ?? goOn.error) && (
+      {error && (
         <div className="mt-2">
-          <Trouble error={(start.error ?? goOn.error) as ProblemError} />
+          <Trouble error={error} />
         </div>
       )}
       {site.last_run?.state === "failed" && (
         <p role="alert" className="bg-clay-soft mt-2 rounded-md px-3 py-1.5">
           The run of {moment(site.last_run.requested_at)} failed: {site.last_run.reason}{" "}
-          {site.can_go_on && (
-            <LinkButton disabled={goOn.isPending} onClick={() => goOn.mutate({})}>
+          {site.can_go_on && may("resume_run") && (
+            <LinkButton disabled={goOn.isPending} onClick={() => goOn.mutate()}>
               Let it go on
             </LinkButton>
           )}
         </p>
       )}
       <nav aria-label="Places of the site" className="border-line mt-3 mb-3.5 flex gap-5 overflow-x-auto border-b">
-        {PLACES.map(([to, label]) => (
+        {SITE_PLACES.map(([to, label]) => (
           <NavLink
             key={to}
             to={`/sites/${site.id}${to ? `/${to}` : ""}`}
@@ -93,28 +91,25 @@ function Framed({ site }: { site: Site }) {
         ))}
       </nav>
       {site.running && <Progress id={site.running.id} />}
-      {hasRun && !run && !latest.error ? (
+      {hasRun && !run ? (
         <Loaded query={latest}>{() => null}</Loaded>
-      ) : latest.error ? (
-        <Trouble error={latest.error} again={() => latest.refetch()} />
       ) : (
-        <Outlet context={{ site, run }} />
+        <>
+          {latest.error && (
+            <Stale error={latest.error} since={latest.dataUpdatedAt} again={() => void latest.refetch()} />
+          )}
+          <Outlet context={{ site, run }} />
+        </>
       )}
     </>
   );
 }
 
-type Figures = {
-  pages_done?: number;
-  queued?: number;
-  known?: number;
-  per_s?: number;
-  elapsed_s?: number;
-  left_s?: number | null;
-  slower?: number;
-  answers?: Record<string, number>;
-  recent?: [string, number | null, string][];
-};
+/** The name of the place of a site that is shown. What lies below a place, such as a check, says its own. */
+function placeName(pathname: string): string | undefined {
+  const part = pathname.split("/")[3] ?? "";
+  return SITE_PLACES.find(([to]) => to === part)?.[1];
+}
 
 /** A run as the service tells it by server-sent events; the browser connects anew by itself. */
 function useRunEvents(id: string): Run | null {
@@ -127,7 +122,8 @@ function useRunEvents(id: string): Run | null {
       setRun(told);
       if (told.finished_at) {
         source.close();
-        void cache.invalidateQueries({ predicate: (q) => String(q.queryKey[0]).startsWith("/sites") });
+        void cache.invalidateQueries({ queryKey: KEYS.sites });
+        void cache.invalidateQueries({ queryKey: KEYS.desk });
       }
     });
     return () => source.close();
@@ -137,9 +133,10 @@ function useRunEvents(id: string): Run | null {
 
 function Progress({ id }: { id: string }) {
   const run = useRunEvents(id);
-  const stop = useChange<Record<string, never>>("POST", `/runs/${id}/stop`);
+  const may = useMay();
+  const stop = useChange(runs.stop(id));
   if (!run) return null;
-  const figures = (run.progress ?? {}) as Figures;
+  const figures = run.progress;
   return (
     <Card
       className="mb-3.5"
@@ -147,25 +144,28 @@ function Progress({ id }: { id: string }) {
       aside={
         stop.isSuccess ? (
           "It stops; what is there will be examined."
-        ) : (
-          <LinkButton disabled={stop.isPending} onClick={() => stop.mutate({})}>
+        ) : may("stop_run") ? (
+          <LinkButton disabled={stop.isPending} onClick={() => stop.mutate()}>
             Stop; examine what is there
           </LinkButton>
-        )
+        ) : undefined
       }
     >
-      {!run.progress && <p>robots.txt and sitemaps are read first.</p>}
-      <p className={run.progress ? "" : "hidden"}>
-        {count(figures.pages_done ?? 0)} pages fetched · {count(figures.queued ?? 0)} waiting ·{" "}
-        {count(figures.known ?? 0)} addresses known · {figures.per_s ?? 0} pages a second
-        {figures.left_s ? ` · ${span(figures.left_s)} left` : ""}
-        {Object.entries(figures.answers ?? {})
-          .sort()
-          .map(([kind, n]) => ` · ${kind} ${count(n)}`)}
-        {(figures.slower ?? 1) > 1 && ` · ${figures.slower} times slower than planned, because the host struggles`}
-      </p>
+      {figures ? (
+        <p>
+          {count(figures.pages_done)} pages fetched · {count(figures.queued)} waiting · {count(figures.known)} addresses
+          known · {figures.per_s} pages a second
+          {figures.left_s ? ` · ${span(figures.left_s)} left` : ""}
+          {Object.entries(figures.answers ?? {})
+            .sort()
+            .map(([kind, n]) => ` · ${kind} ${count(n)}`)}
+          {figures.slower > 1 && ` · ${figures.slower} times slower than planned, because the host struggles`}
+        </p>
+      ) : (
+        <p>robots.txt and sitemaps are read first.</p>
+      )}
       <ul className="text-ink-3 mt-1 text-sm">
-        {(figures.recent ?? []).slice(-4).map(([url, status, failure]) => (
+        {(figures?.recent ?? []).slice(-4).map(([url, status, failure]) => (
           <li key={url}>
             {status ?? failure} <Address text={url} chars={90} />
           </li>

@@ -1,15 +1,16 @@
-import { useVirtualizer } from "@tanstack/react-virtual";
 import { useInfiniteQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { get, type Listed, type PageRow, type ProblemError, query } from "../../api/client";
+import { pages } from "../../api/queries/runs";
+import type { PageRow, Site } from "../../api/types";
 import { bytes, count, place, points } from "../../lib/words";
-import { Address, Card, Chip, Skeleton, Trouble } from "../../ui/parts";
+import { controlClass } from "../../ui/controls";
+import { Address, Card, Chip } from "../../ui/parts";
+import { Loaded } from "../../ui/state";
+import { type Column, Table } from "../../ui/table";
 import { useSite } from "./context";
 import { NoRun } from "./no-run";
 
-const PART = 200;
-const ROW_PX = 34;
 const QUICK: [string, Record<string, string>][] = [
   ["all", {}],
   ["errors", { "status.ge": "400" }],
@@ -18,30 +19,36 @@ const QUICK: [string, Record<string, string>][] = [
   ["critical", { "critical.gt": "0" }],
   ["few words", { "words.lt": "200" }],
 ];
-const COLUMNS: {
-  key: string;
-  head: string;
-  number?: boolean;
-  cell: (r: PageRow, host: string, site: number) => React.ReactNode;
-}[] = [
+const columns = (site: Site): Column<PageRow>[] => [
   {
-    key: "url",
     head: "Address",
-    cell: (r, host, site) => (
-      <Link to={`/sites/${site}/page?url=${encodeURIComponent(r.url)}`}>
-        <Address text={place(r.url, host)} chars={46} />
+    sort: "url",
+    className: "min-w-56",
+    cell: (r) => (
+      <Link to={`/sites/${site.id}/page?url=${encodeURIComponent(r.url)}`}>
+        <Address text={place(r.url, site.host)} chars={46} />
       </Link>
     ),
   },
-  { key: "status", head: "Status", number: true, cell: (r) => r.status ?? r.state },
-  { key: "title", head: "Title", cell: (r) => <span className="block truncate">{r.title}</span> },
-  { key: "words", head: "Words", number: true, cell: (r) => count(r.words) },
-  { key: "depth", head: "Clicks", number: true, cell: (r) => count(r.depth) },
-  { key: "inlinks", head: "Links in", number: true, cell: (r) => count(r.inlinks) },
-  { key: "decoded_bytes", head: "Size", number: true, cell: (r) => bytes(r.decoded_bytes) },
-  { key: "health", head: "Health", number: true, cell: (r) => points(r.health) },
+  { head: "Status", sort: "status", number: true, cell: (r) => r.status ?? r.state },
+  {
+    head: "Title",
+    sort: "title",
+    className: "max-w-64 min-w-40",
+    cell: (r) => <span className="block truncate">{r.title}</span>,
+  },
+  { head: "Words", sort: "words", number: true, cell: (r) => count(r.words) },
+  { head: "Clicks", sort: "depth", number: true, cell: (r) => count(r.depth) },
+  { head: "Links in", sort: "inlinks", number: true, cell: (r) => count(r.inlinks) },
+  { head: "Size", sort: "decoded_bytes", number: true, cell: (r) => bytes(r.decoded_bytes) },
+  {
+    head: "First byte",
+    sort: "first_byte_ms",
+    number: true,
+    cell: (r) => (r.first_byte_ms ? `${points(r.first_byte_ms)} ms` : "–"),
+  },
+  { head: "Health", sort: "health", number: true, cell: (r) => points(r.health) },
 ];
-const GRID = "minmax(230px,1.4fr) 84px minmax(160px,1fr) 64px 56px 70px 84px 70px";
 
 export function InventoryScreen() {
   const { site, run } = useSite();
@@ -73,12 +80,15 @@ export function InventoryScreen() {
               {name}
             </Chip>
           ))}
-          <Search value={view.get("url.has") ?? ""} onChange={(text) => show(text ? { "url.has": text } : {})} />
+          <Search
+            key={view.get("url.has")}
+            value={view.get("url.has") ?? ""}
+            onChange={(text) => show(text ? { "url.has": text } : {})}
+          />
         </span>
       }
     >
       <Rows
-        key={view.toString()}
         runId={run.id}
         filters={filters}
         sort={sort}
@@ -101,7 +111,7 @@ function Search({ value, onChange }: { value: string; onChange: (text: string) =
       <input
         aria-label="Address contains"
         placeholder="address contains…"
-        className="border-line-strong bg-surface text-ink rounded-md border px-2 py-0.5"
+        className={`${controlClass} !py-0.5`}
         value={text}
         onChange={(e) => setText(e.target.value)}
       />
@@ -114,91 +124,45 @@ type RowsProps = {
   filters: Record<string, string>;
   sort: string;
   role: string;
-  onSort: (key: string) => void;
+  onSort: (sort: string) => void;
 };
 
 function Rows({ runId, filters, sort, role, onSort }: RowsProps) {
   const { site } = useSite();
-  const parts = useInfiniteQuery<Listed<PageRow>, ProblemError>({
-    queryKey: ["pages", runId, filters, sort, role],
-    queryFn: ({ pageParam }) =>
-      get(`/runs/${runId}/pages${query({ ...filters, sort, role, limit: PART, after: pageParam as number })}`),
-    initialPageParam: 0,
-    getNextPageParam: (last) => (last.after ? Number(last.after) : undefined),
-  });
-  const scroller = useRef<HTMLDivElement>(null);
-  const rows = parts.data?.pages.flatMap((p) => p.items) ?? [];
-  const total = parts.data?.pages[0]?.total ?? 0;
-  const virtual = useVirtualizer({
-    count: rows.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => ROW_PX,
-    overscan: 12,
-  });
-  const shown = virtual.getVirtualItems();
-  const last = shown[shown.length - 1]?.index ?? 0;
-  useEffect(() => {
-    if (last >= rows.length - 20 && parts.hasNextPage && !parts.isFetchingNextPage) void parts.fetchNextPage();
-  }, [last, rows.length, parts]);
-  if (parts.error) return <Trouble error={parts.error} again={() => parts.refetch()} />;
-  if (!parts.data) return <Skeleton rows={12} />;
-  if (total === 0) return <p className="text-ink-3 py-2">Nothing like that in this run. Choose another filter.</p>;
+  const parts = useInfiniteQuery(pages.list(runId, filters, sort, role));
+  const shown = columns(site);
+  // The table knows columns by their heads, the service by its own names.
+  const [head, descending] = [shown.find((c) => c.sort === sort.replace("-", ""))?.head, sort.startsWith("-")];
+  const sortBy = (order: string) => {
+    const column = shown.find((c) => c.head === order.replace(/^-/, ""));
+    if (typeof column?.sort === "string") onSort((order.startsWith("-") ? "-" : "") + column.sort);
+  };
   return (
-    <>
-      <p className="text-ink-3 mb-1 text-sm">{count(total)} addresses</p>
-      <div
-        ref={scroller}
-        className="relative max-h-[62vh] overflow-auto"
-        tabIndex={0}
-        role="region"
-        aria-label="Inventory"
-      >
-        <div role="table" aria-rowcount={total} className="min-w-[900px]">
-          <div
-            role="row"
-            className="bg-surface border-line-strong text-ink-3 sticky top-0 grid border-b text-sm"
-            style={{ gridTemplateColumns: GRID }}
-          >
-            {COLUMNS.map((c) => (
-              <span
-                role="columnheader"
-                key={c.key}
-                aria-sort={sort === c.key ? "ascending" : sort === `-${c.key}` ? "descending" : "none"}
-                className={`px-2 py-1 ${c.number ? "text-right" : ""}`}
-              >
-                <button type="button" onClick={() => onSort(sort === c.key ? `-${c.key}` : c.key)}>
-                  {c.head}
-                  {sort === c.key ? " ↑" : sort === `-${c.key}` ? " ↓" : ""}
-                </button>
-              </span>
-            ))}
-          </div>
-          <div role="rowgroup" style={{ height: virtual.getTotalSize(), position: "relative" }}>
-            {shown.map((item) => {
-              const row = rows[item.index] as PageRow;
-              return (
-                <div
-                  role="row"
-                  aria-rowindex={item.index + 2}
-                  key={row.id}
-                  className="border-line absolute inset-x-0 grid items-center border-b"
-                  style={{ gridTemplateColumns: GRID, height: ROW_PX, top: item.start }}
-                >
-                  {COLUMNS.map((c) => (
-                    <span
-                      role="cell"
-                      key={c.key}
-                      className={`min-w-0 overflow-hidden px-2 whitespace-nowrap ${c.number ? "text-right" : ""}`}
-                    >
-                      {c.cell(row, site.host, site.id)}
-                    </span>
-                  ))}
-                </div>
-              );
-            })}
-          </div>
-        </div>
-      </div>
-    </>
+    <Loaded query={parts} tall={12}>
+      {(data) => {
+        const total = data.pages[0]?.total ?? 0;
+        return (
+          <>
+            {total > 0 && <p className="text-ink-3 mb-1 text-sm">{count(total)} addresses</p>}
+            <Table
+              rows={data.pages.flatMap((part) => part.items)}
+              columns={shown}
+              id={(r) => r.id}
+              name="inventory"
+              caption="Inventory"
+              empty="Nothing like that in this run. Choose another filter."
+              sorted={head && (descending ? `-${head}` : head)}
+              onSort={sortBy}
+              more={{
+                total,
+                load: () => {
+                  if (parts.hasNextPage && !parts.isFetchingNextPage) void parts.fetchNextPage();
+                },
+              }}
+            />
+          </>
+        );
+      }}
+    </Loaded>
   );
 }

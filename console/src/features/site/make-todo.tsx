@@ -1,10 +1,16 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { Link } from "react-router";
-import type { Member, Site, Todo, TodoBody } from "../../api/client";
-import { useChange, useRead } from "../../api/hooks";
+import { useChange } from "../../api/change";
+import { members } from "../../api/queries/team";
+import { todos } from "../../api/queries/work";
+import type { Member, Site } from "../../api/types";
 import { day, plural } from "../../lib/words";
-import { Button, Field, LinkButton, Trouble } from "../../ui/parts";
+import type { Choice } from "../../ui/controls";
 import { Dialog } from "../../ui/dialog";
+import { Field, Form } from "../../ui/form";
+import { Button, LinkButton } from "../../ui/parts";
 
 type Props = {
   site: Site;
@@ -16,6 +22,7 @@ type Props = {
   quiet?: boolean;
   main?: boolean;
   disabled?: boolean;
+  made?: () => void;
 };
 
 export function MakeTodo({ label, quiet, main, disabled, ...rest }: Props) {
@@ -37,16 +44,36 @@ export function MakeTodo({ label, quiet, main, disabled, ...rest }: Props) {
         title="Make a to-do"
         description="The next run of the site says whether it is really done."
       >
-        {open && <Form {...rest} close={() => setOpen(false)} />}
+        {open && <TodoForm {...rest} close={() => setOpen(false)} />}
       </Dialog>
     </>
   );
 }
 
-function Form({ site, check, cause, fingerprints, title, close }: Omit<Props, "label"> & { close: () => void }) {
-  const members = useRead<Member[]>("/members");
-  const [values, setValues] = useState({ title, assignee: "", due: "", note: "" });
-  const make = useChange<TodoBody, Todo>("POST", "/todos");
+/** Members that a to-do can be given to. */
+export const assignable = (found: readonly Member[]): Choice[] => [
+  { value: "", label: "nobody yet" },
+  ...found
+    .filter((m) => m.active && m.role !== "guest")
+    .map((m) => ({ value: String(m.id), label: `${m.name} (${m.open_todos} open)` })),
+];
+
+function TodoForm({
+  site,
+  check,
+  cause,
+  fingerprints,
+  title,
+  made,
+  close,
+}: Omit<Props, "label"> & { close: () => void }) {
+  const people = useQuery(members.all());
+  const form = useForm({ defaultValues: { title, assignee: "", due: "", note: "" } });
+  const make = useChange(todos.add());
+  const done = () => {
+    made?.();
+    close();
+  };
   if (make.data)
     return (
       <div role="status" className="space-y-3">
@@ -54,86 +81,40 @@ function Form({ site, check, cause, fingerprints, title, close }: Omit<Props, "l
           <Link to={`/todos/${make.data.id}`}>To-do {make.data.id}</Link> is made: {plural(make.data.places, "place")},{" "}
           {make.data.assignee || "nobody yet"}, due {day(make.data.due)}.
         </p>
-        <Button main onClick={close}>
+        <Button main onClick={done}>
           Close
         </Button>
       </div>
     );
   return (
-    <form
-      className="space-y-3"
-      onSubmit={(event) => {
-        event.preventDefault();
+    <Form
+      form={form}
+      error={make.error}
+      onSend={(values) =>
         make.mutate({
           site_id: site.id,
           title: values.title,
           note: values.note,
-          ...(check ? { check } : {}),
-          ...(cause === undefined ? {} : { cause }),
-          ...(fingerprints ? { fingerprints } : {}),
-          ...(values.assignee ? { assignee: Number(values.assignee) } : {}),
-          ...(values.due ? { due: values.due } : {}),
-        });
-      }}
+          check: check ?? "",
+          cause,
+          fingerprints,
+          assignee: values.assignee ? Number(values.assignee) : undefined,
+          due: values.due || undefined,
+        })
+      }
     >
-      <Field label="Title">
-        {(c) => (
-          <input
-            className={c}
-            required
-            maxLength={300}
-            value={values.title}
-            onChange={(e) => setValues({ ...values, title: e.target.value })}
-          />
-        )}
-      </Field>
+      <Field name="title" label="Title" required longest={300} />
       <div className="grid gap-3 sm:grid-cols-2">
-        <Field label="Who">
-          {(c) => (
-            <select
-              className={c}
-              value={values.assignee}
-              onChange={(e) => setValues({ ...values, assignee: e.target.value })}
-            >
-              <option value="">nobody yet</option>
-              {(members.data ?? [])
-                .filter((m) => m.active && m.role !== "guest")
-                .map((m) => (
-                  <option key={m.id} value={m.id}>
-                    {m.name} ({m.open_todos} open)
-                  </option>
-                ))}
-            </select>
-          )}
-        </Field>
-        <Field label="Due" hint="Left empty: by severity">
-          {(c) => (
-            <input
-              className={c}
-              type="date"
-              value={values.due}
-              onChange={(e) => setValues({ ...values, due: e.target.value })}
-            />
-          )}
-        </Field>
+        <Field name="assignee" label="Who" kind="choice" choices={assignable(people.data ?? [])} />
+        <Field name="due" label="Due" kind="day" hint="Left empty: by severity" />
       </div>
-      <Field label="Note">
-        {(c) => (
-          <textarea
-            className={c}
-            rows={3}
-            value={values.note}
-            onChange={(e) => setValues({ ...values, note: e.target.value })}
-          />
-        )}
-      </Field>
-      {make.error && <Trouble error={make.error} />}
+      <Field name="note" label="Note" kind="long" rows={3} />
       <div className="flex gap-2">
         <Button main type="submit" disabled={make.isPending}>
           Make it
         </Button>
         <Button onClick={close}>Cancel</Button>
       </div>
-    </form>
+    </Form>
   );
 }

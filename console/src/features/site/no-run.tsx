@@ -1,4 +1,4 @@
-import type { Site } from "../../api/client";
+import type { Site } from "../../api/types";
 import { Card } from "../../ui/parts";
 
 export function NoRun({ site }: { site: Site }) {

@@ -1,9 +1,15 @@
+import { useQuery } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
-import type { Look, Page } from "../../api/client";
-import { useChange, useRead } from "../../api/hooks";
+import { useChange } from "../../api/change";
+import { useMay } from "../../api/hooks";
+import { pages } from "../../api/queries/runs";
+import { sites } from "../../api/queries/sites";
+import type { Look, Page } from "../../api/types";
 import { age, bytes, count, moment, place, plural, points } from "../../lib/words";
-import { Address, Button, Card, Loaded, Table, Trouble } from "../../ui/parts";
+import { Address, Button, Card, Title } from "../../ui/parts";
 import { Change, Course, Severity } from "../../ui/signs";
+import { Loaded, Trouble } from "../../ui/state";
+import { Table } from "../../ui/table";
 import { useSite } from "./context";
 import { NoRun } from "./no-run";
 
@@ -11,7 +17,7 @@ export function PageScreen() {
   const { site, run } = useSite();
   const [view] = useSearchParams();
   const url = view.get("url") ?? "";
-  const page = useRead<Page>(run ? `/runs/${run.id}/page?url=${encodeURIComponent(url)}` : null);
+  const page = useQuery({ ...pages.one(run?.id ?? "", url), enabled: run !== null });
   if (!run) return <NoRun site={site} />;
   return (
     <Loaded query={page} tall={14}>
@@ -23,18 +29,22 @@ export function PageScreen() {
 function Content({ page }: { page: Page }) {
   const { site, run } = useSite();
   const now = new Date(run?.requested_at ?? 0);
-  const look = useChange<{ url: string }, Look>("POST", `/sites/${site.id}/look`);
+  const may = useMay();
+  const look = useChange(sites.look(site.id));
   return (
     <>
+      <Title of={[place(page.url, site.host), site.host]} />
       <div className="mb-3 flex flex-wrap items-center justify-between gap-2">
         <h2 className="font-mono text-base font-semibold break-all">{page.url}</h2>
         <span className="flex items-center gap-3">
           <a href={page.url} target="_blank" rel="noreferrer">
             open the page
           </a>
-          <Button disabled={look.isPending} onClick={() => look.mutate({ url: page.url })}>
-            {look.isPending ? "Looking …" : "Look again now"}
-          </Button>
+          {may("look_at_page") && (
+            <Button disabled={look.isPending} onClick={() => look.mutate({ url: page.url })}>
+              {look.isPending ? "Looking …" : "Look again now"}
+            </Button>
+          )}
         </span>
       </div>
       {look.error && <Trouble error={look.error} />}
@@ -56,7 +66,7 @@ function Content({ page }: { page: Page }) {
           {(page.path ?? []).length > 1 && (
             <Card title="Redirect path">
               <ol className="list-decimal pl-5">
-                {(page.path as { url: string; status: number | null; failure: string }[]).map((hop) => (
+                {(page.path ?? []).map((hop) => (
                   <li key={hop.url}>
                     <Address text={hop.url} chars={70} /> {hop.status ?? hop.failure}
                   </li>
@@ -69,7 +79,7 @@ function Content({ page }: { page: Page }) {
               <p className="text-ink-3">The page has no headings.</p>
             ) : (
               <ul>
-                {(page.headings as [number, string][]).map(([level, text], i) => (
+                {(page.headings ?? []).map(([level, text], i) => (
                   <li key={i} style={{ paddingLeft: (level - 1) * 16 }}>
                     <span className="text-ink-3 text-sm">H{level}</span> {text || <i>empty</i>}
                   </li>
@@ -122,17 +132,14 @@ function Content({ page }: { page: Page }) {
             className="max-h-72 overflow-y-auto [&_a]:inline-block [&_a]:min-h-[24px] [&_a]:leading-[24px]"
             tabIndex={0}
           >
-            {((page.links_out as { url: string; kind: string; text: string; status: number | null }[]) ?? []).map(
-              (link, i) => (
-                <li key={i}>
-                  <span className="text-ink-3 text-sm">
-                    {link.kind} {link.status ?? ""}
-                  </span>{" "}
-                  <Address text={place(link.url, site.host)} chars={60} />{" "}
-                  <span className="text-ink-2">{link.text}</span>
-                </li>
-              ),
-            )}
+            {(page.links_out ?? []).map((link, i) => (
+              <li key={i}>
+                <span className="text-ink-3 text-sm">
+                  {link.kind} {link.status ?? ""}
+                </span>{" "}
+                <Address text={place(link.url, site.host)} chars={60} /> <span className="text-ink-2">{link.text}</span>
+              </li>
+            ))}
           </ul>
         </Card>
       </div>

@@ -1,10 +1,9 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
-import { Tooltip } from "radix-ui";
-import { createMemoryRouter, Link, Outlet, RouterProvider } from "react-router";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import type { Plan } from "../../api/client";
-import { useRead } from "../../api/hooks";
+import { useQuery } from "@tanstack/react-query";
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { Link } from "react-router";
+import { beforeEach, describe, expect, it } from "vitest";
+import { plans } from "../../api/queries/sites";
+import { choose, type Sent, service, show } from "../../testing";
 import { AccessCard } from "./access";
 import { PlanForm } from "./plan-form";
 import { ShareCard } from "./share-plan";
@@ -27,64 +26,30 @@ const VALUES = {
   drop_parameters: ["old"],
   addresses: [],
 };
-const PLAN = {
-  values: VALUES,
-  version: 3,
-  defaults: { ...VALUES, thresholds: {} },
-  proposed_drops: [],
-} as unknown as Plan;
+const PLAN = { values: VALUES, version: 3, defaults: { ...VALUES, thresholds: {} }, proposed_drops: [] as object[] };
 const SITE = { id: 9, host: "a.example", kind: "own", client_id: 1, client_name: "A", runs: 1 };
 
-type Sent = { method: string; path: string; body: unknown; headers: Record<string, string> };
-let sent: Sent[] = [];
-let answers: Record<string, { status?: number; body: unknown }> = {};
-
+const stub = service();
 beforeEach(() => {
-  sent = [];
-  answers = {
-    "GET /plan-settings": { body: SETTINGS },
-    "GET /sites": { body: [SITE, { ...SITE, id: 4, host: "b.example" }] },
-  };
-  vi.stubGlobal("fetch", async (url: string, options: RequestInit) => {
-    const path = url.replace("/api/v1", "");
-    const headers = options.headers as Record<string, string>;
-    sent.push({
-      method: options.method ?? "",
-      path,
-      body: options.body ? JSON.parse(String(options.body)) : null,
-      headers,
-    });
-    const answer = answers[`${options.method} ${path}`] ?? { body: {} };
-    return new Response(JSON.stringify(answer.body), { status: answer.status ?? 200 });
-  });
+  stub.answers["GET /plan-settings"] = { body: SETTINGS };
+  stub.answers["GET /sites"] = { body: [SITE, { ...SITE, id: 4, host: "b.example" }] };
 });
-afterEach(() => {
-  cleanup();
-  vi.unstubAllGlobals();
-});
+const CONTEXT = { context: { site: SITE, run: null } };
+const last = (method: string) => stub.sent.filter((s) => s.method === method).at(-1) as Sent;
 
-function show(element: React.ReactNode) {
-  const router = createMemoryRouter([
-    { element: <Outlet context={{ site: SITE, run: null }} />, children: [{ path: "/", element }] },
-    { path: "/elsewhere", element: <p>somewhere else</p> },
-  ]);
-  render(
-    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <Tooltip.Provider>
-        <RouterProvider router={router} />
-      </Tooltip.Provider>
-    </QueryClientProvider>,
-  );
-}
 function Loading() {
-  const plan = useRead<Plan>("/sites/9/plan");
+  const plan = useQuery(plans.of(9));
   return plan.data && <PlanForm plan={plan.data} />;
 }
-const last = () => sent[sent.length - 1] as Sent;
+/** The form of a plan as the service gives it. */
+function showPlan(plan: object, beside?: React.ReactNode) {
+  stub.answers["GET /sites/9/plan"] = { body: plan };
+  show(<><Loading />{beside}</>, CONTEXT); // prettier-ignore
+}
 
 describe("the form of a plan", () => {
   it("is made of what the service says of each setting, advanced ones folded away", async () => {
-    show(<PlanForm plan={PLAN} />);
+    showPlan(PLAN);
     expect(await screen.findByLabelText(/Start addresses/)).toHaveProperty("value", "https://a.example/");
     expect(screen.getByText("Fewer is gentler.")).toBeTruthy();
     const folded = screen.getByText(/2 more settings/);
@@ -94,38 +59,42 @@ describe("the form of a plan", () => {
 
   it("offers to drop what looks like a session id", async () => {
     const proposed_drops = [{ name: "sid", addresses: 2, example: "https://a.example/x?sid=1" }];
-    show(<PlanForm plan={{ ...PLAN, proposed_drops }} />);
+    showPlan({ ...PLAN, proposed_drops });
     expect(await screen.findByText(/looks like a session id: 2 addresses/)).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "Drop it from addresses" }));
     expect(screen.getByLabelText(/To drop/)).toHaveProperty("value", "old\nsid");
     expect(screen.queryByText(/looks like a session id/)).toBeNull();
   });
   it("sends every setting with the version it was loaded in", async () => {
-    answers["GET /sites/9/plan"] = { body: PLAN };
-    show(<Loading />);
+    showPlan(PLAN);
     fireEvent.change(await screen.findByLabelText(/Requests per second/), { target: { value: "2.5" } });
-    fireEvent.change(screen.getByLabelText(/Appear as/), { target: { value: "phone" } });
-    answers["GET /sites/9/plan"] = {
+    await choose(/Appear as/, "phone");
+    stub.answers["GET /sites/9/plan"] = {
       body: { ...PLAN, version: 4, values: { ...VALUES, rate_per_s: 2.5, appearance: "phone" } },
     };
     fireEvent.click(screen.getByText("Save the plan"));
     expect(await screen.findByText("Saved. The next run uses it.")).toBeTruthy();
     expect(screen.getByLabelText(/Requests per second/)).toHaveProperty("value", "2.5");
-    const saved = sent.find((s) => s.method === "PATCH") as Sent;
+    const saved = last("PATCH");
     expect(saved.path).toBe("/sites/9/plan");
-    expect(saved.headers["If-Match"]).toBe('"3"');
+    expect(saved.headers.get("If-Match")).toBe('"3"');
     expect(saved.body).toEqual({ values: { ...VALUES, rate_per_s: 2.5, appearance: "phone" } });
   });
   it("keeps what was typed when the service refuses it, and marks the field", async () => {
     const body = { detail: "rate_per_s is 0.", hint: "Give 0.01 to 1000.", field: "rate_per_s" };
-    answers["PATCH /sites/9/plan"] = { status: 422, body };
-    show(<PlanForm plan={PLAN} />);
+    stub.answers["PATCH /sites/9/plan"] = { status: 422, body };
+    showPlan(PLAN);
     fireEvent.change(await screen.findByLabelText(/Requests per second/), { target: { value: "0" } });
     fireEvent.click(screen.getByText("Save the plan"));
     expect((await screen.findByRole("alert")).textContent).toContain("Requests per second is 0.");
     const field = screen.getByLabelText(/Requests per second/);
     expect(field).toHaveProperty("value", "0");
-    expect(field.closest("label")?.textContent).toContain("Give 0.01 to 1000.");
+    expect(field.getAttribute("aria-invalid")).toBe("true");
+    const said = field
+      .getAttribute("aria-describedby")
+      ?.split(" ")
+      .map((id) => document.getElementById(id)?.textContent);
+    expect(said?.join(" ")).toContain("Give 0.01 to 1000.");
     expect(screen.getByText(/1 setting changed, not saved yet/)).toBeTruthy();
     fireEvent.click(screen.getByText("Put back"));
     expect(screen.getByLabelText(/Requests per second/)).toHaveProperty("value", "5");
@@ -135,14 +104,14 @@ describe("the form of a plan", () => {
     const [first, ...rest] = SETTINGS;
     const time = { ...first, name: "time_max_s", label: "Time", kind: "number", unit: "seconds" };
     const map = { ...first, name: "host_map", label: "Mapping", kind: "pairs", locked: true };
-    answers["GET /plan-settings"] = { body: [...rest, time, map] };
-    show(<PlanForm plan={{ ...PLAN, values: { ...PLAN.values, time_max_s: 14400, host_map: {} } }} />);
+    stub.answers["GET /plan-settings"] = { body: [...rest, time, map] };
+    showPlan({ ...PLAN, values: { ...PLAN.values, time_max_s: 14400, host_map: {} } });
     expect(await screen.findByLabelText(/Time \(4 h 0 min\)/)).toHaveProperty("value", "14400");
     expect(screen.getByLabelText(/Mapping/)).toHaveProperty("disabled", true);
     expect(screen.getByText(/It is locked for you/)).toBeTruthy();
   });
   it("does not let go of changes without asking", async () => {
-    show(<><PlanForm plan={PLAN} /><Link to="/elsewhere">away</Link></>); // prettier-ignore
+    showPlan(PLAN, <Link to="/elsewhere">away</Link>);
     fireEvent.change(await screen.findByLabelText(/Requests per second/), { target: { value: "2" } });
     fireEvent.click(screen.getByText("away"));
     expect(await screen.findByText(/1 setting of this plan would be lost: Requests per second/)).toBeTruthy();
@@ -153,13 +122,13 @@ describe("the form of a plan", () => {
     expect(await screen.findByText("somewhere else")).toBeTruthy();
   });
   it("shows what would be left out before anything is saved", async () => {
-    answers["POST /sites/9/plan/preview"] = {
+    stub.answers["POST /sites/9/plan/preview"] = {
       body: [
         { url: "https://a.example/x", fetched: true, why: "" },
         { url: "https://a.example/y", fetched: false, why: "excluded by the plan: /y" },
       ],
     };
-    show(<PlanForm plan={PLAN} />);
+    showPlan(PLAN);
     const samples = await screen.findByLabelText(/Sample addresses/);
     expect(screen.getByText("Try on these addresses")).toHaveProperty("disabled", true);
     fireEvent.change(samples, { target: { value: "/x\n\n/y\n" } });
@@ -169,11 +138,11 @@ describe("the form of a plan", () => {
     expect(screen.queryByText("/x")).toBeNull();
     fireEvent.click(screen.getByText("show all"));
     expect(screen.getByText("/x")).toBeTruthy();
-    expect(sent.some((s) => s.method === "PATCH")).toBe(false);
-    expect(sent.find((s) => s.method === "POST")?.body).toEqual({ values: VALUES, addresses: ["/x", "/y"] });
+    expect(stub.sent.some((s) => s.method === "PATCH")).toBe(false);
+    expect(last("POST").body).toEqual({ values: VALUES, addresses: ["/x", "/y"] });
   });
   it("takes a list of addresses from a file", async () => {
-    show(<PlanForm plan={PLAN} />);
+    showPlan(PLAN);
     const file = new File(["URL,Visits\nhttps://a.example/1,5\nhttps://a.example/2,3\n"], "list.csv");
     fireEvent.change(await screen.findByLabelText("Take the list from a file"), { target: { files: [file] } });
     await waitFor(() =>
@@ -181,16 +150,16 @@ describe("the form of a plan", () => {
     );
   });
   it("says when the explanations cannot be had", async () => {
-    answers["GET /plan-settings"] = { status: 503, body: { detail: "The register is busy.", hint: "Try again." } };
-    show(<PlanForm plan={PLAN} />);
+    stub.answers["GET /plan-settings"] = { status: 503, body: { detail: "The register is busy.", hint: "Try again." } };
+    showPlan(PLAN);
     expect((await screen.findByRole("alert")).textContent).toContain("The register is busy.");
   });
 });
 
 describe("access", () => {
   it("says that there is none, and sends what was typed once", async () => {
-    answers["GET /sites/9/access"] = { body: { password: false, headers: [], cookies: [], changed_at: null } };
-    show(<AccessCard />);
+    stub.answers["GET /sites/9/access"] = { body: { password: false, headers: [], cookies: [], changed_at: null } };
+    show(<AccessCard />, CONTEXT);
     expect(await screen.findByText("The site is fetched as everybody sees it.")).toBeTruthy();
     fireEvent.click(screen.getByText("Set access"));
     fireEvent.change(screen.getByLabelText("Name"), { target: { value: "imke" } });
@@ -198,46 +167,48 @@ describe("access", () => {
     fireEvent.change(screen.getByLabelText(/Request headers/), { target: { value: "X-Preview = yes" } });
     fireEvent.click(screen.getByText("Keep it"));
     await waitFor(() => expect(screen.queryByLabelText("Site password")).toBeNull());
-    const kept = sent.find((s) => s.method === "PUT") as Sent;
+    const kept = last("PUT");
     expect(kept.body).toEqual({ username: "imke", password: "sesame", headers: { "X-Preview": "yes" }, cookies: {} });
   });
   it("names what is kept and never a secret", async () => {
-    answers["GET /sites/9/access"] = {
+    stub.answers["GET /sites/9/access"] = {
       body: { password: true, headers: ["X-Preview"], cookies: ["door"], changed_at: "2026-11-24T02:04:00Z" },
     };
-    show(<AccessCard />);
+    show(<AccessCard />, CONTEXT);
     expect(await screen.findByText(/a password, header X-Preview, cookie door/)).toBeTruthy();
     fireEvent.click(screen.getByText("forget"));
-    await waitFor(() => expect(sent.some((s) => s.method === "DELETE" && s.path === "/sites/9/access")).toBe(true));
+    await waitFor(() =>
+      expect(stub.sent.some((s) => s.method === "DELETE" && s.path === "/sites/9/access")).toBe(true),
+    );
   });
 });
 
 describe("sharing a plan", () => {
   it("offers every other site", async () => {
-    show(<ShareCard />);
-    await screen.findByText("b.example");
-    expect(screen.queryByText("a.example")).toBeNull();
-    fireEvent.change(screen.getByLabelText(/From another site/), { target: { value: "4" } });
+    show(<ShareCard />, CONTEXT);
+    await waitFor(() => expect(stub.sent.some((s) => s.path === "/sites")).toBe(true));
+    await choose(/From another site/, "b.example");
+    expect(screen.queryByRole("option", { name: "a.example" })).toBeNull();
     fireEvent.click(screen.getByText("Take over"));
     expect(await screen.findByText(/Done/)).toBeTruthy();
-    expect(sent.find((s) => s.method === "POST")?.body).toEqual({ from_site: 4 });
+    expect(last("POST").body).toEqual({ from_site: 4 });
   });
   it("shows what is wrong with a text and takes the next one", async () => {
-    answers["GET /sites/9/plan/toml"] = { body: { toml: "rate_per_s = 2.0\n" } };
-    answers["PUT /sites/9/plan/toml"] = {
+    stub.answers["GET /sites/9/plan/toml"] = { body: { toml: "rate_per_s = 2.0\n" } };
+    stub.answers["PUT /sites/9/plan/toml"] = {
       status: 422,
       body: { detail: "That is not TOML.", hint: "Correct that line." },
     };
-    show(<ShareCard />);
+    show(<ShareCard />, CONTEXT);
     fireEvent.click(await screen.findByText("As text (TOML)"));
     const text = await screen.findByLabelText(/The plan as TOML/);
     expect(text).toHaveProperty("value", "rate_per_s = 2.0\n");
     fireEvent.click(screen.getByText("Replace the plan"));
     expect((await screen.findByRole("alert")).textContent).toContain("That is not TOML.");
-    answers["PUT /sites/9/plan/toml"] = { body: PLAN };
+    stub.answers["PUT /sites/9/plan/toml"] = { body: PLAN };
     fireEvent.click(screen.getByText("Replace the plan"));
     expect(await screen.findByText(/Done/)).toBeTruthy();
     expect(screen.queryByRole("alert")).toBeNull();
-    expect(last().path).toBeTruthy();
+    expect(last("PUT").body).toEqual({ toml: "rate_per_s = 2.0\n" });
   });
 });

@@ -1,60 +1,53 @@
-import { useState, type ReactNode } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { useForm, useFormContext, useWatch } from "react-hook-form";
 import { useBeforeUnload, useBlocker } from "react-router";
-import type { Plan, PlanSetting, PreviewRow } from "../../api/client";
-import { useChange, useRead } from "../../api/hooks";
+import { useChange } from "../../api/change";
+import { useMay } from "../../api/hooks";
+import { plans } from "../../api/queries/sites";
+import type { Plan, PlanSetting, PlanValues, PreviewRow } from "../../api/types";
 import { place, plural } from "../../lib/words";
+import { controlClass, Labelled } from "../../ui/controls";
 import { Dialog } from "../../ui/dialog";
-import { Address, Button, Field, LinkButton, Loaded, Table, Tick, Trouble } from "../../ui/parts";
+import { Field, type FieldKind, Form } from "../../ui/form";
+import { Address, Button, LinkButton } from "../../ui/parts";
+import { Loaded, Trouble } from "../../ui/state";
+import { Table } from "../../ui/table";
 import { useSite } from "./context";
-import { addressesIn, inWords, read, write, type Entered } from "./settings";
+import { addressesIn, type Entered, inWords, read, valueOf, writtenPlan } from "./settings";
 
 type Values = Record<string, Entered>;
-type Save = ReturnType<typeof useChange<{ values: Record<string, unknown> }>>;
+type Save = ReturnType<typeof useSave>;
+
+const useSave = (siteId: number, version: number) => useChange(plans.change(siteId, version));
 
 /** The whole plan, from the explanations that the service gives of each setting. */
 export function PlanForm({ plan }: { plan: Plan }) {
   const { site } = useSite();
-  const settings = useRead<PlanSetting[]>("/plan-settings");
-  const save = useChange<{ values: Record<string, unknown> }>("PATCH", `/sites/${site.id}/plan`, plan.version);
+  const settings = useQuery(plans.settings());
+  const save = useSave(site.id, plan.version);
   return (
     <Loaded query={settings} tall={12}>
-      {(list) => <Form key={plan.version} plan={plan} settings={list} save={save} />}
+      {(list) => <PlanFields key={plan.version} plan={plan} settings={list} save={save} />}
     </Loaded>
   );
 }
 
-/** A setting by its name, as the list of settings gives it. */
-const valueOf = (values: Plan["values"], name: string) => (values as Record<string, unknown>)[name];
-
-function Form({ plan, settings, save }: { plan: Plan; settings: PlanSetting[]; save: Save }) {
-  const given = Object.fromEntries(settings.map((s) => [s.name, read(s.kind, valueOf(plan.values, s.name))]));
-  const [values, setValues] = useState<Values>(given);
-  const changed = settings.filter((s) => values[s.name] !== given[s.name]);
+function PlanFields({ plan, settings, save }: { plan: Plan; settings: PlanSetting[]; save: Save }) {
+  const may = useMay();
+  const given: Values = Object.fromEntries(settings.map((s) => [s.name, read(s.kind, valueOf(plan.values, s.name))]));
+  const form = useForm<Values>({ defaultValues: given });
+  const { dirtyFields } = form.formState;
+  const changed = settings.filter((s) => dirtyFields[s.name]);
   const leaving = useBlocker(changed.length > 0);
   useBeforeUnload((event) => changed.length > 0 && event.preventDefault());
-  const entered = () => Object.fromEntries(settings.map((s) => [s.name, write(s.kind, values[s.name] ?? "")]));
+  const entered = () => writtenPlan(settings, form.getValues());
   const wrong = settings.find((s) => s.name === save.error?.field);
   const trouble = save.error && wrong ? save.error.about(wrong.name, wrong.label) : save.error;
-  const entry = (s: PlanSetting) => (
-    <Entry
-      key={s.name}
-      setting={s}
-      value={values[s.name] ?? ""}
-      wrong={s === wrong ? `${trouble?.detail} ${trouble?.hint}` : ""}
-      onChange={(value) => {
-        setValues({ ...values, [s.name]: value });
-        if (s === wrong) save.reset();
-      }}
-    />
-  );
+  const entry = (s: PlanSetting) => <Entry key={s.name} setting={s} onChanged={() => s === wrong && save.reset()} />;
   return (
-    <form
-      onSubmit={(e) => {
-        e.preventDefault();
-        save.mutate({ values: entered() });
-      }}
-    >
-      <Proposals plan={plan} values={values} setValues={setValues} />
+    <Form form={form} error={trouble} className="" onSend={() => save.mutate(entered())}>
+      <Proposals plan={plan} />
       {[...new Map(settings.map((s) => [s.group, s.group_name]))].map(([group, name]) => {
         const inside = settings.filter((s) => s.group === group);
         const folded = inside.filter((s) => s.advanced);
@@ -71,37 +64,39 @@ function Form({ plan, settings, save }: { plan: Plan; settings: PlanSetting[]; s
         );
       })}
       <Trial values={entered} />
-      <div className="bg-surface border-line sticky bottom-0 -mx-3.5 mt-3 -mb-3 rounded-b-md border-t px-3.5 py-2.5">
-        {trouble && (
-          <div className="mb-2">
-            <Trouble error={trouble} />
-          </div>
-        )}
-        <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
-          <Button main type="submit" disabled={save.isPending}>
-            Save the plan
-          </Button>
-          {changed.length > 0 ? (
-            <span>
-              {plural(changed.length, "setting")} changed, not saved yet.{" "}
-              <LinkButton
-                onClick={() => {
-                  setValues(given);
-                  save.reset();
-                }}
-              >
-                Put back
-              </LinkButton>
-            </span>
-          ) : (
-            save.isSuccess && (
-              <span role="status" className="text-good">
-                Saved. The next run uses it.
-              </span>
-            )
+      {may("change_plan") && (
+        <div className="bg-surface border-line sticky bottom-0 -mx-3.5 mt-3 -mb-3 rounded-b-md border-t px-3.5 py-2.5">
+          {trouble && wrong && (
+            <div className="mb-2">
+              <Trouble error={trouble} />
+            </div>
           )}
+          <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
+            <Button main type="submit" disabled={save.isPending}>
+              Save the plan
+            </Button>
+            {changed.length > 0 ? (
+              <span>
+                {plural(changed.length, "setting")} changed, not saved yet.{" "}
+                <LinkButton
+                  onClick={() => {
+                    form.reset(given);
+                    save.reset();
+                  }}
+                >
+                  Put back
+                </LinkButton>
+              </span>
+            ) : (
+              save.isSuccess && (
+                <span role="status" className="text-good">
+                  Saved. The next run uses it.
+                </span>
+              )
+            )}
+          </div>
         </div>
-      </div>
+      )}
       <Dialog
         open={leaving.state === "blocked"}
         onOpenChange={(open) => open || leaving.reset?.()}
@@ -115,21 +110,24 @@ function Form({ plan, settings, save }: { plan: Plan; settings: PlanSetting[]; s
           <Button onClick={() => leaving.proceed?.()}>Leave</Button>
         </div>
       </Dialog>
-    </form>
+    </Form>
   );
 }
 
 /** What the last run suggests: parameters that look like session ids. */
-function Proposals({ plan, values, setValues }: { plan: Plan; values: Values; setValues: (values: Values) => void }) {
+function Proposals({ plan }: { plan: Plan }) {
   const { site } = useSite();
-  const dropped = String(values.drop_parameters);
+  const form = useFormContext<Values>();
+  const dropped = String(useWatch({ control: form.control, name: "drop_parameters" }) ?? "");
   return plan.proposed_drops
     .filter((p) => !dropped.split("\n").includes(p.name))
     .map((p) => (
       <p key={p.name} className="border-line bg-sunk mb-3 rounded-md border px-3 py-2">
         <b>{p.name}</b> looks like a session id: {plural(p.addresses, "address")}, such as{" "}
         <Address text={place(p.example, site.host)} chars={60} />.{" "}
-        <LinkButton onClick={() => setValues({ ...values, drop_parameters: `${dropped}\n${p.name}`.trim() })}>
+        <LinkButton
+          onClick={() => form.setValue("drop_parameters", `${dropped}\n${p.name}`.trim(), { shouldDirty: true })}
+        >
           Drop it from addresses
         </LinkButton>
       </p>
@@ -170,98 +168,75 @@ function Folded({
   );
 }
 
-function Entry({
-  setting,
-  value,
-  wrong,
-  onChange,
-}: {
-  setting: PlanSetting;
-  value: Entered;
-  wrong: string;
-  onChange: (value: Entered) => void;
-}) {
-  const hint = setting.locked ? `${setting.text} It is locked for you.` : setting.text;
-  if (setting.kind === "switch")
-    return (
-      <Tick
-        label={setting.label}
-        hint={hint}
-        disabled={setting.locked}
-        checked={Boolean(value)}
-        onChange={(e) => onChange(e.target.checked)}
-      />
-    );
+const KINDS: Record<PlanSetting["kind"], FieldKind> = {
+  switch: "tick",
+  choice: "choice",
+  number: "number",
+  text: "text",
+  lines: "long",
+  pairs: "long",
+  figures: "long",
+};
+
+function Entry({ setting, onChanged }: { setting: PlanSetting; onChanged: () => void }) {
+  const form = useFormContext<Values>();
+  const value = useWatch({ control: form.control, name: setting.name });
   const words = inWords(setting.unit, String(value));
+  const kind = KINDS[setting.kind];
   return (
-    <Field label={setting.label + (words && ` (${words})`)} hint={hint} wrong={wrong}>
-      {(c) =>
-        setting.kind === "choice" ? (
-          <select className={c} value={String(value)} onChange={(e) => onChange(e.target.value)}>
-            {setting.choices.map((choice) => (
-              <option key={choice}>{choice}</option>
-            ))}
-          </select>
-        ) : setting.kind === "number" || setting.kind === "text" ? (
-          <input
-            className={c}
-            type={setting.kind === "number" ? "number" : "text"}
-            step="any"
-            disabled={setting.locked}
-            value={String(value)}
-            onChange={(e) => onChange(e.target.value)}
-          />
-        ) : (
-          <>
-            <textarea
-              className={`${c} font-mono text-sm`}
-              rows={2}
-              disabled={setting.locked}
-              value={String(value)}
-              onChange={(e) => onChange(e.target.value)}
-            />
-            {setting.name === "addresses" && (
-              <input
-                type="file"
-                accept=".txt,.csv"
-                aria-label="Take the list from a file"
-                className="text-sm"
-                onChange={(e) => void e.target.files?.[0]?.text().then((text) => onChange(addressesIn(text)))}
-              />
-            )}
-          </>
-        )
-      }
-    </Field>
+    <div>
+      <Field
+        name={setting.name}
+        label={setting.label + (words && ` (${words})`)}
+        hint={setting.locked ? `${setting.text} It is locked for you.` : setting.text}
+        kind={kind}
+        choices={setting.choices.map((choice) => ({ value: choice, label: choice }))}
+        disabled={setting.locked}
+        rows={2}
+        mono={kind === "long"}
+        onChanged={onChanged}
+      />
+      {setting.name === "addresses" && (
+        <input
+          type="file"
+          accept=".txt,.csv"
+          aria-label="Take the list from a file"
+          className="mt-1 text-sm"
+          onChange={(e) =>
+            void e.target.files?.[0]
+              ?.text()
+              .then((text) => form.setValue(setting.name, addressesIn(text), { shouldDirty: true }))
+          }
+        />
+      )}
+    </div>
   );
 }
 
 /** What the plan as it stands in the form would do with sample addresses. */
-function Trial({ values }: { values: () => Record<string, unknown> }) {
+function Trial({ values }: { values: () => PlanValues }) {
   const { site, run } = useSite();
   const [samples, setSamples] = useState("");
-  const preview = useChange<{ values: Record<string, unknown>; addresses: string[] }, PreviewRow[]>(
-    "POST",
-    `/sites/${site.id}/plan/preview`,
-  );
+  const preview = useChange(plans.preview(site.id));
   const addresses = samples.split("\n").filter((line) => line.trim());
   const ready = addresses.length > 0 || run !== null;
   return (
     <fieldset className="border-line border-t pt-2.5">
       <legend className="text-ink-2 pr-2 font-semibold">Try it before you save</legend>
-      <Field
+      <Labelled
         label="Sample addresses"
         hint={`One a line; a path such as /basket will do. ${run ? "Empty: pages of the last run." : "There is no run yet to take them from."}`}
       >
-        {(c) => (
+        {(tied) => (
           <textarea
-            className={`${c} font-mono text-sm`}
+            {...tied}
+            className={`${controlClass} font-mono text-sm`}
             rows={2}
             value={samples}
             onChange={(e) => setSamples(e.target.value)}
           />
         )}
-      </Field>
+      </Labelled>
       <Button
         className="mt-2"
         disabled={preview.isPending || !ready}
@@ -290,7 +265,7 @@ function Preview({ rows, host }: { rows: PreviewRow[]; host: string }) {
       </p>
       <div className="mt-2 max-h-80 overflow-y-auto">
         <Table
-          rows={(all ? rows : left).slice(0, 200)}
+          rows={all ? rows : left}
           id={(r) => r.url}
           caption="Sample addresses"
           empty="None is left out."

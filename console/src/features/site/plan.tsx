@@ -1,8 +1,14 @@
-import { useState } from "react";
-import type { Plan, Waiver } from "../../api/client";
-import { useChange, useRead } from "../../api/hooks";
+import { useQuery } from "@tanstack/react-query";
+import { useForm } from "react-hook-form";
+import { useChange } from "../../api/change";
+import { useMay } from "../../api/hooks";
+import { plans, sites, waivers } from "../../api/queries/sites";
 import { day, moment } from "../../lib/words";
-import { Address, Button, Card, Field, LinkButton, Loaded, Table, Trouble } from "../../ui/parts";
+import { Field, Form } from "../../ui/form";
+import { Address, Button, Card, LinkButton } from "../../ui/parts";
+import { Loaded, Trouble } from "../../ui/state";
+import { Table } from "../../ui/table";
+import { useSay } from "../../ui/toast";
 import { AccessCard } from "./access";
 import { useSite } from "./context";
 import { PlanForm } from "./plan-form";
@@ -10,7 +16,8 @@ import { ShareCard } from "./share-plan";
 
 export function PlanScreen() {
   const { site } = useSite();
-  const plan = useRead<Plan>(`/sites/${site.id}/plan`);
+  const may = useMay();
+  const plan = useQuery(plans.of(site.id));
   return (
     <div className="grid items-start gap-4 lg:grid-cols-[1.2fr_1fr]">
       <Card title="Plan" aside="changes affect future runs only">
@@ -20,8 +27,8 @@ export function PlanScreen() {
       </Card>
       <div className="min-w-0 space-y-3.5">
         {site.kind === "own" && <ScheduleCard />}
-        <AccessCard />
-        <ShareCard />
+        {may("get_access") && <AccessCard />}
+        {may("replace_plan") && <ShareCard />}
         <Waivers />
       </div>
     </div>
@@ -30,89 +37,78 @@ export function PlanScreen() {
 
 function ScheduleCard() {
   const { site } = useSite();
+  const may = useMay();
+  const say = useSay();
   const now = site.schedule;
-  const [values, setValues] = useState({
-    rule: now?.rule ?? "weekly:TU",
-    at: now?.at ?? "02:00",
-    zone: now?.zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone,
-    mail: (now?.mail_to ?? []).join(", "),
+  const form = useForm({
+    defaultValues: {
+      rule: now?.rule ?? "weekly:TU",
+      at: now?.at ?? "02:00",
+      zone: now?.zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone,
+      mail: (now?.mail_to ?? []).join(", "),
+    },
   });
-  const save = useChange<Record<string, unknown>>("PUT", `/sites/${site.id}/schedule`);
-  const remove = useChange<Record<string, never>>("DELETE", `/sites/${site.id}/schedule`);
+  const save = useChange(sites.setSchedule(site.id));
+  const remove = useChange(sites.removeSchedule(site.id));
   return (
-    <Card title="Schedule" aside={now ? <LinkButton onClick={() => remove.mutate({})}>remove</LinkButton> : undefined}>
+    <Card
+      title="Schedule"
+      aside={
+        now && may("remove_schedule") ? (
+          <LinkButton onClick={() => remove.mutate(undefined, { onSuccess: () => say("The schedule is removed.") })}>
+            remove
+          </LinkButton>
+        ) : undefined
+      }
+    >
       <p className="text-ink-2 mb-2">
         {now ? `${now.words}; next ${moment(now.next_due_at)} in your time` : "This site is audited only by hand."}
       </p>
-      <form
-        className="space-y-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          save.mutate({
-            rule: values.rule,
-            at: values.at,
-            zone: values.zone,
-            mail_to: values.mail
-              .split(",")
-              .map((t) => t.trim())
-              .filter(Boolean),
-          });
-        }}
-      >
-        <div className="grid gap-3 sm:grid-cols-3">
-          <Field label="How often" hint="daily, weekly:TU, monthly:1">
-            {(c) => (
-              <input
-                className={c}
-                required
-                value={values.rule}
-                onChange={(e) => setValues({ ...values, rule: e.target.value })}
-              />
-            )}
-          </Field>
-          <Field label="At">
-            {(c) => (
-              <input
-                className={c}
-                type="time"
-                required
-                value={values.at}
-                onChange={(e) => setValues({ ...values, at: e.target.value })}
-              />
-            )}
-          </Field>
-          <Field label="Time zone">
-            {(c) => (
-              <input
-                className={c}
-                required
-                value={values.zone}
-                onChange={(e) => setValues({ ...values, zone: e.target.value })}
-              />
-            )}
-          </Field>
-        </div>
-        <Field label="Mail when done" hint="Addresses with commas between them">
-          {(c) => (
-            <input className={c} value={values.mail} onChange={(e) => setValues({ ...values, mail: e.target.value })} />
-          )}
-        </Field>
-        {save.error && <Trouble error={save.error} />}
-        <Button type="submit" disabled={save.isPending}>
-          Save the schedule
-        </Button>
-      </form>
+      {remove.error && <Trouble error={remove.error} />}
+      {may("set_schedule") && (
+        <Form
+          form={form}
+          error={save.error}
+          onSend={({ rule, at, zone, mail }) =>
+            save.mutate(
+              {
+                rule,
+                at,
+                zone,
+                mail_to: mail
+                  .split(",")
+                  .map((t) => t.trim())
+                  .filter(Boolean),
+              },
+              { onSuccess: () => say("The schedule is saved.") },
+            )
+          }
+        >
+          <div className="grid gap-3 sm:grid-cols-3">
+            <Field name="rule" label="How often" required hint="daily, weekly:TU, monthly:1" />
+            <Field name="at" label="At" kind="time" required />
+            <Field name="zone" label="Time zone" required />
+          </div>
+          <Field name="mail" label="Mail when done" hint="Addresses with commas between them" />
+          <Button type="submit" disabled={save.isPending}>
+            Save the schedule
+          </Button>
+        </Form>
+      )}
     </Card>
   );
 }
 
 function Waivers() {
   const { site } = useSite();
-  const waivers = useRead<Waiver[]>(`/sites/${site.id}/waivers`);
-  const remove = useChange<number>("DELETE", (id) => `/waivers/${id}`);
+  const may = useMay();
+  const say = useSay();
+  const found = useQuery(waivers.of(site.id));
+  const end = useChange(waivers.end(site.id));
   return (
     <Card title="Waivers" aside="still examined, never counted">
-      <Loaded query={waivers} tall={3}>
+      {end.error && <Trouble error={end.error} />}
+      <Loaded query={found} tall={3}>
         {(rows) => (
           <Table
             rows={rows}
@@ -139,12 +135,17 @@ function Waivers() {
               },
               { head: "Until", cell: (r) => (r.end ? day(r.end) : "no end") },
               {
-                head: <span className="sr-only">Remove</span>,
-                cell: (r) => (
-                  <LinkButton aria-label={`End the waiver of ${r.summary}`} onClick={() => remove.mutate(r.id)}>
-                    end
-                  </LinkButton>
-                ),
+                head: "Remove",
+                quiet: true,
+                cell: (r) =>
+                  may("remove_waiver") && (
+                    <LinkButton
+                      aria-label={`End the waiver of ${r.summary}`}
+                      onClick={() => end.mutate(r.id, { onSuccess: () => say("The waiver ends with the next run.") })}
+                    >
+                      end
+                    </LinkButton>
+                  ),
               },
             ]}
           />

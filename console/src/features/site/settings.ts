@@ -1,5 +1,6 @@
 /** Settings of a plan between the service's values and what is typed into a form. */
 
+import type { PlanSetting, PlanValues } from "../../api/types";
 import { bytes, span } from "../../lib/words";
 
 export type Entered = string | boolean;
@@ -12,27 +13,38 @@ export function read(kind: string, value: unknown): Entered {
     return Object.entries((value as Record<string, unknown> | undefined) ?? {})
       .map(([name, entry]) => `${name} = ${String(entry)}`)
       .join("\n");
-  return String(value ?? "");
+  return typeof value === "string" || typeof value === "number" ? String(value) : "";
 }
+
+/** Lines such as "name = value" by their names. */
+export function pairs(text: string): Record<string, string> {
+  return Object.fromEntries(
+    lines(text).map((line) => {
+      const at = line.indexOf("=");
+      return at < 0 ? [line.trim(), ""] : [line.slice(0, at).trim(), line.slice(at + 1).trim()];
+    }),
+  );
+}
+
+const lines = (text: string) =>
+  text
+    .split("\n")
+    .map((line) => line.trim())
+    .filter(Boolean);
 
 /** What was typed as the service takes it. What cannot be read is sent as it is, so that the service says what is wrong. */
 export function write(kind: string, entered: Entered): unknown {
   if (kind === "switch") return Boolean(entered);
   const text = String(entered);
   if (kind === "number") return text.trim() === "" || Number.isNaN(Number(text)) ? text : Number(text);
-  const lines = text
-    .split("\n")
-    .map((line) => line.trim())
-    .filter(Boolean);
-  if (kind === "lines") return lines;
-  if (kind === "pairs" || kind === "figures")
+  if (kind === "lines") return lines(text);
+  if (kind === "pairs") return pairs(text);
+  if (kind === "figures")
     return Object.fromEntries(
-      lines.map((line) => {
-        const at = line.indexOf("=");
-        const name = (at < 0 ? line : line.slice(0, at)).trim();
-        const entry = at < 0 ? "" : line.slice(at + 1).trim();
-        return [name, kind === "figures" && entry !== "" && !Number.isNaN(Number(entry)) ? Number(entry) : entry];
-      }),
+      Object.entries(pairs(text)).map(([name, entry]) => [
+        name,
+        entry !== "" && !Number.isNaN(Number(entry)) ? Number(entry) : entry,
+      ]),
     );
   return text;
 }
@@ -56,3 +68,12 @@ export function inWords(unit: string, text: string): string {
   if (unit === "bytes" && figure >= 1024) return bytes(figure);
   return "";
 }
+
+/** All settings of a form as the service takes them. What cannot be read is sent as it is; the service says what is wrong. */
+export function writtenPlan(settings: readonly PlanSetting[], values: Record<string, Entered>): PlanValues {
+  return Object.fromEntries(settings.map((s) => [s.name, write(s.kind, values[s.name] ?? "")]));
+}
+
+/** The value of a setting by its name, as the list of settings gives it. */
+export const valueOf = (values: object, name: string): unknown =>
+  new Map<string, unknown>(Object.entries(values)).get(name);

@@ -1,9 +1,14 @@
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import type { Changes, Check, Run, Severity as SeverityName, Site, Summary } from "../../api/client";
-import { useRead } from "../../api/hooks";
+import { useMay } from "../../api/hooks";
+import { findings, runs } from "../../api/queries/runs";
+import { catalogue } from "../../api/queries/work";
+import type { Change as ChangeName, Check, Run, Site, Summary } from "../../api/types";
 import { age, count, day, gain, plural, points, signed } from "../../lib/words";
-import { Address, Card, Loaded, Table } from "../../ui/parts";
+import { Address, Card } from "../../ui/parts";
 import { Bar, Change, Course, Severity } from "../../ui/signs";
+import { Loaded } from "../../ui/state";
+import { Table } from "../../ui/table";
 import { useSite } from "./context";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
@@ -11,12 +16,12 @@ import { NoRun } from "./no-run";
 export function SummaryScreen() {
   const { site, run } = useSite();
   if (!run?.summary) return <NoRun site={site} />;
-  return <Content site={site} run={run} summary={run.summary as unknown as Summary} />;
+  return <Content site={site} run={run} summary={run.summary} />;
 }
 
 function Content({ site, run, summary }: { site: Site; run: Run; summary: Summary }) {
-  const checks = useRead<Check[]>(`/runs/${run.id}/checks`);
-  const base = useRead<Run>(run.base_id ? `/runs/${run.base_id}` : null);
+  const checks = useQuery(findings.checks(run.id));
+  const base = useQuery(runs.one(run.base_id));
   const before = base.data?.health;
   return (
     <>
@@ -52,7 +57,7 @@ function Content({ site, run, summary }: { site: Site; run: Run; summary: Summar
           </Loaded>
         </Card>
         <Card title="By area" aside="high is good">
-          <Areas site={site} summary={summary} before={(base.data?.summary as Summary | undefined)?.areas} />
+          <Areas site={site} summary={summary} before={base.data?.summary?.areas} />
         </Card>
       </div>
     </>
@@ -87,12 +92,22 @@ function WhereLost({ site, summary, checks }: { site: Site; summary: Summary; ch
         </span>
       ))}
       {worst.length > 0 && ". "}
-      <Link to={`/sites/${site.id}/findings?sort=-gain`}>Where every point went</Link>
+      <Link to={`/sites/${site.id}/findings?sort=-Gain`}>Where every point went</Link>
     </p>
   );
 }
 
-const ROWS = ["new", "returned", "fixed", "gone-with-page", "still-there", "unverified", "waived"];
+const ROWS: readonly ChangeName[] = [
+  "new",
+  "returned",
+  "fixed",
+  "gone-with-page",
+  "still-there",
+  "check-changed",
+  "unverified",
+  "waived",
+];
+const ALWAYS: readonly ChangeName[] = ["new", "fixed", "still-there"];
 
 function Since({ site, run }: { site: Site; run: Run }) {
   if (!run.base_id || !run.changes)
@@ -101,19 +116,19 @@ function Since({ site, run }: { site: Site; run: Run }) {
         <p className="text-ink-3">This is the first audit; there is nothing to compare it with yet.</p>
       </Card>
     );
-  const counts = (run.changes as unknown as Changes).counts;
+  const counts = run.changes.counts;
   const merged: Record<string, number> = {
     ...counts,
     new: (counts["new"] ?? 0) + (counts["new-with-page"] ?? 0) + (counts["new-to-view"] ?? 0),
   };
-  const confirmed = (run.changes as unknown as Changes).todos_confirmed ?? 0;
+  const confirmed = run.changes.todos_confirmed;
   const compare = `/sites/${site.id}/changes?base=${run.base_id}&head=${run.id}`;
   return (
     <Card title={`Since ${day(run.base_at)}`} aside={<Link to={compare}>all changes</Link>}>
       <table className="w-full text-sm">
         <caption className="sr-only">Findings by what became of them</caption>
         <tbody>
-          {ROWS.filter((name) => merged[name] || ["new", "fixed", "still-there"].includes(name)).map((name) => (
+          {ROWS.filter((name) => merged[name] || ALWAYS.includes(name)).map((name) => (
             <tr key={name} className="border-line border-b last:border-b-0">
               <td className="py-1.25">
                 <Change name={name} />
@@ -124,7 +139,9 @@ function Since({ site, run }: { site: Site; run: Run }) {
                   ? `${plural(confirmed, "to-do")} confirmed`
                   : name === "unverified"
                     ? "could not be examined"
-                    : ""}
+                    : name === "check-changed"
+                      ? "another rule than then"
+                      : ""}
               </td>
             </tr>
           ))}
@@ -178,7 +195,7 @@ function FirstTable({ site, run, rows }: { site: Site; run: Run; rows: Check[] }
       caption="Checks that fail, in the order of work"
       empty="No check fails. Well kept!"
       columns={[
-        { head: "Severity", cell: (r) => <Severity name={r.severity as SeverityName} /> },
+        { head: "Severity", cell: (r) => <Severity name={r.severity} /> },
         {
           head: "What",
           cell: (r) => (
@@ -196,13 +213,14 @@ function FirstTable({ site, run, rows }: { site: Site; run: Run; rows: Check[] }
         { head: "Fixes", number: true, cell: (r) => count(r.fixes) },
         { head: "Gain", number: true, cell: (r) => <span className="text-good">{gain(r.gain)}</span> },
         { head: "Since", cell: (r) => <span className="text-sm whitespace-nowrap">{age(r.since, now)}</span> },
-        { head: <span className="sr-only">To-do</span>, cell: (r) => <TodoCell site={site} row={r} /> },
+        { head: "To-do", quiet: true, cell: (r) => <TodoCell site={site} row={r} /> },
       ]}
     />
   );
 }
 
 export function TodoCell({ site, row }: { site: Site; row: Check }) {
+  const may = useMay();
   const todo = row.todos?.[0];
   if (todo)
     return (
@@ -210,12 +228,12 @@ export function TodoCell({ site, row }: { site: Site; row: Check }) {
         {todo.assignee.split(" ")[0] || "to-do"}, {todo.due ? day(todo.due) : todo.state}
       </Link>
     );
-  return <MakeTodo site={site} check={row.id} title={row.summary} label="to-do" quiet />;
+  return may("add_todo") && <MakeTodo site={site} check={row.id} title={row.summary} label="to-do" quiet />;
 }
 
 function Areas({ site, summary, before }: { site: Site; summary: Summary; before?: Record<string, number | null> }) {
-  const catalogue = useRead<{ area: string; area_name: string }[]>("/catalogue");
-  const names = new Map((catalogue.data ?? []).map((e) => [e.area, e.area_name]));
+  const entries = useQuery(catalogue.all());
+  const names = new Map<string, string>((entries.data ?? []).map((e) => [e.area, e.area_name]));
   const all = Object.entries(summary.areas).sort((a, b) => (a[1] ?? 101) - (b[1] ?? 101));
   const rows = all.filter(([, score]) => score !== null && score < 99.95);
   const whole = all.filter(([, score]) => score !== null && score >= 99.95);

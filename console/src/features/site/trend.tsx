@@ -1,11 +1,19 @@
-import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useForm } from "react-hook-form";
 import { useSearchParams } from "react-router";
 import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
-import type { CatalogueEntry, Trend } from "../../api/client";
-import { query } from "../../api/client";
-import { useChange, useRead } from "../../api/hooks";
+import { useChange } from "../../api/change";
+import { useMay } from "../../api/hooks";
+import { trends } from "../../api/queries/sites";
+import { catalogue } from "../../api/queries/work";
+import type { Trend } from "../../api/types";
+import { readDay } from "../../lib/dates";
 import { day, moment, points } from "../../lib/words";
-import { Button, Card, Field, LinkButton, Loaded, Table, Trouble } from "../../ui/parts";
+import { type Choice, DayInput, Labelled, Select } from "../../ui/controls";
+import { Field, Form } from "../../ui/form";
+import { Button, Card, LinkButton } from "../../ui/parts";
+import { Loaded, Trouble } from "../../ui/state";
+import { Table } from "../../ui/table";
 import { useSite } from "./context";
 
 export function TrendScreen() {
@@ -13,50 +21,41 @@ export function TrendScreen() {
   const [view, setView] = useSearchParams();
   const figure = view.get("figure") ?? "health";
   const [from, to] = [view.get("from") ?? "", view.get("to") ?? ""];
-  const trend = useRead<Trend>(`/sites/${site.id}/trend${query({ figure, from, to })}`);
-  const catalogue = useRead<CatalogueEntry[]>("/catalogue");
+  const whole = (day: string) => readDay(day, "year-first") ?? "";
+  const trend = useQuery(trends.of(site.id, figure, whole(from), whole(to)));
+  const entries = useQuery(catalogue.all()).data ?? [];
   const set = (name: string, value: string) =>
     setView({ ...Object.fromEntries(view), [name]: value }, { replace: true });
-  const areas = [...new Map((catalogue.data ?? []).map((e) => [e.area, e.area_name]))];
+  const figures: Choice[] = [
+    { value: "health", label: "Health" },
+    { value: "findings", label: "Findings" },
+    { value: "pages", label: "Pages scored" },
+    ...["critical", "high", "medium", "low"].map((s) => ({
+      value: `severity.${s}`,
+      label: `Findings, ${s}`,
+      group: "Severity",
+    })),
+    ...[...new Map(entries.map((e) => [e.area, e.area_name]))].map(([id, name]) => ({
+      value: `area.${id}`,
+      label: name,
+      group: "Area",
+    })),
+    ...entries.map((e) => ({ value: `check.${e.id}`, label: e.summary, group: "Check" })),
+  ];
   return (
     <>
       <div className="mb-3.5 flex flex-wrap gap-3">
-        <Field label="Figure">
-          {(c) => (
-            <select className={c} value={figure} onChange={(e) => set("figure", e.target.value)}>
-              <option value="health">Health</option>
-              <option value="findings">Findings</option>
-              <option value="pages">Pages scored</option>
-              <optgroup label="Severity">
-                {["critical", "high", "medium", "low"].map((s) => (
-                  <option key={s} value={`severity.${s}`}>
-                    Findings, {s}
-                  </option>
-                ))}
-              </optgroup>
-              <optgroup label="Area">
-                {areas.map(([id, name]) => (
-                  <option key={id} value={`area.${id}`}>
-                    {name}
-                  </option>
-                ))}
-              </optgroup>
-              <optgroup label="Check">
-                {(catalogue.data ?? []).map((e) => (
-                  <option key={e.id} value={`check.${e.id}`}>
-                    {e.summary}
-                  </option>
-                ))}
-              </optgroup>
-            </select>
-          )}
-        </Field>
-        <Field label="From">
-          {(c) => <input type="date" className={c} value={from} onChange={(e) => set("from", e.target.value)} />}
-        </Field>
-        <Field label="To">
-          {(c) => <input type="date" className={c} value={to} onChange={(e) => set("to", e.target.value)} />}
-        </Field>
+        <div className="w-72 max-w-full">
+          <Labelled label="Figure">
+            {(tied) => <Select {...tied} value={figure} onChange={(v) => set("figure", v)} choices={figures} />}
+          </Labelled>
+        </div>
+        <Labelled label="From">
+          {(tied) => <DayInput {...tied} name="first day" value={from} onChange={(v) => set("from", v)} />}
+        </Labelled>
+        <Labelled label="To">
+          {(tied) => <DayInput {...tied} name="last day" value={to} onChange={(v) => set("to", v)} />}
+        </Labelled>
       </div>
       <Loaded query={trend} tall={10}>
         {(data) => <Content trend={data} />}
@@ -98,7 +97,7 @@ function Content({ trend }: { trend: Trend }) {
                 <Tooltip
                   contentStyle={{ background: "var(--surface)", borderColor: "var(--line-strong)" }}
                   labelFormatter={(t) => moment(new Date(Number(t)).toISOString())}
-                  formatter={(v) => [points(v as number), trend.label]}
+                  formatter={(v) => [points(Number(v)), trend.label]}
                 />
                 {trend.remarks.map((r) => (
                   <ReferenceLine
@@ -142,10 +141,11 @@ function Content({ trend }: { trend: Trend }) {
             caption="The figure run by run"
             empty="No runs yet."
             columns={[
-              { head: "When", cell: (r) => moment(r.at) },
+              { head: "When", sort: (r) => r.at, cell: (r) => moment(r.at) },
               {
                 head: trend.label,
                 number: true,
+                sort: (r) => r.value,
                 cell: (r) =>
                   r.value === null
                     ? r.state === "failed"
@@ -155,7 +155,7 @@ function Content({ trend }: { trend: Trend }) {
                       ? points(r.value)
                       : r.value,
               },
-              { head: "", cell: (r) => (r.changed ? "the plan changed" : "") },
+              { head: "Plan", quiet: true, cell: (r) => (r.changed ? "the plan changed" : "") },
             ]}
           />
         </Card>
@@ -167,9 +167,11 @@ function Content({ trend }: { trend: Trend }) {
 
 function Remarks({ trend }: { trend: Trend }) {
   const { site } = useSite();
-  const [values, setValues] = useState({ day: new Date().toISOString().slice(0, 10), text: "" });
-  const add = useChange<typeof values>("POST", `/sites/${site.id}/remarks`);
-  const remove = useChange<number>("DELETE", (id) => `/remarks/${id}`);
+  const may = useMay();
+  const today = new Date().toISOString().slice(0, 10);
+  const form = useForm({ defaultValues: { day: today, text: "" } });
+  const add = useChange(trends.addRemark(site.id));
+  const remove = useChange(trends.removeRemark(site.id));
   return (
     <Card title="Remarks" aside="notes pinned to a day">
       <ul className="mb-2">
@@ -178,9 +180,11 @@ function Remarks({ trend }: { trend: Trend }) {
             <span>
               <b className="font-semibold">{day(r.day)}</b> {r.text}
             </span>
-            <LinkButton aria-label={`Remove the remark: ${r.text}`} onClick={() => remove.mutate(r.id)}>
-              remove
-            </LinkButton>
+            {may("remove_remark") && (
+              <LinkButton aria-label={`Remove the remark: ${r.text}`} onClick={() => remove.mutate(r.id)}>
+                remove
+              </LinkButton>
+            )}
           </li>
         ))}
         {trend.remarks.length === 0 && (
@@ -189,41 +193,25 @@ function Remarks({ trend }: { trend: Trend }) {
           </li>
         )}
       </ul>
-      <form
-        className="flex flex-wrap items-end gap-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          add.mutate(values, { onSuccess: () => setValues({ ...values, text: "" }) });
-        }}
-      >
-        <Field label="Day">
-          {(c) => (
-            <input
-              className={c}
-              type="date"
-              required
-              value={values.day}
-              onChange={(e) => setValues({ ...values, day: e.target.value })}
-            />
-          )}
-        </Field>
-        <div className="min-w-40 flex-1">
-          <Field label="Remark">
-            {(c) => (
-              <input
-                className={c}
-                required
-                value={values.text}
-                onChange={(e) => setValues({ ...values, text: e.target.value })}
-              />
-            )}
-          </Field>
-        </div>
-        <Button type="submit" disabled={add.isPending}>
-          Add
-        </Button>
-      </form>
-      {add.error && <Trouble error={add.error} />}
+      {remove.error && <Trouble error={remove.error} />}
+      {may("add_remark") && (
+        <Form
+          form={form}
+          error={add.error}
+          className="flex flex-wrap items-start gap-2"
+          onSend={(values) => add.mutate(values, { onSuccess: () => form.reset({ day: values.day, text: "" }) })}
+        >
+          <div className="w-40">
+            <Field name="day" label="Day" kind="day" required />
+          </div>
+          <div className="min-w-40 flex-1">
+            <Field name="text" label="Remark" required />
+          </div>
+          <Button className="mt-5" type="submit" disabled={add.isPending}>
+            Add
+          </Button>
+        </Form>
+      )}
     </Card>
   );
 }

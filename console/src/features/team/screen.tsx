@@ -1,29 +1,32 @@
-import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useForm } from "react-hook-form";
 import { useOutletContext } from "react-router";
-import type { Member } from "../../api/client";
-import { useChange, useRead } from "../../api/hooks";
+import { useChange } from "../../api/change";
+import { useMay } from "../../api/hooks";
+import { members, session, tokens } from "../../api/queries/team";
+import type { Member, MemberBody } from "../../api/types";
+import { type DateOrder, datePattern } from "../../lib/dates";
 import { moment } from "../../lib/words";
-import { Button, Card, Field, Heading, LinkButton, Loaded, Table, Trouble } from "../../ui/parts";
+import { Field, Form } from "../../ui/form";
+import { Button, Card, Heading, LinkButton, Title } from "../../ui/parts";
+import { Loaded, Trouble } from "../../ui/state";
+import { Table } from "../../ui/table";
+import { useSay } from "../../ui/toast";
 
-type Token = {
-  id: number;
-  name: string;
-  begins: string;
-  created_at: string;
-  revoked_at: string | null;
-  secret: string | null;
-};
-const ROLES = ["lead", "analyst", "fixer"];
+const ROLES: readonly MemberBody["role"][] = ["lead", "analyst", "fixer"];
+const ORDERS: readonly DateOrder[] = ["day-first", "month-first", "year-first"];
 
 export function TeamScreen() {
   const me = useOutletContext<Member>();
-  const members = useRead<Member[]>("/members");
+  const may = useMay();
+  const found = useQuery(members.all());
   return (
     <>
+      <Title of={["Team & settings"]} />
       <Heading title="Team & settings" />
       <div className="mt-3.5 grid items-start gap-4 lg:grid-cols-[1.6fr_1fr]">
         <Card title="Members">
-          <Loaded query={members}>
+          <Loaded query={found}>
             {(rows) => (
               <Table
                 rows={rows}
@@ -33,6 +36,7 @@ export function TeamScreen() {
                 columns={[
                   {
                     head: "Name",
+                    sort: (r) => r.name,
                     cell: (r) => (
                       <>
                         <b className="font-semibold">{r.name}</b>
@@ -40,10 +44,11 @@ export function TeamScreen() {
                       </>
                     ),
                   },
-                  { head: "Role", cell: (r) => r.role + (r.active ? "" : " (off)") },
-                  { head: "To-dos", number: true, cell: (r) => r.open_todos },
+                  { head: "Role", sort: (r) => r.role, cell: (r) => r.role + (r.active ? "" : " (off)") },
+                  { head: "To-dos", sort: (r) => r.open_todos, number: true, cell: (r) => r.open_todos },
                   {
                     head: "Overdue",
+                    sort: (r) => r.overdue_todos,
                     number: true,
                     cell: (r) => <span className={r.overdue_todos ? "text-bad" : ""}>{r.overdue_todos}</span>,
                   },
@@ -53,92 +58,90 @@ export function TeamScreen() {
           </Loaded>
         </Card>
         <div className="space-y-3.5">
-          {["owner", "lead"].includes(me.role) && <AddMember />}
-          <Tokens />
+          <Profile me={me} />
+          {may("add_member") && <AddMember />}
+          {may("list_tokens") && <Tokens />}
         </div>
       </div>
     </>
   );
 }
 
+function Profile({ me }: { me: Member }) {
+  // What was saved comes back as what the form begins with.
+  const form = useForm({ values: { name: me.name, date_order: me.date_order } });
+  const save = useChange(session.change());
+  const say = useSay();
+  return (
+    <Card title="You">
+      <Form
+        form={form}
+        error={save.error}
+        onSend={(values) => save.mutate(values, { onSuccess: () => say("Your profile is saved.") })}
+      >
+        <Field name="name" label="Your name" required />
+        <Field
+          name="date_order"
+          label="Days in fields"
+          kind="choice"
+          choices={ORDERS.map((order) => ({ value: order, label: datePattern(order) }))}
+        />
+        <Button type="submit" disabled={save.isPending || !form.formState.isDirty}>
+          Save
+        </Button>
+      </Form>
+    </Card>
+  );
+}
+
 function AddMember() {
-  const empty = { name: "", email: "", role: "analyst", password: "" };
-  const [values, setValues] = useState(empty);
-  const add = useChange<typeof values>("POST", "/members");
+  const form = useForm<MemberBody>({ defaultValues: { name: "", email: "", role: "analyst", password: "" } });
+  const add = useChange(members.add());
+  const say = useSay();
   return (
     <Card title="Add a member">
-      <form
-        className="space-y-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          add.mutate(values, { onSuccess: () => setValues(empty) });
-        }}
+      <Form
+        form={form}
+        error={add.error}
+        onSend={(values) =>
+          add.mutate(values, {
+            onSuccess: (member) => {
+              say(`${member.name} is added.`);
+              form.reset();
+            },
+          })
+        }
       >
-        <Field label="Name">
-          {(c) => (
-            <input
-              className={c}
-              required
-              value={values.name}
-              onChange={(e) => setValues({ ...values, name: e.target.value })}
-            />
-          )}
-        </Field>
-        <Field label="E-mail address">
-          {(c) => (
-            <input
-              className={c}
-              type="email"
-              required
-              value={values.email}
-              onChange={(e) => setValues({ ...values, email: e.target.value })}
-            />
-          )}
-        </Field>
-        <Field label="Role">
-          {(c) => (
-            <select className={c} value={values.role} onChange={(e) => setValues({ ...values, role: e.target.value })}>
-              {ROLES.map((r) => (
-                <option key={r}>{r}</option>
-              ))}
-            </select>
-          )}
-        </Field>
-        <Field label="First password" hint="10 characters or more">
-          {(c) => (
-            <input
-              className={c}
-              type="password"
-              minLength={10}
-              required
-              autoComplete="new-password"
-              value={values.password}
-              onChange={(e) => setValues({ ...values, password: e.target.value })}
-            />
-          )}
-        </Field>
-        {add.error && <Trouble error={add.error} />}
-        {add.isSuccess && (
-          <p role="status" className="text-good">
-            Added.
-          </p>
-        )}
+        <Field name="name" label="Name" required />
+        <Field name="email" label="E-mail address" kind="email" required />
+        <Field name="role" label="Role" kind="choice" choices={ROLES.map((role) => ({ value: role, label: role }))} />
+        <Field
+          name="password"
+          label="First password"
+          kind="password"
+          hint="10 characters or more"
+          required
+          shortest={10}
+          autoComplete="new-password"
+        />
         <Button main type="submit" disabled={add.isPending}>
           Add
         </Button>
-      </form>
+      </Form>
     </Card>
   );
 }
 
 function Tokens() {
-  const tokens = useRead<Token[]>("/tokens");
-  const [name, setName] = useState("");
-  const add = useChange<{ name: string }, Token>("POST", "/tokens");
-  const revoke = useChange<number>("DELETE", (id) => `/tokens/${id}`);
+  const found = useQuery(tokens.all());
+  const form = useForm({ defaultValues: { name: "" } });
+  const add = useChange(tokens.add());
+  const revoke = useChange(tokens.revoke());
+  const say = useSay();
   return (
     <Card title="Your tokens" aside="keys for programs">
-      <Loaded query={tokens} tall={3}>
+      {revoke.error && <Trouble error={revoke.error} />}
+      <Loaded query={found} tall={3}>
         {(rows) => (
           <Table
             rows={rows.filter((t) => !t.revoked_at)}
@@ -158,9 +161,13 @@ function Tokens() {
                 ),
               },
               {
-                head: <span className="sr-only">Revoke</span>,
+                head: "Revoke",
+                quiet: true,
                 cell: (r) => (
-                  <LinkButton aria-label={`Revoke ${r.name}`} onClick={() => revoke.mutate(r.id)}>
+                  <LinkButton
+                    aria-label={`Revoke ${r.name}`}
+                    onClick={() => revoke.mutate(r.id, { onSuccess: () => say(`${r.name} opens nothing any more.`) })}
+                  >
                     revoke
                   </LinkButton>
                 ),
@@ -174,20 +181,19 @@ function Tokens() {
           Keep it now, it is not shown again: <code className="font-mono text-sm">{add.data.secret}</code>
         </p>
       )}
-      <form
-        className="mt-2 flex items-end gap-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          add.mutate({ name }, { onSuccess: () => setName("") });
-        }}
+      <Form
+        form={form}
+        error={add.error}
+        className="mt-2 flex items-start gap-2"
+        onSend={(values) => add.mutate(values, { onSuccess: () => form.reset() })}
       >
         <div className="flex-1">
-          <Field label="What it is for">
-            {(c) => <input className={c} required value={name} onChange={(e) => setName(e.target.value)} />}
-          </Field>
+          <Field name="name" label="What it is for" required />
         </div>
-        <Button type="submit">Make a token</Button>
-      </form>
+        <Button className="mt-5" type="submit">
+          Make a token
+        </Button>
+      </Form>
     </Card>
   );
 }

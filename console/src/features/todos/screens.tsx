@@ -1,25 +1,35 @@
-import { useState } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
-import type { Member, Todo, TodoChange } from "../../api/client";
-import { query } from "../../api/client";
-import { useChange, useRead } from "../../api/hooks";
+import { useQuery } from "@tanstack/react-query";
+import { useForm } from "react-hook-form";
+import { Link, useOutletContext, useParams, useSearchParams } from "react-router";
+import { useChange } from "../../api/change";
+import { useMay } from "../../api/hooks";
+import { members } from "../../api/queries/team";
+import { todos } from "../../api/queries/work";
+import type { Member, Severity as SeverityName, Todo, TodoChange, TodoState } from "../../api/types";
 import { day, moment, place } from "../../lib/words";
-import { Address, Button, Card, Chip, Field, Heading, Loaded, Table, Trouble } from "../../ui/parts";
+import { Field, Form } from "../../ui/form";
+import { Address, Button, Card, Chip, Heading, Title } from "../../ui/parts";
 import { Bar, Severity } from "../../ui/signs";
+import { Loaded, Trouble } from "../../ui/state";
+import { Table } from "../../ui/table";
+import { useSay } from "../../ui/toast";
+import { assignable } from "../site/make-todo";
 
-const STATES = ["live", "open", "doing", "done", "confirmed", "dropped"];
+const STATES = ["live", "open", "doing", "done", "confirmed", "dropped"] as const satisfies (TodoState | "live")[];
+const WORST: readonly SeverityName[] = ["critical", "high", "medium", "low"];
 
 export function TodosScreen() {
   const [view, setView] = useSearchParams();
-  const state = view.get("state") ?? "live";
+  const state = STATES.find((name) => name === view.get("state")) ?? "live";
   const who = view.get("who") ?? "";
-  const members = useRead<Member[]>("/members");
-  const todos = useRead<Todo[]>(`/todos${query({ state, assignee: who })}`);
+  const everybody = useQuery(members.all());
+  const found = useQuery(todos.list(state, who ? Number(who) : undefined));
   const set = (name: string, value: string) =>
     setView({ ...Object.fromEntries(view), [name]: value }, { replace: true });
-  const people = (members.data ?? []).filter((m) => m.role !== "guest" && (m.open_todos > 0 || m.role !== "owner"));
+  const people = (everybody.data ?? []).filter((m) => m.role !== "guest" && (m.open_todos > 0 || m.role !== "owner"));
   return (
     <>
+      <Title of={["To-dos"]} />
       <Heading title="To-dos" />
       <div className="mt-3 mb-3.5 flex flex-wrap gap-1.5">
         {STATES.map((name) => (
@@ -39,17 +49,23 @@ export function TodosScreen() {
         ))}
       </div>
       <Card>
-        <Loaded query={todos} tall={10}>
+        <Loaded query={found} tall={10}>
           {(rows) => (
             <Table
               rows={rows}
               id={(r) => r.id}
+              name="todos"
               caption="To-dos by due date"
               empty="No to-dos of this kind. They are made from the findings of a site."
               columns={[
-                { head: "Severity", cell: (r) => <Severity name={r.severity} /> },
+                {
+                  head: "Severity",
+                  sort: (r) => WORST.indexOf(r.severity),
+                  cell: (r) => <Severity name={r.severity} />,
+                },
                 {
                   head: "To-do",
+                  sort: (r) => r.title,
                   cell: (r) => (
                     <>
                       <Link to={`/todos/${r.id}`} className="text-ink font-semibold break-words">
@@ -62,11 +78,16 @@ export function TodosScreen() {
                     </>
                   ),
                 },
-                { head: "State", cell: (r) => r.state },
-                { head: "Who", cell: (r) => r.assignee || <span className="text-ink-3">nobody yet</span> },
-                { head: "Due", cell: (r) => <Due todo={r} /> },
+                { head: "State", sort: (r) => r.state, cell: (r) => r.state },
+                {
+                  head: "Who",
+                  sort: (r) => r.assignee || undefined,
+                  cell: (r) => r.assignee || <span className="text-ink-3">nobody yet</span>,
+                },
+                { head: "Due", sort: (r) => r.due, cell: (r) => <Due todo={r} /> },
                 {
                   head: "Cleared",
+                  sort: (r) => (r.places ? r.cleared / r.places : undefined),
                   cell: (r) =>
                     r.places ? (
                       <>
@@ -101,7 +122,7 @@ function Due({ todo }: { todo: Todo }) {
 
 export function TodoScreen() {
   const { todoId } = useParams();
-  const todo = useRead<Todo>(`/todos/${todoId}`);
+  const todo = useQuery(todos.one(Number(todoId)));
   return (
     <Loaded query={todo} tall={12}>
       {(data) => <Detail todo={data} />}
@@ -109,7 +130,7 @@ export function TodoScreen() {
   );
 }
 
-const NEXT: Record<string, [string, string][]> = {
+const NEXT: Record<TodoState, [TodoState, string][]> = {
   open: [
     ["doing", "Begin"],
     ["done", "Mark done"],
@@ -124,11 +145,12 @@ const NEXT: Record<string, [string, string][]> = {
 };
 
 function Detail({ todo }: { todo: Todo }) {
-  const change = useChange<TodoChange>("PATCH", `/todos/${todo.id}`, todo.version);
-  const [comment, setComment] = useState("");
-  const [reason, setReason] = useState("");
+  const change = useChange(todos.change(todo.id, todo.version));
+  const say = useSay();
+  const mine = useMine(todo);
   return (
     <>
+      <Title of={[todo.title, todo.site_host]} />
       <Heading
         over={
           <>
@@ -137,16 +159,17 @@ function Detail({ todo }: { todo: Todo }) {
         }
         title={todo.title}
       >
-        {(NEXT[todo.state] ?? []).map(([state, label], i) => (
-          <Button
-            key={state}
-            main={i === 0}
-            disabled={change.isPending}
-            onClick={() => change.mutate({ state: state as TodoChange["state"] })}
-          >
-            {label}
-          </Button>
-        ))}
+        {mine &&
+          NEXT[todo.state].map(([state, label], i) => (
+            <Button
+              key={state}
+              main={i === 0}
+              disabled={change.isPending}
+              onClick={() => change.mutate({ state }, { onSuccess: () => say(`The to-do is ${state} now.`) })}
+            >
+              {label}
+            </Button>
+          ))}
       </Heading>
       <div className="mt-1.5 mb-3 flex flex-wrap items-center gap-x-3.5">
         <Severity name={todo.severity} />
@@ -177,8 +200,8 @@ function Detail({ todo }: { todo: Todo }) {
           )}
           <Card title="Places" aside="as the last run saw them">
             <Table
-              rows={todo.linked.slice(0, 300)}
-              id={(r) => r.fingerprint ?? ""}
+              rows={todo.linked}
+              id={(r) => r.fingerprint}
               caption="Places of the to-do"
               empty="This to-do was made by hand; runs leave it alone."
               columns={[
@@ -201,18 +224,18 @@ function Detail({ todo }: { todo: Todo }) {
                     r.subject === "site" ? (
                       "the whole site"
                     ) : (
-                      <Link to={`/sites/${todo.site_id}/page?url=${encodeURIComponent(r.subject ?? "")}`}>
-                        <Address text={place(r.subject ?? "", todo.site_host)} chars={50} />
+                      <Link to={`/sites/${todo.site_id}/page?url=${encodeURIComponent(r.subject)}`}>
+                        <Address text={place(r.subject, todo.site_host)} chars={50} />
                       </Link>
                     ),
                 },
-                { head: "Place", cell: (r) => <Address text={place(r.place ?? "", todo.site_host)} chars={46} /> },
+                { head: "Place", cell: (r) => <Address text={place(r.place, todo.site_host)} chars={46} /> },
               ]}
             />
           </Card>
         </div>
         <div className="min-w-0 space-y-3.5">
-          <Assign todo={todo} onChange={(values) => change.mutate(values)} />
+          {mine && <Assign key={todo.version} todo={todo} onChange={(values) => change.mutate(values)} />}
           <Card title="What happened">
             <ul>
               {todo.events.map((event, i) => (
@@ -224,42 +247,11 @@ function Detail({ todo }: { todo: Todo }) {
                 </li>
               ))}
             </ul>
-            <form
-              className="mt-2 flex gap-2"
-              onSubmit={(e) => {
-                e.preventDefault();
-                change.mutate({ comment }, { onSuccess: () => setComment("") });
-              }}
-            >
-              <input
-                aria-label="Comment"
-                className="border-line-strong bg-surface min-w-0 flex-1 rounded-md border px-2.5 py-1.25"
-                required
-                value={comment}
-                onChange={(e) => setComment(e.target.value)}
-              />
-              <Button type="submit">Comment</Button>
-            </form>
+            {mine && <Comment send={change.mutate} />}
           </Card>
-          {["open", "doing", "done"].includes(todo.state) && (
+          {mine && LIVE.includes(todo.state) && (
             <Card title="Drop it">
-              <form
-                className="flex gap-2"
-                onSubmit={(e) => {
-                  e.preventDefault();
-                  change.mutate({ state: "dropped", drop_reason: reason });
-                }}
-              >
-                <input
-                  aria-label="Reason for dropping"
-                  placeholder="Reason"
-                  className="border-line-strong bg-surface min-w-0 flex-1 rounded-md border px-2.5 py-1.25"
-                  required
-                  value={reason}
-                  onChange={(e) => setReason(e.target.value)}
-                />
-                <Button type="submit">Drop</Button>
-              </form>
+              <Drop send={change.mutate} />
             </Card>
           )}
         </div>
@@ -268,40 +260,71 @@ function Detail({ todo }: { todo: Todo }) {
   );
 }
 
+const LIVE: readonly TodoState[] = ["open", "doing", "done"];
+
+/** Whether the member may change this to-do: a fixer those that are given to that person. */
+function useMine(todo: Todo): boolean {
+  const me = useOutletContext<Member>();
+  return useMay()("change_todo") && (me.role !== "fixer" || todo.assignee_id === me.id);
+}
+
+type Send = ReturnType<typeof useChange<Todo, TodoChange>>["mutate"];
+
+function Comment({ send }: { send: Send }) {
+  const form = useForm({ defaultValues: { comment: "" } });
+  return (
+    <Form
+      form={form}
+      className="mt-2 flex items-start gap-2"
+      onSend={(values) => send(values, { onSuccess: () => form.reset() })}
+    >
+      <div className="min-w-0 flex-1">
+        <Field name="comment" label="Comment" required />
+      </div>
+      <Button className="mt-5" type="submit">
+        Add
+      </Button>
+    </Form>
+  );
+}
+
+function Drop({ send }: { send: Send }) {
+  const form = useForm({ defaultValues: { reason: "" } });
+  return (
+    <Form
+      form={form}
+      className="flex items-start gap-2"
+      onSend={({ reason }) => send({ state: "dropped", drop_reason: reason })}
+    >
+      <div className="min-w-0 flex-1">
+        <Field name="reason" label="Reason for dropping" required />
+      </div>
+      <Button className="mt-5" type="submit">
+        Drop
+      </Button>
+    </Form>
+  );
+}
+
+/** Who does it and until when; a choice is sent at once, a day with the button. */
 function Assign({ todo, onChange }: { todo: Todo; onChange: (change: TodoChange) => void }) {
-  const members = useRead<Member[]>("/members");
+  const everybody = useQuery(members.all());
+  const form = useForm({ defaultValues: { assignee: String(todo.assignee_id ?? ""), due: todo.due ?? "" } });
   return (
     <Card title="Who and when">
-      <div className="grid gap-3 sm:grid-cols-2">
-        <Field label="Who">
-          {(c) => (
-            <select
-              className={c}
-              value={todo.assignee_id ?? ""}
-              onChange={(e) => onChange({ assignee: e.target.value ? Number(e.target.value) : null })}
-            >
-              <option value="">nobody yet</option>
-              {(members.data ?? [])
-                .filter((m) => m.role !== "guest" && m.active)
-                .map((m) => (
-                  <option key={m.id} value={m.id}>
-                    {m.name}
-                  </option>
-                ))}
-            </select>
-          )}
-        </Field>
-        <Field label="Due">
-          {(c) => (
-            <input
-              className={c}
-              type="date"
-              defaultValue={todo.due ?? ""}
-              onBlur={(e) => e.target.value !== (todo.due ?? "") && onChange({ due: e.target.value || null })}
-            />
-          )}
-        </Field>
-      </div>
+      <Form form={form} onSend={({ due }) => onChange({ due: due || null })}>
+        <div className="grid gap-3 sm:grid-cols-2">
+          <Field
+            name="assignee"
+            label="Who"
+            kind="choice"
+            choices={assignable(everybody.data ?? [])}
+            onChanged={(id) => onChange({ assignee: id ? Number(id) : null })}
+          />
+          <Field name="due" label="Due" kind="day" />
+        </div>
+        {form.formState.dirtyFields.due && <Button type="submit">Set the due date</Button>}
+      </Form>
     </Card>
   );
 }

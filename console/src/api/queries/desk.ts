@@ -1,0 +1,21 @@
+import { queryOptions } from "@tanstack/react-query";
+import { service } from "../service";
+import { KEYS } from "./keys";
+
+const WHILE_IT_IS_LOOKED_AT_MS = 4000;
+
+export const desk = {
+  now: () =>
+    queryOptions({
+      queryKey: KEYS.desk,
+      queryFn: () => service.GET("/api/v1/desk"),
+      refetchInterval: WHILE_IT_IS_LOOKED_AT_MS,
+    }),
+  search: (text: string) =>
+    queryOptions({
+      queryKey: [...KEYS.search, text],
+      queryFn: () => service.GET("/api/v1/search", { params: { query: { text, limit: 12 } } }),
+      enabled: text.trim().length > 0,
+      placeholderData: (before) => before,
+    }),
+};

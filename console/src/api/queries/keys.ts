@@ -1,0 +1,22 @@
+/** The first part of the key of everything that is read, by noun. A change names the nouns it touches. */
+export const KEYS = {
+  session: ["session"],
+  members: ["members"],
+  tokens: ["tokens"],
+  desk: ["desk"],
+  clients: ["clients"],
+  sites: ["sites"],
+  plans: ["plans"],
+  access: ["access"],
+  waivers: ["waivers"],
+  trends: ["trends"],
+  runs: ["runs"],
+  findings: ["findings"],
+  pages: ["pages"],
+  comparisons: ["comparisons"],
+  todos: ["todos"],
+  benchmarks: ["benchmarks"],
+  reports: ["reports"],
+  catalogue: ["catalogue"],
+  search: ["search"],
+} as const;

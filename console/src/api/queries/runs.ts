@@ -1,0 +1,102 @@
+import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
+import { service } from "../service";
+import type { Change, Site } from "../types";
+import { KEYS } from "./keys";
+
+const PART = 200;
+const of = (run_id: string) => ({ params: { path: { run_id } } });
+
+export const runs = {
+  one: (id: string | null | undefined) =>
+    queryOptions({
+      queryKey: [...KEYS.runs, id],
+      queryFn: () => service.GET("/api/v1/runs/{run_id}", of(id ?? "")),
+      enabled: !!id,
+    }),
+  /** The latest finished run of a site. Its key moves on with the runs of the site, so that it is read anew after each. */
+  latest: (site: Site) =>
+    queryOptions({
+      queryKey: [...KEYS.runs, "latest", site.id, site.runs, site.running?.id ?? ""],
+      queryFn: () => service.GET("/api/v1/runs/{run_id}", of(`latest-${site.id}`)),
+      enabled: (site.runs ?? 0) > 0,
+      placeholderData: (before) => (before?.site_id === site.id ? before : undefined),
+    }),
+  finished: (site: Site) =>
+    queryOptions({
+      queryKey: [...KEYS.runs, "list", site.id],
+      queryFn: () =>
+        service.GET("/api/v1/runs", {
+          params: { query: { site: site.id, purpose: site.kind === "own" ? "audit" : "benchmark" } },
+        }),
+      select: (found) => found.filter((run) => run.state === "done"),
+    }),
+  start: (siteId: number) => ({
+    send: () => service.POST("/api/v1/sites/{site_id}/runs", { params: { path: { site_id: siteId } } }),
+    touches: [[...KEYS.sites, siteId], KEYS.desk, KEYS.runs],
+  }),
+  stop: (id: string) => ({
+    send: () => service.POST("/api/v1/runs/{run_id}/stop", of(id)),
+    touches: [KEYS.sites, KEYS.desk],
+  }),
+  resume: (id: string) => ({
+    send: () => service.POST("/api/v1/runs/{run_id}/resume", of(id)),
+    touches: [KEYS.sites, KEYS.desk, KEYS.runs],
+  }),
+  compare: (base: string, head: string, change: Change | "") =>
+    queryOptions({
+      queryKey: [...KEYS.comparisons, base, head, change],
+      queryFn: () =>
+        service.GET("/api/v1/comparisons", { params: { query: { base, head, ...(change ? { change } : {}) } } }),
+    }),
+};
+
+export const findings = {
+  checks: (runId: string) =>
+    queryOptions({
+      queryKey: [...KEYS.findings, runId, "checks"],
+      queryFn: () => service.GET("/api/v1/runs/{run_id}/checks", of(runId)),
+    }),
+  check: (runId: string, checkId: string) =>
+    queryOptions({
+      queryKey: [...KEYS.findings, runId, "checks", checkId],
+      queryFn: () =>
+        service.GET("/api/v1/runs/{run_id}/checks/{check_id}", {
+          params: { path: { run_id: runId, check_id: checkId } },
+        }),
+    }),
+  causes: (runId: string) =>
+    queryOptions({
+      queryKey: [...KEYS.findings, runId, "causes"],
+      queryFn: () =>
+        service.GET("/api/v1/runs/{run_id}/causes", { params: { path: { run_id: runId }, query: { limit: 500 } } }),
+    }),
+  places: (runId: string, check: string, cause: number | undefined) =>
+    infiniteQueryOptions({
+      queryKey: [...KEYS.findings, runId, "places", check, cause],
+      queryFn: ({ pageParam }) =>
+        service.GET("/api/v1/runs/{run_id}/findings", {
+          params: { path: { run_id: runId }, query: { check, cause, limit: PART, after: pageParam } },
+        }),
+      initialPageParam: undefined as number | undefined,
+      getNextPageParam: (last) => (last.after ? Number(last.after) : undefined),
+    }),
+};
+
+export const pages = {
+  /** `filters` are the facts of a page with their comparison, such as `status.ge`. */
+  list: (runId: string, filters: Record<string, string>, sort: string, role: string) =>
+    infiniteQueryOptions({
+      queryKey: [...KEYS.pages, runId, filters, sort, role],
+      queryFn: ({ pageParam }) =>
+        service.GET("/api/v1/runs/{run_id}/pages", {
+          params: { path: { run_id: runId }, query: { ...filters, sort, role, limit: PART, after: pageParam } },
+        }),
+      initialPageParam: 0,
+      getNextPageParam: (last) => (last.after ? Number(last.after) : undefined),
+    }),
+  one: (runId: string, url: string) =>
+    queryOptions({
+      queryKey: [...KEYS.pages, runId, "page", url],
+      queryFn: () => service.GET("/api/v1/runs/{run_id}/page", { params: { path: { run_id: runId }, query: { url } } }),
+    }),
+};

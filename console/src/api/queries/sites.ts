@@ -1,0 +1,138 @@
+import { queryOptions } from "@tanstack/react-query";
+import { ifMatch, service } from "../service";
+import type { AccessBody, PlanValues, ScheduleBody, SiteKind } from "../types";
+import { KEYS } from "./keys";
+
+const WHILE_IT_IS_LOOKED_AT_MS = 3000;
+const of = (site_id: number) => ({ params: { path: { site_id } } });
+
+export const clients = {
+  all: () => queryOptions({ queryKey: KEYS.clients, queryFn: () => service.GET("/api/v1/clients") }),
+  add: () => ({
+    send: (body: { name: string }) => service.POST("/api/v1/clients", { body }),
+    touches: [KEYS.clients],
+  }),
+};
+
+export const sites = {
+  all: (kind?: SiteKind) =>
+    queryOptions({
+      queryKey: [...KEYS.sites, "list", kind ?? ""],
+      queryFn: () => service.GET("/api/v1/sites", { params: { query: { kind } } }),
+    }),
+  one: (id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.sites, id],
+      queryFn: () => service.GET("/api/v1/sites/{site_id}", of(id)),
+      refetchInterval: WHILE_IT_IS_LOOKED_AT_MS,
+    }),
+  add: () => ({
+    send: (body: { client_id: number; address: string; kind: SiteKind }) => service.POST("/api/v1/sites", { body }),
+    touches: [KEYS.sites, KEYS.clients, KEYS.desk],
+  }),
+  setSchedule: (id: number) => ({
+    send: (body: ScheduleBody) => service.PUT("/api/v1/sites/{site_id}/schedule", { ...of(id), body }),
+    touches: [[...KEYS.sites, id], KEYS.desk],
+  }),
+  removeSchedule: (id: number) => ({
+    send: () => service.DELETE("/api/v1/sites/{site_id}/schedule", of(id)),
+    touches: [[...KEYS.sites, id], KEYS.desk],
+  }),
+  look: (id: number) => ({
+    send: (body: { url: string }) => service.POST("/api/v1/sites/{site_id}/look", { ...of(id), body }),
+    touches: [],
+  }),
+};
+
+export const access = {
+  of: (id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.access, id],
+      queryFn: () => service.GET("/api/v1/sites/{site_id}/access", of(id)),
+    }),
+  set: (id: number) => ({
+    send: (body: AccessBody) => service.PUT("/api/v1/sites/{site_id}/access", { ...of(id), body }),
+    touches: [[...KEYS.access, id]],
+  }),
+  forget: (id: number) => ({
+    send: () => service.DELETE("/api/v1/sites/{site_id}/access", of(id)),
+    touches: [[...KEYS.access, id]],
+  }),
+};
+
+export const waivers = {
+  of: (id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.waivers, id],
+      queryFn: () => service.GET("/api/v1/sites/{site_id}/waivers", of(id)),
+    }),
+  add: (id: number) => ({
+    send: (body: { check: string; reason: string; pattern: string; end: string | null }) =>
+      service.POST("/api/v1/sites/{site_id}/waivers", { ...of(id), body: { ...body, fingerprint: "" } }),
+    touches: [[...KEYS.waivers, id], KEYS.desk],
+  }),
+  end: (id: number) => ({
+    send: (waiver_id: number) => service.DELETE("/api/v1/waivers/{waiver_id}", { params: { path: { waiver_id } } }),
+    touches: [[...KEYS.waivers, id], KEYS.desk],
+  }),
+};
+
+export const trends = {
+  of: (id: number, figure: string, from: string, to: string) =>
+    queryOptions({
+      queryKey: [...KEYS.trends, id, figure, from, to],
+      queryFn: () =>
+        service.GET("/api/v1/sites/{site_id}/trend", {
+          params: {
+            path: { site_id: id },
+            query: { figure, ...(from ? { from } : {}), ...(to ? { to } : {}) },
+          },
+        }),
+    }),
+  addRemark: (id: number) => ({
+    send: (body: { day: string; text: string }) => service.POST("/api/v1/sites/{site_id}/remarks", { ...of(id), body }),
+    touches: [[...KEYS.trends, id]],
+  }),
+  removeRemark: (id: number) => ({
+    send: (remark_id: number) => service.DELETE("/api/v1/remarks/{remark_id}", { params: { path: { remark_id } } }),
+    touches: [[...KEYS.trends, id]],
+  }),
+};
+
+export const plans = {
+  settings: () =>
+    queryOptions({
+      queryKey: [...KEYS.plans, "settings"],
+      queryFn: () => service.GET("/api/v1/plan-settings"),
+    }),
+  of: (id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.plans, id],
+      queryFn: () => service.GET("/api/v1/sites/{site_id}/plan", of(id)),
+    }),
+  change: (id: number, version: number) => ({
+    send: (values: PlanValues) =>
+      service.PATCH("/api/v1/sites/{site_id}/plan", {
+        params: { path: { site_id: id }, header: ifMatch(version) },
+        body: { values },
+      }),
+    touches: [[...KEYS.plans, id]],
+  }),
+  preview: (id: number) => ({
+    send: (body: { values: PlanValues; addresses: string[] }) =>
+      service.POST("/api/v1/sites/{site_id}/plan/preview", { ...of(id), body }),
+    touches: [],
+  }),
+  asText: (id: number) => ({
+    send: () => service.GET("/api/v1/sites/{site_id}/plan/toml", of(id)),
+    touches: [],
+  }),
+  replace: (id: number) => ({
+    send: (body: { toml: string }) => service.PUT("/api/v1/sites/{site_id}/plan/toml", { ...of(id), body }),
+    touches: [[...KEYS.plans, id]],
+  }),
+  copy: (id: number) => ({
+    send: (body: { from_site: number }) => service.POST("/api/v1/sites/{site_id}/plan/copy", { ...of(id), body }),
+    touches: [[...KEYS.plans, id]],
+  }),
+};

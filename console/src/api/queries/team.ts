@@ -1,0 +1,38 @@
+import { queryOptions } from "@tanstack/react-query";
+import { service } from "../service";
+import type { MemberBody } from "../types";
+import { KEYS } from "./keys";
+
+export const session = {
+  me: () => queryOptions({ queryKey: KEYS.session, queryFn: () => service.GET("/api/v1/session") }),
+  signIn: () => ({
+    send: (body: { email: string; password: string }) => service.POST("/api/v1/session", { body }),
+    touches: [KEYS.session],
+  }),
+  signOut: () => ({ send: () => service.DELETE("/api/v1/session"), touches: [] }),
+  change: () => ({
+    send: (body: { name?: string; date_order?: "day-first" | "month-first" | "year-first" }) =>
+      service.PATCH("/api/v1/session", { body }),
+    touches: [KEYS.session, KEYS.members],
+  }),
+};
+
+export const members = {
+  all: () => queryOptions({ queryKey: KEYS.members, queryFn: () => service.GET("/api/v1/members") }),
+  add: () => ({
+    send: (body: MemberBody) => service.POST("/api/v1/members", { body }),
+    touches: [KEYS.members],
+  }),
+};
+
+export const tokens = {
+  all: () => queryOptions({ queryKey: KEYS.tokens, queryFn: () => service.GET("/api/v1/tokens") }),
+  add: () => ({
+    send: (body: { name: string }) => service.POST("/api/v1/tokens", { body }),
+    touches: [KEYS.tokens],
+  }),
+  revoke: () => ({
+    send: (token_id: number) => service.DELETE("/api/v1/tokens/{token_id}", { params: { path: { token_id } } }),
+    touches: [KEYS.tokens],
+  }),
+};

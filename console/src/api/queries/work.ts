@@ -1,0 +1,77 @@
+import { queryOptions } from "@tanstack/react-query";
+import { ifMatch, service } from "../service";
+import type { TodoBody, TodoChange, TodoState } from "../types";
+import { KEYS } from "./keys";
+
+const WHILE_A_ROUND_RUNS_MS = 5000;
+/** To-dos are counted at members and on the desk, and named beside findings. */
+const TODOS_TOUCH = [KEYS.todos, KEYS.members, KEYS.desk, KEYS.findings, KEYS.sites];
+
+export const todos = {
+  list: (state: TodoState | "live", assignee?: number) =>
+    queryOptions({
+      queryKey: [...KEYS.todos, "list", state, assignee ?? ""],
+      queryFn: () => service.GET("/api/v1/todos", { params: { query: { state, assignee } } }),
+    }),
+  one: (id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.todos, id],
+      queryFn: () => service.GET("/api/v1/todos/{todo_id}", { params: { path: { todo_id: id } } }),
+    }),
+  add: () => ({
+    send: (body: TodoBody) => service.POST("/api/v1/todos", { body }),
+    touches: TODOS_TOUCH,
+  }),
+  change: (id: number, version: number) => ({
+    send: (body: TodoChange) =>
+      service.PATCH("/api/v1/todos/{todo_id}", {
+        params: { path: { todo_id: id }, header: ifMatch(version) },
+        body,
+      }),
+    touches: TODOS_TOUCH,
+  }),
+};
+
+export const benchmarks = {
+  all: () => queryOptions({ queryKey: KEYS.benchmarks, queryFn: () => service.GET("/api/v1/benchmarks") }),
+  one: (id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.benchmarks, id],
+      queryFn: () => service.GET("/api/v1/benchmarks/{benchmark_id}", { params: { path: { benchmark_id: id } } }),
+      refetchInterval: WHILE_A_ROUND_RUNS_MS,
+    }),
+  start: (id: number) => ({
+    send: () => service.POST("/api/v1/benchmarks/{benchmark_id}/rounds", { params: { path: { benchmark_id: id } } }),
+    touches: [KEYS.benchmarks, KEYS.desk],
+  }),
+};
+
+export const reports = {
+  all: () => queryOptions({ queryKey: KEYS.reports, queryFn: () => service.GET("/api/v1/reports") }),
+  one: (id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.reports, id],
+      queryFn: () => service.GET("/api/v1/reports/{report_id}", { params: { path: { report_id: id } } }),
+    }),
+  add: () => ({
+    send: (body: { site_id: number; from_day: string; to_day: string; note: string }) =>
+      service.POST("/api/v1/reports", { body: { ...body, title: "" } }),
+    touches: [KEYS.reports],
+  }),
+};
+
+export const catalogue = {
+  all: () =>
+    queryOptions({
+      queryKey: [...KEYS.catalogue, "current"],
+      queryFn: () => service.GET("/api/v1/catalogue"),
+      staleTime: Infinity,
+    }),
+  /** With the checks that were retired. */
+  whole: () =>
+    queryOptions({
+      queryKey: [...KEYS.catalogue, "whole"],
+      queryFn: () => service.GET("/api/v1/catalogue", { params: { query: { retired: true } } }),
+      staleTime: Infinity,
+    }),
+};

@@ -1,0 +1,14 @@
+import type { Operation } from "../../api/service";
+
+/** The screens of the whole agency, each with the operation that it cannot do without. */
+export const PLACES = [
+  { to: "/", label: "Desk", needs: "get_desk" },
+  { to: "/clients", label: "Clients", needs: "list_sites" },
+  { to: "/todos", label: "To-dos", needs: "list_todos" },
+  { to: "/benchmarks", label: "Benchmarks", needs: "list_benchmarks" },
+  { to: "/reports", label: "Reports", needs: "list_reports" },
+  { to: "/catalogue", label: "Catalogue", needs: "list_catalogue" },
+  { to: "/team", label: "Team & settings", needs: "list_members" },
+] as const satisfies readonly { to: string; label: string; needs: Operation }[];
+
+export type Place = (typeof PLACES)[number];
