@@ -153,7 +153,7 @@ def _print_json(run: Any, summary: RunSummary, plan: Any) -> None:
 
 
 def _print_text(run: Any, summary: RunSummary, plan: Any, seconds: float) -> None:
-    from hodcarrier.core.judge.health import gain_words
+    from hodcarrier.core.judge.health import gain_points
     from hodcarrier.runfile.results import worth_doing_first
 
     host = plan.host
@@ -175,7 +175,7 @@ def _print_text(run: Any, summary: RunSummary, plan: Any, seconds: float) -> Non
         return
     out.print("\n[bold]Worth doing first[/bold] (severity, then points gained per fix)")
     for row in first:
-        gain = gain_words(row["gain"])
+        gain = gain_points(row["gain"])
         line = severity(row["severity"])
         line.pad_right(max(0, 12 - len(line.plain)))
         line.append(row["summary"], style="bold")
@@ -184,12 +184,12 @@ def _print_text(run: Any, summary: RunSummary, plan: Any, seconds: float) -> Non
             [
                 f"{count(row['findings'], 'finding')} on {count(row['pages'], 'page')}",
                 count(row["fixes"], "fix"),
-                f"{gain} points",
+                gain,
                 row["id"],
             ]
         )
         if not row["pages"]:
-            figures = f"concerns the whole site · {gain} points · {row['id']}"
+            figures = f"concerns the whole site · {gain} · {row['id']}"
         out.print(_indented(figures), style="dim", markup=False)
         out.print(_indented(row["cause"]), markup=False)
     rest = sum(1 for c in summary.checks.values() if c.findings) - len(first)

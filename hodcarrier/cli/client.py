@@ -8,7 +8,7 @@ from typing import Any
 from hodcarrier.cli.output import emit, err
 from hodcarrier.cli.service import connect, noun, read_day, show, verb
 from hodcarrier.client import Hodcarrier
-from hodcarrier.core.errors import NotFound
+from hodcarrier.core.errors import Conflict, NotFound
 from hodcarrier.wire.clients import ClientBody, ClientChange, ClientOut
 
 
@@ -51,10 +51,15 @@ def run_add(args: argparse.Namespace) -> int:
 
 
 def _find(desk: Hodcarrier, key: str) -> ClientOut:
-    found = [c for c in desk.list_clients() if key in (str(c.id), c.name)]
-    if not found:
+    clients = desk.list_clients()
+    exact = [c for c in clients if key in (str(c.id), c.name)]
+    near = exact or [c for c in clients if c.name.lower().startswith(key.lower())]
+    if not near:
         raise NotFound(f"There is no client called “{key}”.", "See `hodcarrier client list`.")
-    return found[0]
+    if len(near) > 1:
+        names = ", ".join(c.name for c in near)
+        raise Conflict(f"“{key}” may be {names}.", "Give more of the name, or the id.")
+    return near[0]
 
 
 def run_edit(args: argparse.Namespace) -> int:

@@ -17,7 +17,7 @@ SITES = [
     ("high", "High"),
     ("next", "Next run (UTC)"),
 ]
-HITS = [("kind", "Kind"), ("name", "Name"), ("detail", ""), ("link", "In the console")]
+HITS = [("kind", "Kind"), ("name", "Name"), ("detail", "Where"), ("link", "In the console")]
 
 
 def add_parser(commands: Any) -> None:

@@ -6,9 +6,9 @@ import argparse
 from itertools import islice
 from typing import Any
 
-from hodcarrier.cli.output import emit, err, out, severity
+from hodcarrier.cli.output import count, emit, err, out, severity
 from hodcarrier.cli.service import connect, noun, run_of, show, verb
-from hodcarrier.core.judge.health import gain_words
+from hodcarrier.core.judge.health import gain_points, gain_words
 from hodcarrier.core.states import Severity
 from hodcarrier.wire.results import CauseRow
 
@@ -41,9 +41,8 @@ def run_check(args: argparse.Namespace) -> int:
         return show(args, found, CAUSES)
     out.print(found.summary, style="bold", markup=False)
     line = severity(found.severity)
-    line.append(
-        f"  {found.findings:,} findings on {found.pages:,} pages · {gain_words(found.gain)} points · {found.id}", style="dim"
-    )
+    places = f"{count(found.findings, 'finding')} on {count(found.pages, 'page')}"
+    line.append(f"  {places} · {count(found.fixes, 'fix')} · {gain_points(found.gain)} · {found.id}", style="dim")
     out.print(line)
     if found.retired:
         out.print(f"! Retired in {found.retired.since}: {found.retired.reason}", style="rgb(190,95,60)", markup=False)

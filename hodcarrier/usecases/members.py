@@ -52,7 +52,7 @@ def add_member(work: Workspace, body: MemberBody, author: Member | None = None) 
         with unless_taken(session, taken, "Give another form of the name, such as one with a middle initial."):
             session.add(member)
         log(session, work.now(), author.id if author else None, "member added", email)
-        return MemberOut.model_validate(member)
+        return _shown(session, work, member)
 
 
 def change_member(work: Workspace, member_id: int, change: MemberChange, author: Member) -> MemberOut:
@@ -72,7 +72,7 @@ def change_member(work: Workspace, member_id: int, change: MemberChange, author:
         if change.password is not None:
             member.password_hash = _hasher.hash(change.password)
         log(session, work.now(), author.id, "member changed", member.email)
-        return MemberOut.model_validate(member)
+        return _shown(session, work, member)
 
 
 def change_profile(work: Workspace, member_id: int, change: ProfileChange) -> MemberOut:
@@ -84,25 +84,30 @@ def change_profile(work: Workspace, member_id: int, change: ProfileChange) -> Me
                 value = getattr(change, name)
                 if value is not None:
                     setattr(member, name, value)
-        return MemberOut.model_validate(member)
+        return _shown(session, work, member)
 
 
 def list_members(work: Workspace) -> list[MemberOut]:
     """All members, with how many live to-dos each has and how many of those are overdue."""
-    today = work.now().date()
     with work.reading() as session:
-        live = Todo.state.in_(UNFINISHED_TODO)
-        counts: dict[int | None, int] = dict(
-            session.execute(select(Todo.assignee_id, func.count()).where(live).group_by(Todo.assignee_id)).all()
-        )
-        late: dict[int | None, int] = dict(
-            session.execute(select(Todo.assignee_id, func.count()).where(live, Todo.due < today).group_by(Todo.assignee_id)).all()
-        )
-        members = session.scalars(select(Member).order_by(Member.name)).all()
-        return [
-            MemberOut.model_validate(m).model_copy(update={"open_todos": counts.get(m.id, 0), "overdue_todos": late.get(m.id, 0)})
-            for m in members
-        ]
+        found = session.scalars(select(Member).order_by(Member.name)).all()
+        return [_shown(session, work, member) for member in found]
+
+
+def get_member(work: Workspace, member_id: int) -> MemberOut:
+    """One member, as the list of all shows it."""
+    with work.reading() as session:
+        return _shown(session, work, fetch(session, Member, member_id, "member"))
+
+
+def _shown(session: Session, work: Workspace, member: Member) -> MemberOut:
+    """A member with the counts that every surface says of a member."""
+    mine = select(func.count()).where(Todo.assignee_id == member.id, Todo.state.in_(UNFINISHED_TODO))
+    counts = {
+        "open_todos": session.scalar(mine) or 0,
+        "overdue_todos": session.scalar(mine.where(Todo.due < work.now().date())) or 0,
+    }
+    return MemberOut.model_validate(member).model_copy(update=counts)
 
 
 def find_member(session: Session, key: str | int) -> Member:
@@ -133,7 +138,7 @@ def sign_in(work: Workspace, email: str, password: str) -> tuple[str, MemberOut]
         session.add(
             SignIn(secret_hash=hash_secret(secret), member_id=member.id, expires_at=work.now() + timedelta(days=SESSION_DAYS))
         )
-        return secret, MemberOut.model_validate(member)
+        return secret, _shown(session, work, member)
 
 
 def sign_out(work: Workspace, secret: str) -> None:

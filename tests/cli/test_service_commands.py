@@ -61,6 +61,13 @@ def command(demo: Demo, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureF
         ("report list", "Ardmoor Seed Library"),
         ("member list", "Oona Featherby"),
         ("token list", "tests"),
+        ("desk", "Pages newly kept out by robots.txt"),
+        ("search seed library", "Ardmoor Seed Library"),
+        ("search zzzz", "othing"),
+        ("member me", "day-first"),
+        ("finding check tidewrack index-lost-robots", "Disallow: /shop"),
+        ("finding causes tidewrack", "Disallow: /shop"),
+        ("report show 1", "tidewrack.example"),
     ],
 )
 def test_what_a_reader_sees(command: Command, words: str, expected: str) -> None:
@@ -125,6 +132,34 @@ def test_todo_steps_and_a_single_finding(command: Command) -> None:
     assert code == 2 and "reason" in said
     assert command("todo", "edit", number, "--state", "dropped", "--reason", "They like it short")[0] == 0
     assert "They like it short" in command("todo", "show", number)[1]
+
+
+def test_a_run_leaves_in_the_form_its_name_says(command: Command, tmp_path: Path) -> None:
+    for name, begins in {"a.csv": b"severity", "a.json": b"[", "a.sarif": b"{", "a.sqlite": b"SQLite format 3"}.items():
+        code, _, said = command("run", "export", "tidewrack", str(tmp_path / name))
+        assert code == 0, said
+        assert begins in (tmp_path / name).read_bytes()[:200], name
+    code, _, said = command("run", "export", "tidewrack", str(tmp_path / "a.docx"))
+    assert code == 2 and ".sarif" in said
+    assert not (tmp_path / "a.docx").exists()
+
+
+def test_holidays_and_the_own_profile(command: Command) -> None:
+    code, printed, said = command("client", "edit", "Pellow", "--holiday", "2026-12-25", "--format", "json")
+    assert code == 0, said
+    assert json.loads(printed)["holidays"] == ["2026-12-25"]
+    code, _, said = command("client", "edit", "Pellow", "--holiday", "christmas")
+    assert code == 2 and "christmas" in said
+    assert "year-first" in command("member", "me", "--dates", "year-first")[1]
+    assert "day-first" in command("member", "me", "--dates", "day-first")[1]
+
+
+def test_the_counts_of_a_member_are_the_same_everywhere(command: Command) -> None:
+    me = json.loads(command("member", "me", "--format", "json")[1])
+    listed = next(m for m in json.loads(command("member", "list", "--format", "json")[1]) if m["id"] == me["id"])
+    assert (me["open_todos"], me["overdue_todos"]) == (listed["open_todos"], listed["overdue_todos"])
+    desk = json.loads(command("desk", "--format", "json")[1])
+    assert desk["overdue"] == me["overdue_todos"]
 
 
 def test_a_report_is_saved_as_pdf(command: Command, tmp_path: Path) -> None:

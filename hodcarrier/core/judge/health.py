@@ -148,6 +148,12 @@ def gain_words(points: float) -> str:
     return f"+{points:.1f}" if points >= 0.05 else "under 0.1"
 
 
+def gain_points(points: float) -> str:
+    """A gain with its unit, in a sentence."""
+    words = gain_words(points)
+    return "no points" if words == "none" else f"{words} points"
+
+
 def order_of_work(severity: str, gain: float, fixes: int, effort: str) -> tuple[int, float]:
     """Sort key for "worth doing first": severity, then gain per fix weighted by effort (smaller sorts first)."""
     return RANK[severity], -gain / max(1, fixes * EFFORT_WEIGHT[effort])

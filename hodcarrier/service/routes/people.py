@@ -26,8 +26,8 @@ def sign_in(body: SignInBody, work: Work, response: Response) -> MemberOut:
 
 
 @serves(router, "who_am_i")
-def who_am_i(member: Asker) -> MemberOut:
-    return _with_permissions(MemberOut.model_validate(member))
+def who_am_i(work: Work, member: Asker) -> MemberOut:
+    return _with_permissions(members.get_member(work, member.id))
 
 
 @serves(router, "sign_out")

@@ -83,8 +83,10 @@ def upgrade() -> None:
 def _one_language_of_patterns() -> None:
     """Waivers were shell patterns of whole URLs; those that would mean something else become regular expressions."""
     connection = op.get_bind()
-    for row, pattern in connection.execute(sa.text("SELECT id, pattern FROM waiver WHERE pattern GLOB '*[*?[]*'")).all():
-        if not pattern.startswith("regex:"):
+    for row, pattern in connection.execute(sa.text("SELECT id, pattern FROM waiver WHERE pattern <> ''")).all():
+        # A whole URL with no sign but * means the same in both languages.
+        alike = pattern.startswith(("http://", "https://")) and not set(pattern) & set("?[")
+        if not alike:
             values = {"id": row, "pattern": "regex:\\A" + fnmatch.translate(pattern)}
             connection.execute(sa.text("UPDATE waiver SET pattern = :pattern WHERE id = :id"), values)
 

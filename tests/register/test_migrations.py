@@ -1,0 +1,101 @@
+"""A register that an earlier release wrote, brought up to today."""
+
+from __future__ import annotations
+
+import sqlite3
+from pathlib import Path
+
+import pytest
+from sqlalchemy import create_engine
+from sqlalchemy.orm import Session, sessionmaker
+
+from hodcarrier.core.web.patterns import matches
+from hodcarrier.register.database import open_register
+from hodcarrier.register.models import Client, Member, Run, Site, Todo, TodoFinding, WaiverRow
+
+DAY = "2026-11-03 02:04:00"
+# What could be there before the database held it: two runs at once, a finding in two to-dos, one waiver given twice.
+OLD = f"""
+INSERT INTO client (id, name, created_at) VALUES (1, 'Tidewrack', '{DAY}'), (2, 'tidewrack', '{DAY}');
+INSERT INTO member (id, name, email, role, password_hash, created_at, active) VALUES
+  (1, 'Oona', 'oona@agency.example', 'writer', 'x', '{DAY}', 1), (2, 'Casper', 'casper@agency.example', 'developer', 'x', '{DAY}', 1),
+  (3, 'Tobin', 'tobin@agency.example', 'account', 'x', '{DAY}', 1), (4, 'Imke', 'imke@agency.example', 'lead', 'x', '{DAY}', 1);
+INSERT INTO site (id, client_id, host, kind, plan, plan_version, created_at) VALUES (1, 1, 'tidewrack.example', 'own', '{{}}', 1, '{DAY}');
+INSERT INTO run (id, site_id, purpose, state, reason, plan, requested_at, clock_offset_s) VALUES
+  ('first', 1, 'audit', 'crawling', '', '{{}}', '2026-11-03 02:04:00', 0), ('second', 1, 'audit', 'queued', '', '{{}}', '2026-11-03 02:05:00', 0);
+INSERT INTO todo (id, site_id, title, note, check_id, severity, state, flag, drop_reason, places, cleared, version, created_at) VALUES
+  (1, 1, 'One', '', 'link-broken', 'high', 'open', '', '', 2, 0, 1, '{DAY}'), (2, 1, 'Two', '', 'link-broken', 'high', 'done', '', '', 2, 0, 1, '{DAY}'),
+  (3, 1, 'Old', '', 'link-broken', 'high', 'confirmed', '', '', 1, 1, 1, '{DAY}');
+INSERT INTO todo_finding (todo_id, fingerprint, check_id, subject, place, outcome) VALUES
+  (1, x'61', 'link-broken', 'u', 'p', 'still'), (1, x'62', 'link-broken', 'u', 'p', 'still'), (2, x'62', 'link-broken', 'u', 'p', 'still'),
+  (2, x'63', 'link-broken', 'u', 'p', 'still'), (3, x'61', 'link-broken', 'u', 'p', 'cleared');
+INSERT INTO waiver (id, site_id, check_id, pattern, fingerprint, reason, start, created_at) VALUES
+  (1, 1, 'text-thin', 'https://tidewrack.example/a?c/*', '', 'short', '2026-11-03', '{DAY}'),
+  (2, 1, 'text-thin', 'https://tidewrack.example/b', '', 'first', '2026-11-03', '{DAY}'),
+  (3, 1, 'text-thin', 'https://tidewrack.example/b', '', 'again', '2026-11-04', '{DAY}'),
+  (4, 1, 'text-thin', 'https://tidewrack.example/c/*', '', 'all below', '2026-11-04', '{DAY}'),
+  (5, 1, 'text-thin', 'the shop', '', 'no pattern of a URL', '2026-11-04', '{DAY}');
+"""
+
+
+def old_register(path: Path) -> None:
+    """A register as it was at revision 0002."""
+    from alembic import command
+    from alembic.config import Config
+
+    import hodcarrier.register.database as database
+
+    config = Config()
+    config.set_main_option("script_location", str(Path(database.__file__).parent / "migrations"))
+    engine = create_engine(f"sqlite:///{path}")
+    with engine.begin() as connection:
+        config.attributes["connection"] = connection
+        command.upgrade(config, "0002")
+    engine.dispose()
+    with sqlite3.connect(path) as db:
+        db.executescript(OLD)
+    db.close()
+
+
+@pytest.fixture
+def opened(tmp_path: Path) -> sessionmaker[Session]:
+    old_register(tmp_path / "register.sqlite")
+    return open_register(tmp_path / "register.sqlite")
+
+
+def test_the_older_run_stays_and_the_other_says_why(opened: sessionmaker[Session]) -> None:
+    with opened() as session:
+        runs = {run.id: run for run in session.query(Run)}
+        assert runs["first"].state == "crawling"
+        assert (runs["second"].state, runs["second"].reason) == ("failed", "Another run of the site was under way.")
+
+
+def test_a_finding_is_in_one_live_to_do(opened: sessionmaker[Session]) -> None:
+    with opened() as session:
+        linked = {(f.todo_id, f.fingerprint.decode()): f.live for f in session.query(TodoFinding)}
+        assert linked == {(1, "a"): True, (1, "b"): True, (2, "c"): True, (3, "a"): False}
+        assert {todo.id: todo.places for todo in session.query(Todo)} == {1: 2, 2: 1, 3: 1}
+
+
+def test_old_roles_have_their_new_names(opened: sessionmaker[Session]) -> None:
+    with opened() as session:
+        roles = {member.name: member.role for member in session.query(Member)}
+        assert roles == {"Oona": "fixer", "Casper": "fixer", "Tobin": "analyst", "Imke": "lead"}
+
+
+def test_names_that_were_taken_twice_are_told_apart(opened: sessionmaker[Session]) -> None:
+    with opened() as session:
+        assert sorted(client.name for client in session.query(Client)) == ["Tidewrack", "tidewrack (2)"]
+        assert session.query(Site).one().client_id == 1
+
+
+def test_waivers_mean_what_they_meant(opened: sessionmaker[Session]) -> None:
+    with opened() as session:
+        waivers = {waiver.id: waiver for waiver in session.query(WaiverRow)}
+    one_sign, exact, below, words = (waivers[n].pattern for n in (1, 3, 4, 5))
+    assert matches(one_sign, "https://tidewrack.example/abc/rope")
+    assert not matches(one_sign, "https://tidewrack.example/abbc/rope")
+    assert exact == "https://tidewrack.example/b"
+    assert below == "https://tidewrack.example/c/*"
+    assert not matches(words, "https://tidewrack.example/the shop")
+    assert [waivers[n].replaced for n in (2, 3)] == [True, False]
