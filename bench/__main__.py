@@ -2,7 +2,7 @@
 
 Interleaved in short turns, median of five, by processor time of the client process: shared machines change their speed within
 seconds, so what is compared must run in the same seconds. ``make bench LARGE=1`` also measures 100,000 pages:
-cost per page against 2,000, peak memory and size of the run file. ``make bench KILLS=50`` kills crawls hard instead.
+cost per page against 2,000, peak memory and size of the run file, and the memory of an examination that finds ten faults a page. ``make bench KILLS=50`` kills crawls hard instead.
 """
 
 from __future__ import annotations
@@ -23,6 +23,7 @@ import bench.kills
 
 PAGES = 2_000
 LARGE_PAGES = 100_000
+FAULTS = 9
 ROUNDS = 5
 # Seconds of a turn, about as the kinds differ in cost, so that they end together.
 TURNS_S = {"bare": 0.1, "crawl": 0.2, "audit": 0.25}
@@ -31,9 +32,10 @@ FLOORS = {"crawl": 0.45, "audit": 0.28}
 
 
 @contextmanager
-def served(pages: int) -> Iterator[str]:
+def served(pages: int, faults: int = 0) -> Iterator[str]:
     """The address of a generated site in another process."""
-    process = subprocess.Popen([sys.executable, "-m", "bench.site", str(pages)], stdout=subprocess.PIPE, text=True)
+    command = [sys.executable, "-m", "bench.site", str(pages), str(faults)]
+    process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
     assert process.stdout is not None
     try:
         yield f"http://127.0.0.1:{process.stdout.readline().strip()}/"
@@ -62,6 +64,11 @@ class Measurement:
             self._process.send_signal(signal.SIGSTOP)
             return False
         return True
+
+    def to_the_end(self) -> dict[str, float]:
+        """What it found, without pauses."""
+        self._process.send_signal(signal.SIGCONT)
+        return self.result()
 
     def result(self) -> dict[str, float]:
         """What it found. Raises :class:`subprocess.CalledProcessError` if it failed."""
@@ -107,6 +114,20 @@ def measure_large(folder: str, pages: int) -> None:
     )
 
 
+def measure_findings(folder: str) -> None:
+    """The memory of an examination, in a process of its own: first with ever more faults a page, then of a large site."""
+    few = LARGE_PAGES // 10
+    for pages, faults in ((few, 0), (few, FAULTS), (few, 5 * FAULTS), (LARGE_PAGES, FAULTS)):
+        with served(pages, faults) as address:
+            Measurement("crawl", address, folder).to_the_end()
+            found = Measurement("examine", address, folder).to_the_end()
+        print(
+            f"examination of {found['pages']:,.0f} pages with {found['findings']:,.0f} findings: peak memory"
+            f" {found['peak_mb']:.0f} MB, wanted 500; {found['seconds'] / found['pages'] * 1000:.2f} ms a page",
+            flush=True,
+        )
+
+
 def main() -> int:
     """Measure and print."""
     pages = int(os.environ.get("PAGES", PAGES))
@@ -133,6 +154,7 @@ def main() -> int:
         )
         if os.environ.get("LARGE"):
             measure_large(folder, pages)
+            measure_findings(folder)
     return 0
 
 

@@ -1,7 +1,7 @@
 """One measurement in a process of its own: ``python -m bench.measure KIND ADDRESS FOLDER``; prints JSON.
 
-``KIND`` is ``bare``, ``crawl`` (into a run file) or ``audit`` (crawl and examine). Times are seconds of processor time of
-this process, without starting it.
+``KIND`` is ``bare``, ``crawl`` (into a run file), ``audit`` (crawl and examine) or ``examine`` (what ``crawl`` left in the same
+folder). Times are seconds of processor time of this process, without starting it.
 """
 
 from __future__ import annotations
@@ -41,21 +41,25 @@ def measure(kind: str, address: str, folder: Path) -> dict[str, float]:
             "time_max_s": 86_400,
         }
     )
-    path = folder / f"{kind}.part"
-    for leftover in folder.glob(f"{kind}.part*"):
-        leftover.unlink()
+    path = folder / ("crawl.part" if kind == "examine" else f"{kind}.part")
+    if kind != "examine":
+        for leftover in folder.glob(f"{kind}.part*"):
+            leftover.unlink()
     began = time.process_time()
     writer = open_part(path, plan, {"run_id": "bench", "started_at": datetime.now(UTC).isoformat()})
-    asyncio.run(crawl_into(writer, plan, lambda: datetime.now(UTC)))
+    if kind != "examine":
+        asyncio.run(crawl_into(writer, plan, lambda: datetime.now(UTC)))
     crawled = time.process_time() - began
-    if kind == "audit":
-        examine(writer.db, datetime.now(UTC))
+    findings = 0
+    if kind != "crawl":
+        findings = examine(writer.db, datetime.now(UTC)).findings
         writer.finish()
-    seconds = time.process_time() - began if kind == "audit" else crawled
+    seconds = time.process_time() - began
     pages = writer.counts()["page-done"]
     writer.close()
     return {
         "pages": pages,
+        "findings": findings,
         "seconds": seconds,
         "crawl_seconds": crawled,
         "peak_mb": _peak_mb(),
