@@ -9,7 +9,7 @@ export type Choice = { value: string; label: string; group?: string };
 export type Tied = { id?: string; "aria-describedby"?: string; "aria-invalid"?: boolean; disabled?: boolean };
 
 export const controlClass =
-  "disabled:bg-sunk disabled:text-ink-3 border-line-strong bg-surface text-ink aria-invalid:border-bad w-full rounded-md border px-2.5 py-1.25";
+  "disabled:bg-sunk disabled:text-ink-3 border-line-strong bg-surface text-ink aria-invalid:border-bad block w-full rounded-md border px-2.5 py-1.25";
 const panelClass = "bg-surface border-line-strong text-ink z-50 rounded-md border p-1 shadow-lg";
 const itemClass =
   "data-[highlighted]:bg-accent-soft data-[highlighted]:text-accent flex cursor-default items-center gap-2 rounded-sm px-2 py-1 outline-none";
@@ -36,7 +36,7 @@ export function Select({ value, onChange, choices, placeholder = "choose one", .
       onValueChange={(chosen) => onChange(chosen === NOTHING ? "" : chosen)}
       disabled={tied.disabled}
     >
-      <RadixSelect.Trigger {...tied} className={`${controlClass} flex items-center justify-between gap-2 text-left`}>
+      <RadixSelect.Trigger {...tied} className={`${controlClass} !flex items-center justify-between gap-2 text-left`}>
         <span className="min-w-0 truncate">
           <RadixSelect.Value placeholder={<span className="text-ink-3">{placeholder}</span>} />
         </span>
@@ -79,7 +79,7 @@ export function Tick({ checked, onChange, label, ...tied }: TickProps) {
       aria-label={label}
       checked={checked}
       onCheckedChange={(now) => onChange(now === true)}
-      className="border-line-strong bg-surface data-[state=checked]:bg-accent data-[state=checked]:border-accent text-accent-ink disabled:bg-sunk inline-flex size-4.5 shrink-0 items-center justify-center rounded-sm border align-middle text-[11px] leading-none"
+      className="border-line-strong bg-surface data-[state=checked]:bg-accent data-[state=checked]:border-accent text-accent-ink disabled:bg-sunk inline-flex size-4.5 shrink-0 items-center justify-center self-start rounded-sm border align-middle text-[11px] leading-none"
     >
       <Checkbox.Indicator>{checked === "indeterminate" ? <span className="text-ink">–</span> : "✓"}</Checkbox.Indicator>
     </Checkbox.Root>

@@ -121,7 +121,7 @@ export function Change({ name }: { name: ChangeName }) {
   const found = CHANGES[name];
   return (
     <span className={`whitespace-nowrap ${found.tone}`}>
-      <span aria-hidden="true" className="inline-block w-4">
+      <span aria-hidden="true" className="inline-block w-5">
         {found.sign}
       </span>
       {found.words}

@@ -33,10 +33,14 @@ type Props<Row> = {
   caption: string;
   /** Under this name the choice of columns is remembered; without it there is none. */
   name?: string;
+  /** What stands beside the choice of columns, such as how many rows there are. */
+  note?: ReactNode;
   /** The head that rows are sorted by, "-" before it for descending; kept by the caller, such as in the address. */
   sorted?: string;
   onSort?: (sorted: string) => void;
   marked?: (row: Row) => boolean;
+  /** Heads are for those who cannot see: small figures that speak for themselves. */
+  bare?: boolean;
   /** What can be done with the rows that are chosen; without it none can be chosen. */
   act?: (chosen: Row[], clear: () => void) => ReactNode;
   /** Rows that are there but not loaded yet. */
@@ -64,9 +68,11 @@ function Filled<Row extends object>({
   id,
   caption,
   name,
+  note,
   sorted,
   onSort,
   marked,
+  bare,
   act,
   more,
 }: Props<Row>) {
@@ -120,6 +126,7 @@ function Filled<Row extends object>({
       {(name || chosen.length > 0) && (
         <div className="mb-1.5 flex min-h-7 flex-wrap items-center justify-between gap-2">
           <div className="flex items-center gap-3">
+            {chosen.length === 0 && <span className="text-ink-3 text-sm">{note}</span>}
             {chosen.length > 0 && (
               <>
                 <span role="status">{chosen.length} chosen</span>
@@ -150,7 +157,7 @@ function Filled<Row extends object>({
           aria-rowcount={many || more ? (more?.total ?? lines.length) + 1 : undefined}
         >
           <caption className="sr-only">{caption}</caption>
-          <thead className={many ? "bg-surface sticky top-0 z-10" : ""}>
+          <thead className={bare ? "sr-only" : many ? "bg-surface sticky top-0 z-10" : ""}>
             <tr className="border-line-strong text-ink-3 border-b text-left text-sm">
               {act && (
                 <th scope="col" className="w-7 px-2 py-1.25">
@@ -204,7 +211,7 @@ function Filled<Row extends object>({
                     {shown.map((column) => (
                       <td
                         key={column.head}
-                        className={`px-2 py-1.5 align-top ${column.number ? "text-right whitespace-nowrap" : ""} ${column.className ?? ""}`}
+                        className={`px-2 py-1.5 ${bare ? "align-middle" : "align-top"} ${column.number ? "text-right whitespace-nowrap" : ""} ${column.className ?? ""}`}
                       >
                         {column.cell(line.original)}
                       </td>

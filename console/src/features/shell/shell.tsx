@@ -95,11 +95,19 @@ export function Shell() {
   );
 }
 
+function ClientCount() {
+  const found = useQuery(clients.all());
+  return found.data && <span>{found.data.length}</span>;
+}
+
+function TodoCount({ me }: { me: Member }) {
+  const found = useQuery(todos.list("live", me.id));
+  return found.data && <span>{found.data.length || ""}</span>;
+}
+
 function Counter({ place, me }: { place: string; me: Member }) {
-  const all = useQuery({ ...clients.all(), enabled: place === "/clients" });
-  const mine = useQuery({ ...todos.list("live", me.id), enabled: place === "/todos" });
-  if (all.data) return <span>{all.data.length}</span>;
-  if (mine.data) return <span>{mine.data.length || ""}</span>;
+  if (place === "/clients") return <ClientCount />;
+  if (place === "/todos") return <TodoCount me={me} />;
   return null;
 }
 

@@ -68,8 +68,8 @@ function Content({ check }: { check: CheckOnSite }) {
           {check.area_name} · <span className="font-mono text-sm">{check.id}</span>
         </span>
         <span>
-          {plural(check.findings, "place")} on {plural(check.pages, "page")} · {plural(check.fixes, "fix")} · worth{" "}
-          <b className="text-good font-semibold">{gain(check.gain)}</b> points
+          {plural(check.findings, "place")} on {plural(check.pages, "page")} · {plural(check.fixes, "fix")} ·{" "}
+          <Worth points={check.gain} />
           {check.waived > 0 && ` · ${count(check.waived)} waived`}
           {check.unverified > 0 && ` · ${count(check.unverified)} unverified`}
         </span>
@@ -83,6 +83,16 @@ function Content({ check }: { check: CheckOnSite }) {
         </div>
         <Explanation check={check} />
       </div>
+    </>
+  );
+}
+
+function Worth({ points }: { points: number }) {
+  const words = gain(points);
+  if (words === "none") return "no points to gain";
+  return (
+    <>
+      worth <b className="text-good font-semibold">{words}</b> points
     </>
   );
 }

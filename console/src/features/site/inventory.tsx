@@ -143,12 +143,12 @@ function Rows({ runId, filters, sort, role, onSort }: RowsProps) {
         const total = data.pages[0]?.total ?? 0;
         return (
           <>
-            {total > 0 && <p className="text-ink-3 mb-1 text-sm">{count(total)} addresses</p>}
             <Table
               rows={data.pages.flatMap((part) => part.items)}
               columns={shown}
               id={(r) => r.id}
               name="inventory"
+              note={`${count(total)} addresses`}
               caption="Inventory"
               empty="Nothing like that in this run. Choose another filter."
               sorted={head && (descending ? `-${head}` : head)}

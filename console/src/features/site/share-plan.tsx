@@ -53,7 +53,7 @@ function TakeOver() {
             choices={others.map((s) => ({ value: String(s.id), label: s.host }))}
           />
         </div>
-        <Button className="mt-5" type="submit" disabled={!chosen || copy.isPending}>
+        <Button className="mt-5.5" type="submit" disabled={!chosen || copy.isPending}>
           Take over
         </Button>
       </div>

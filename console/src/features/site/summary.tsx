@@ -107,6 +107,10 @@ const ROWS: readonly ChangeName[] = [
   "unverified",
   "waived",
 ];
+const REMARKS: Partial<Record<ChangeName, string>> = {
+  unverified: "could not be examined",
+  "check-changed": "another rule than then",
+};
 const ALWAYS: readonly ChangeName[] = ["new", "fixed", "still-there"];
 
 function Since({ site, run }: { site: Site; run: Run }) {
@@ -125,28 +129,29 @@ function Since({ site, run }: { site: Site; run: Run }) {
   const compare = `/sites/${site.id}/changes?base=${run.base_id}&head=${run.id}`;
   return (
     <Card title={`Since ${day(run.base_at)}`} aside={<Link to={compare}>all changes</Link>}>
-      <table className="w-full text-sm">
-        <caption className="sr-only">Findings by what became of them</caption>
-        <tbody>
-          {ROWS.filter((name) => merged[name] || ALWAYS.includes(name)).map((name) => (
-            <tr key={name} className="border-line border-b last:border-b-0">
-              <td className="py-1.25">
-                <Change name={name} />
-              </td>
-              <td className="px-2 py-1.25 text-right font-semibold">{count(merged[name] ?? 0)}</td>
-              <td className="text-ink-3 py-1.25">
-                {name === "fixed" && confirmed > 0
-                  ? `${plural(confirmed, "to-do")} confirmed`
-                  : name === "unverified"
-                    ? "could not be examined"
-                    : name === "check-changed"
-                      ? "another rule than then"
-                      : ""}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table
+        bare
+        rows={ROWS.filter((name) => merged[name] || ALWAYS.includes(name)).map((name) => ({ name }))}
+        id={(r) => r.name}
+        caption="Findings by what became of them"
+        empty=""
+        columns={[
+          { head: "Class", cell: (r) => <Change name={r.name} /> },
+          {
+            head: "Findings",
+            number: true,
+            cell: (r) => <b className="font-semibold">{count(merged[r.name] ?? 0)}</b>,
+          },
+          {
+            head: "Remark",
+            cell: (r) => (
+              <span className="text-ink-3">
+                {r.name === "fixed" && confirmed > 0 ? `${plural(confirmed, "to-do")} confirmed` : REMARKS[r.name]}
+              </span>
+            ),
+          },
+        ]}
+      />
     </Card>
   );
 }
@@ -156,20 +161,24 @@ function Funnel({ site, summary }: { site: Site; summary: Summary }) {
   const reasons = Object.entries(summary.dropouts);
   return (
     <Card title="Addresses" aside={<Link to={`/sites/${site.id}/inventory`}>inventory</Link>}>
-      <table className="w-full text-sm">
-        <caption className="sr-only">Addresses of the site, step by step</caption>
-        <tbody>
-          {summary.funnel.map((step) => (
-            <tr key={step.id} className="border-line border-b last:border-b-0">
-              <td className="py-1.25 pr-2">{step.label}</td>
-              <td className="pr-2.5 text-right">{count(step.count)}</td>
-              <td className="w-24">
-                <Bar share={step.count / most} label={`${Math.round((100 * step.count) / most)} % of the known`} />
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table
+        bare
+        rows={summary.funnel}
+        id={(step) => step.id}
+        caption="Addresses of the site, step by step"
+        empty="No address is known."
+        columns={[
+          { head: "Step", cell: (step) => step.label },
+          { head: "Addresses", number: true, cell: (step) => count(step.count) },
+          {
+            head: "Share",
+            className: "w-24",
+            cell: (step) => (
+              <Bar share={step.count / most} label={`${Math.round((100 * step.count) / most)} % of the known`} />
+            ),
+          },
+        ]}
+      />
       {reasons.length > 0 && (
         <details className="mt-1.5 text-sm">
           <summary className="text-accent cursor-pointer">why they drop out</summary>
@@ -231,6 +240,9 @@ export function TodoCell({ site, row }: { site: Site; row: Check }) {
   return may("add_todo") && <MakeTodo site={site} check={row.id} title={row.summary} label="to-do" quiet />;
 }
 
+const difference = (now: number | null, then: number | null | undefined) =>
+  now === null || then === null || then === undefined ? null : now - then;
+
 function Areas({ site, summary, before }: { site: Site; summary: Summary; before?: Record<string, number | null> }) {
   const entries = useQuery(catalogue.all());
   const names = new Map<string, string>((entries.data ?? []).map((e) => [e.area, e.area_name]));
@@ -239,33 +251,44 @@ function Areas({ site, summary, before }: { site: Site; summary: Summary; before
   const whole = all.filter(([, score]) => score !== null && score >= 99.95);
   return (
     <>
-      <table className="w-full text-sm">
-        <caption className="sr-only">Score of every area</caption>
-        <tbody>
-          {rows.map(([area, score]) => {
-            const old = before?.[area];
-            const change = old !== undefined && old !== null && score !== null ? score - old : null;
-            return (
-              <tr key={area} className="border-line border-b last:border-b-0">
-                <td className="py-1.25 pr-2">
-                  <Link to={`/sites/${site.id}/findings?area=${area}`} className="text-ink">
-                    {names.get(area) ?? area}
-                  </Link>
-                </td>
-                <td>
-                  <Course health={score} brick={3} height={9} />
-                </td>
-                <td className="pl-2 text-right">{points(score)}</td>
-                <td
-                  className={`pl-2 text-right whitespace-nowrap ${change === null ? "" : change < -0.05 ? "text-bad" : change > 0.05 ? "text-good" : "text-ink-3"}`}
-                >
-                  {signed(change)}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <Table
+        bare
+        rows={rows.map(([area, score]) => ({ area, score, change: difference(score, before?.[area]) }))}
+        id={(r) => r.area}
+        caption="Score of every area"
+        empty={whole.length > 0 ? "" : "No area was scored."}
+        columns={[
+          {
+            head: "Area",
+            cell: (r) => (
+              <Link to={`/sites/${site.id}/findings?area=${r.area}`} className="text-ink">
+                {names.get(r.area) ?? r.area}
+              </Link>
+            ),
+          },
+          { head: "Score as bricks", cell: (r) => <Course health={r.score} brick={3} height={9} /> },
+          { head: "Score", number: true, cell: (r) => points(r.score) },
+          {
+            head: "Since the base run",
+            number: true,
+            cell: (r) => (
+              <span
+                className={
+                  r.change === null || r.change === 0
+                    ? ""
+                    : r.change < -0.05
+                      ? "text-bad"
+                      : r.change > 0.05
+                        ? "text-good"
+                        : "text-ink-3"
+                }
+              >
+                {signed(r.change)}
+              </span>
+            ),
+          },
+        ]}
+      />
       {whole.length > 0 && (
         <p className="text-ink-3 mt-1.5 text-sm">
           At 100: {whole.map(([area]) => names.get(area) ?? area).join(", ")}.

@@ -207,7 +207,7 @@ function Remarks({ trend }: { trend: Trend }) {
           <div className="min-w-40 flex-1">
             <Field name="text" label="Remark" required />
           </div>
-          <Button className="mt-5" type="submit" disabled={add.isPending}>
+          <Button className="mt-5.5" type="submit" disabled={add.isPending}>
             Add
           </Button>
         </Form>

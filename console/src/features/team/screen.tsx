@@ -190,7 +190,7 @@ function Tokens() {
         <div className="flex-1">
           <Field name="name" label="What it is for" required />
         </div>
-        <Button className="mt-5" type="submit">
+        <Button className="mt-5.5" type="submit">
           Make a token
         </Button>
       </Form>

@@ -281,7 +281,7 @@ function Comment({ send }: { send: Send }) {
       <div className="min-w-0 flex-1">
         <Field name="comment" label="Comment" required />
       </div>
-      <Button className="mt-5" type="submit">
+      <Button className="mt-5.5" type="submit">
         Add
       </Button>
     </Form>
@@ -299,7 +299,7 @@ function Drop({ send }: { send: Send }) {
       <div className="min-w-0 flex-1">
         <Field name="reason" label="Reason for dropping" required />
       </div>
-      <Button className="mt-5" type="submit">
+      <Button className="mt-5.5" type="submit">
         Drop
       </Button>
     </Form>
