@@ -100,6 +100,14 @@ class DateOrder(StrEnum):
     YEAR_FIRST = "year-first"
 
 
+class AddressRole(StrEnum):
+    """What a URL is to a site: a page of it, a file that its pages need, or something of another site."""
+
+    PAGE = "page"
+    FILE = "file"
+    EXTERNAL = "external"
+
+
 class AddressState(StrEnum):
     """What a run did with a URL."""
 

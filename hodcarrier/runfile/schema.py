@@ -5,11 +5,12 @@ from __future__ import annotations
 from typing import get_args
 
 from hodcarrier.core.facts.values import Landmark, LinkKind
+from hodcarrier.core.states import AddressRole
 
 APPLICATION_ID = 0x486F6463
 VERSION = 3
 
-ROLES = ("page", "file", "external")
+ROLES = tuple(role.value for role in AddressRole)
 STATES = ("queued", "done", "disallowed", "skipped")
 PAGE, FILE, EXTERNAL = range(3)
 QUEUED, DONE, DISALLOWED, SKIPPED = range(4)

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Annotated
 
 from pydantic import Field
 
-from hodcarrier.core.permissions import Role
+from hodcarrier.core.permissions import PERMISSIONS, Role
 from hodcarrier.core.states import DateOrder
 from hodcarrier.wire.base import Wire
 
@@ -30,7 +31,7 @@ class MemberOut(Wire):
     open_todos: int = 0
     overdue_todos: int = 0
     date_order: DateOrder = DateOrder.DAY_FIRST
-    may: list[str] = []
+    may: Annotated[list[str], Field(json_schema_extra={"items": {"type": "string", "enum": sorted(PERMISSIONS)}})] = []
 
 
 class MemberBody(Wire):

@@ -1150,6 +1150,12 @@ export interface components {
             changed_at?: string | null;
         };
         /**
+         * AddressRole
+         * @description What a URL is to a site: a page of it, a file that its pages need, or something of another site.
+         * @enum {string}
+         */
+        AddressRole: "page" | "file" | "external";
+        /**
          * AddressState
          * @description What a run did with a URL.
          * @enum {string}
@@ -2034,7 +2040,7 @@ export interface components {
              * May
              * @default []
              */
-            may: string[];
+            may: ("add_benchmark" | "add_client" | "add_member" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "change_client" | "change_member" | "change_plan" | "change_profile" | "change_todo" | "compare_runs" | "copy_plan" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_page" | "get_plan" | "get_plan_toml" | "get_report" | "get_report_page" | "get_report_pdf" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_findings" | "list_members" | "list_metrics" | "list_pages" | "list_plan_settings" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "remove_access" | "remove_client" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -7311,7 +7317,7 @@ export interface operations {
         parameters: {
             query?: {
                 sort?: string;
-                role?: string;
+                role?: components["schemas"]["AddressRole"];
                 limit?: number;
                 after?: number;
             };

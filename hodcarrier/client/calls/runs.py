@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import AsyncIterator, Iterator
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
-from hodcarrier.core.states import Change, RunPurpose, Severity
+from hodcarrier.core.states import AddressRole, Change, RunPurpose, Severity
 from hodcarrier.wire.comparisons import ComparisonOut, LookBody, LookOut
 from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
 from hodcarrier.wire.runs import RunBrief, RunOut
@@ -69,7 +69,9 @@ class Runs(SyncCalls):
             "list_findings", {"run_id": run_id}, query={"check": check, "cause": cause, "severity": severity, "waived": waived}
         )
 
-    def list_pages(self, run_id: str, sort: str = "url", role: str = "page", **filters: str | float | None) -> Iterator[PageRow]:
+    def list_pages(
+        self, run_id: str, sort: str = "url", role: AddressRole = AddressRole.PAGE, **filters: str | float | None
+    ) -> Iterator[PageRow]:
         """The inventory. Any field filters: `status=404`, `words.lt=200`, `title.has=sale`."""
         yield from self._parts("list_pages", {"run_id": run_id}, query={"sort": sort, "role": role, **filters})
 
@@ -158,7 +160,7 @@ class AsyncRuns(AsyncCalls):
             yield item
 
     async def list_pages(
-        self, run_id: str, sort: str = "url", role: str = "page", **filters: str | float | None
+        self, run_id: str, sort: str = "url", role: AddressRole = AddressRole.PAGE, **filters: str | float | None
     ) -> AsyncIterator[PageRow]:
         """The inventory. Any field filters: `status=404`, `words.lt=200`, `title.has=sale`."""
         async for item in self._parts("list_pages", {"run_id": run_id}, query={"sort": sort, "role": role, **filters}):

@@ -11,11 +11,10 @@ from fastapi.responses import FileResponse, StreamingResponse
 
 from hodcarrier import __version__
 from hodcarrier.audit.look import look
-from hodcarrier.core.errors import InvalidInput, NotFound
-from hodcarrier.core.states import ACTIVE_RUN, Change, RunPurpose, Severity
+from hodcarrier.core.errors import NotFound
+from hodcarrier.core.states import ACTIVE_RUN, AddressRole, Change, RunPurpose, Severity
 from hodcarrier.report.tables import FINDING_FIELDS, to_csv, to_json, to_sarif
 from hodcarrier.runfile import results as stored
-from hodcarrier.runfile import schema
 from hodcarrier.service.deps import Work, actual_run
 from hodcarrier.service.guard import Asker, serves
 from hodcarrier.usecases import comparisons, results, runs
@@ -123,12 +122,10 @@ def list_pages(
     work: Work,
     request: Request,
     sort: str = "url",
-    role: str = "page",
+    role: AddressRole = AddressRole.PAGE,
     limit: Annotated[int, Query(ge=1, le=1000)] = 100,
     after: Annotated[int, Query(ge=0)] = 0,
 ) -> Listed[PageRow]:
-    if role not in schema.ROLES:
-        raise InvalidInput(f"There is no role “{role}”.", "Roles are page, file and external.", "role")
     filters = [
         (name.partition(".")[0], name.partition(".")[2], value)
         for name, value in request.query_params.multi_items()

@@ -1,6 +1,6 @@
 """Operations on runs and on what they found."""
 
-from hodcarrier.core.states import Change, RunPurpose, Severity
+from hodcarrier.core.states import AddressRole, Change, RunPurpose, Severity
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.comparisons import ComparisonOut, LookBody, LookOut
 from hodcarrier.wire.operations.operation import Operation, Parameter
@@ -65,7 +65,7 @@ OPERATIONS = (
         Listed[PageRow],
         query=(
             Parameter("sort", str, "url"),
-            Parameter("role", str, "page"),
+            Parameter("role", AddressRole, AddressRole.PAGE),
             Parameter("limit", int, 100),
             Parameter("after", int, 0),
         ),

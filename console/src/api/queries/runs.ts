@@ -1,6 +1,6 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { service } from "../service";
-import type { Change, Site } from "../types";
+import type { AddressRole, Change, Site } from "../types";
 import { KEYS } from "./keys";
 
 const PART = 200;
@@ -84,7 +84,7 @@ export const findings = {
 
 export const pages = {
   /** `filters` are the facts of a page with their comparison, such as `status.ge`. */
-  list: (runId: string, filters: Record<string, string>, sort: string, role: string) =>
+  list: (runId: string, filters: Record<string, string>, sort: string, role: AddressRole) =>
     infiniteQueryOptions({
       queryKey: [...KEYS.pages, runId, filters, sort, role],
       queryFn: ({ pageParam }) =>

@@ -2,7 +2,7 @@ import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { pages } from "../../api/queries/runs";
-import type { PageRow, Site } from "../../api/types";
+import type { AddressRole, PageRow, Site } from "../../api/types";
 import { bytes, count, place, points } from "../../lib/words";
 import { controlClass } from "../../ui/controls";
 import { Address, Card, Chip } from "../../ui/parts";
@@ -11,6 +11,7 @@ import { type Column, Table } from "../../ui/table";
 import { useSite } from "./context";
 import { NoRun } from "./no-run";
 
+const ROLES: readonly AddressRole[] = ["page", "file", "external"];
 const QUICK: [string, Record<string, string>][] = [
   ["all", {}],
   ["errors", { "status.ge": "400" }],
@@ -56,7 +57,7 @@ export function InventoryScreen() {
   if (!run) return <NoRun site={site} />;
   const filters = Object.fromEntries([...view.entries()].filter(([k]) => k !== "sort" && k !== "role"));
   const sort = view.get("sort") ?? "url";
-  const role = view.get("role") ?? "page";
+  const role = ROLES.find((name) => name === view.get("role")) ?? "page";
   const show = (next: Record<string, string>) =>
     setView({ ...next, ...(sort === "url" ? {} : { sort }), ...(role === "page" ? {} : { role }) }, { replace: true });
   const active = QUICK.find(([, f]) => JSON.stringify(f) === JSON.stringify(filters))?.[0];
@@ -65,7 +66,7 @@ export function InventoryScreen() {
       title="Inventory"
       aside={
         <span className="flex flex-wrap items-center gap-1.5">
-          {["page", "file", "external"].map((name) => (
+          {ROLES.map((name) => (
             <Chip
               key={name}
               on={role === name}
@@ -123,7 +124,7 @@ type RowsProps = {
   runId: string;
   filters: Record<string, string>;
   sort: string;
-  role: string;
+  role: AddressRole;
   onSort: (sort: string) => void;
 };
 
