@@ -201,8 +201,10 @@ def test_what_was_shown_stays_when_the_service_fails(signed_in: Page, demo: Demo
 
 def test_filters_live_in_the_address(signed_in: Page, demo: Demo) -> None:
     signed_in.goto(demo.url + "/sites/1/inventory")
-    signed_in.get_by_role("button", name="few words").click()
+    few = signed_in.get_by_role("button", name="few words")
+    few.click()
     expect(signed_in).to_have_url(re.compile(r"\?"))
+    expect(few).to_have_attribute("aria-pressed", "true")
     address = signed_in.url
     shown = signed_in.get_by_text(re.compile(r"^\d+ address")).inner_text()
     signed_in.goto(demo.url)
