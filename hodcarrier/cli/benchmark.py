@@ -6,7 +6,7 @@ import argparse
 from typing import Any
 
 from hodcarrier.cli.output import emit, err, number, out
-from hodcarrier.cli.service import connect, find_site, noun, show, verb
+from hodcarrier.cli.service import called, connect, find_site, noun, show, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import NotFound
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief
@@ -38,7 +38,7 @@ def add_parser(commands: Any) -> None:
 
 def _find(desk: Hodcarrier, key: str) -> BenchmarkBrief:
     found = desk.list_benchmarks()
-    near = [b for b in found if key in (str(b.id), b.name)] or [b for b in found if b.name.lower().startswith(key.lower())]
+    near = called(found, key)
     if len(near) == 1:
         return near[0]
     raise NotFound(

@@ -6,7 +6,7 @@ import argparse
 from typing import Any
 
 from hodcarrier.cli.output import emit, err
-from hodcarrier.cli.service import connect, noun, read_day, show, verb
+from hodcarrier.cli.service import called, connect, noun, read_day, show, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import Conflict, NotFound
 from hodcarrier.wire.clients import ClientBody, ClientChange, ClientOut
@@ -51,9 +51,7 @@ def run_add(args: argparse.Namespace) -> int:
 
 
 def _find(desk: Hodcarrier, key: str) -> ClientOut:
-    clients = desk.list_clients()
-    exact = [c for c in clients if key in (str(c.id), c.name)]
-    near = exact or [c for c in clients if c.name.lower().startswith(key.lower())]
+    near = called(desk.list_clients(), key)
     if not near:
         raise NotFound(f"There is no client called “{key}”.", "See `hodcarrier client list`.")
     if len(near) > 1:

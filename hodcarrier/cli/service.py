@@ -5,10 +5,10 @@ from __future__ import annotations
 import argparse
 import os
 import tomllib
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from datetime import date
 from pathlib import Path
-from typing import Any
+from typing import Any, Protocol, TypeVar
 
 from pydantic import BaseModel
 
@@ -65,6 +65,29 @@ def find_site(desk: Hodcarrier, key: str) -> SiteOut:
         return desk.find_site(key)
     except LookupError as error:
         raise NotFound(str(error)) from None
+
+
+class Named(Protocol):
+    """What is found by its name."""
+
+    @property
+    def id(self) -> int:
+        """Its number."""
+        ...
+
+    @property
+    def name(self) -> str:
+        """What people call it."""
+        ...
+
+
+N = TypeVar("N", bound=Named)
+
+
+def called(found: Iterable[N], key: str) -> list[N]:
+    """Those with this id or name, or else those whose name begins so."""
+    rows = list(found)
+    return [r for r in rows if key in (str(r.id), r.name)] or [r for r in rows if r.name.lower().startswith(key.lower())]
 
 
 def find_member(desk: Hodcarrier, key: str) -> MemberOut:

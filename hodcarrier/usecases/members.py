@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import secrets
+from collections.abc import Sequence
 from datetime import timedelta
 
 from argon2 import PasswordHasher
@@ -90,8 +91,7 @@ def change_profile(work: Workspace, member_id: int, change: ProfileChange) -> Me
 def list_members(work: Workspace) -> list[MemberOut]:
     """All members, with how many live to-dos each has and how many of those are overdue."""
     with work.reading() as session:
-        found = session.scalars(select(Member).order_by(Member.name)).all()
-        return [_shown(session, work, member) for member in found]
+        return _all_shown(session, work, session.scalars(select(Member).order_by(Member.name)).all())
 
 
 def get_member(work: Workspace, member_id: int) -> MemberOut:
@@ -100,14 +100,19 @@ def get_member(work: Workspace, member_id: int) -> MemberOut:
         return _shown(session, work, fetch(session, Member, member_id, "member"))
 
 
+def _all_shown(session: Session, work: Workspace, found: Sequence[Member]) -> list[MemberOut]:
+    """Members with the counts that every surface says of a member, from one query for all of them."""
+    rows = session.execute(
+        select(Todo.assignee_id, func.count(), func.count().filter(Todo.due < work.now().date()))
+        .where(Todo.assignee_id.in_([member.id for member in found]), Todo.state.in_(UNFINISHED_TODO))
+        .group_by(Todo.assignee_id)
+    )
+    counts = {member_id: {"open_todos": live, "overdue_todos": late} for member_id, live, late in rows}
+    return [MemberOut.model_validate(member).model_copy(update=counts.get(member.id, {})) for member in found]
+
+
 def _shown(session: Session, work: Workspace, member: Member) -> MemberOut:
-    """A member with the counts that every surface says of a member."""
-    mine = select(func.count()).where(Todo.assignee_id == member.id, Todo.state.in_(UNFINISHED_TODO))
-    counts = {
-        "open_todos": session.scalar(mine) or 0,
-        "overdue_todos": session.scalar(mine.where(Todo.due < work.now().date())) or 0,
-    }
-    return MemberOut.model_validate(member).model_copy(update=counts)
+    return _all_shown(session, work, [member])[0]
 
 
 def find_member(session: Session, key: str | int) -> Member:

@@ -25,6 +25,7 @@ export type Plan = Schemas["PlanOut"];
 export type PlanValues = Schemas["PlanBody"]["values"];
 export type PlanSetting = Schemas["SettingOut"];
 export type PreviewRow = Schemas["PreviewRow"];
+export type ProfileChange = Schemas["ProfileChange"];
 export type Role = Schemas["Role"];
 export type Run = Schemas["RunOut"];
 export type RunBrief = Schemas["RunBrief"];

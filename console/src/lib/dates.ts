@@ -8,6 +8,11 @@ const ORDERS: Record<DateOrder, { separator: string; parts: readonly ("y" | "m" 
   "year-first": { separator: "-", parts: ["y", "m", "d"], pattern: "yyyy-mm-dd" },
 };
 
+export const DATE_ORDERS: readonly DateOrder[] = ["day-first", "month-first", "year-first"];
+
+/** The day of a moment as ISO 8601, in UTC. */
+export const utcDay = (date: Date) => date.toISOString().slice(0, 10);
+
 export const datePattern = (order: DateOrder) => ORDERS[order].pattern;
 
 /** "2026-11-26" as the profile writes it; what is no day stays as it is. */
@@ -31,7 +36,7 @@ export function readDay(text: string, order: DateOrder): string | null {
   if (of("y").length !== 4 || of("m").length > 2 || of("d").length > 2) return null;
   const iso = `${of("y")}-${of("m").padStart(2, "0")}-${of("d").padStart(2, "0")}`;
   const date = new Date(`${iso}T00:00:00Z`);
-  return !Number.isNaN(date.getTime()) && date.toISOString().slice(0, 10) === iso ? iso : null;
+  return !Number.isNaN(date.getTime()) && utcDay(date) === iso ? iso : null;
 }
 
 /** What was typed as HH:MM of the 24-hour clock, or null when it is none: 2:04, 02.04 and 0204 are the same. */

@@ -2,6 +2,9 @@
 import { points } from "../lib/words";
 
 export type SeverityName = "critical" | "high" | "medium" | "low";
+/** The worst first. */
+export const SEVERITIES: readonly SeverityName[] = ["critical", "high", "medium", "low"];
+export const severityRank = (name: SeverityName) => SEVERITIES.indexOf(name);
 const LEVEL: Record<SeverityName, number> = { low: 1, medium: 2, high: 3, critical: 4 };
 
 export function Severity({ name, bare = false }: { name: SeverityName; bare?: boolean }) {

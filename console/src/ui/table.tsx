@@ -47,6 +47,13 @@ type Props<Row> = {
   more?: { total: number; load: () => void };
 };
 
+type Parts = { hasNextPage: boolean; isFetchingNextPage: boolean; fetchNextPage: () => unknown };
+
+/** Loads the next part of a list that comes in parts, one at a time. */
+export const nextPart = (parts: Parts) => () => {
+  if (parts.hasNextPage && !parts.isFetchingNextPage) void parts.fetchNextPage();
+};
+
 const MANY_ROWS = 120;
 const ROW_PX = 36;
 const OVERSCAN = 12;

@@ -47,7 +47,7 @@ class PageView:
 
     @property
     def indexable(self) -> bool:
-        """200, HTML, not noindex, canonical absent or to itself, not kept out by robots.txt."""
+        """It answers 200 with HTML, has no noindex and no canonical to another page, and robots.txt does not keep it out."""
         return self.why_not == ""
 
     @property

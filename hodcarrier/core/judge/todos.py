@@ -55,7 +55,7 @@ def judge(state: TodoState, outcomes: Sequence[PlaceOutcome], changed: int = 0) 
         flag += ", the check changed"
         sentence = (
             f"{changed} of {total} places cannot be confirmed: the check has changed since they were found."
-            " Look at them, and drop the to-do with that reason if they are in order."
+            " Check them, and drop the to-do with that reason if nothing is wrong."
         )
     return Judgement(state, flag, cleared, sentence)
 

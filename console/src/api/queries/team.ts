@@ -1,6 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { service } from "../service";
-import type { MemberBody } from "../types";
+import type { MemberBody, ProfileChange } from "../types";
 import { KEYS } from "./keys";
 
 export const session = {
@@ -11,8 +11,7 @@ export const session = {
   }),
   signOut: () => ({ send: () => service.DELETE("/api/v1/session"), touches: [] }),
   change: () => ({
-    send: (body: { name?: string; date_order?: "day-first" | "month-first" | "year-first" }) =>
-      service.PATCH("/api/v1/session", { body }),
+    send: (body: ProfileChange) => service.PATCH("/api/v1/session", { body }),
     touches: [KEYS.session, KEYS.members],
   }),
 };

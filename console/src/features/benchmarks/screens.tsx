@@ -3,14 +3,12 @@ import { Link, useParams } from "react-router";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { benchmarks } from "../../api/queries/work";
-import type { Benchmark, Severity as SeverityName } from "../../api/types";
+import type { Benchmark } from "../../api/types";
 import { bytes, count, gap, moment, points } from "../../lib/words";
 import { Button, Card, Heading, Title } from "../../ui/parts";
-import { Line, Severity } from "../../ui/signs";
+import { Line, Severity, severityRank } from "../../ui/signs";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
-
-const WORST: readonly SeverityName[] = ["critical", "high", "medium", "low"];
 
 export function BenchmarksScreen() {
   const rows = useQuery(benchmarks.all());
@@ -169,7 +167,7 @@ function Content({ data }: { data: Benchmark }) {
               columns={[
                 {
                   head: "Severity",
-                  sort: (r) => WORST.indexOf(r.severity),
+                  sort: (r) => severityRank(r.severity),
                   cell: (r) => <Severity name={r.severity} />,
                 },
                 { head: "Check", sort: (r) => r.summary, cell: (r) => r.summary },

@@ -5,6 +5,7 @@ import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { sites } from "../../api/queries/sites";
 import { reports } from "../../api/queries/work";
+import { utcDay } from "../../lib/dates";
 import { day, moment } from "../../lib/words";
 import { Field, Form } from "../../ui/form";
 import { Button, buttonClass, Card, Heading, Title } from "../../ui/parts";
@@ -63,7 +64,6 @@ export function ReportsScreen() {
 }
 
 const MONTH_MS = 30 * 86_400_000;
-const isoDay = (date: Date) => date.toISOString().slice(0, 10);
 
 function Make() {
   const [view] = useSearchParams();
@@ -73,8 +73,8 @@ function Make() {
   const form = useForm({
     defaultValues: {
       site_id: view.get("site") ?? "",
-      from_day: isoDay(new Date(today.getTime() - MONTH_MS)),
-      to_day: isoDay(today),
+      from_day: utcDay(new Date(today.getTime() - MONTH_MS)),
+      to_day: utcDay(today),
       note: "",
     },
   });

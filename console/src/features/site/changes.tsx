@@ -10,6 +10,7 @@ import { Loaded } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSite } from "./context";
 import { NoRun } from "./no-run";
+import { Subject } from "./subject";
 
 const NAMES = Object.keys(CHANGES) as ChangeName[];
 
@@ -128,14 +129,7 @@ function Compared({
                   {
                     head: "On",
                     className: "min-w-44",
-                    cell: (r) =>
-                      r.subject === "site" ? (
-                        "the whole site"
-                      ) : (
-                        <Link to={`/sites/${site.id}/page?url=${encodeURIComponent(r.subject)}`}>
-                          <Address text={place(r.subject, site.host)} chars={44} />
-                        </Link>
-                      ),
+                    cell: (r) => <Subject siteId={site.id} host={site.host} subject={r.subject} chars={44} />,
                   },
                   { head: "Place", cell: (r) => <Address text={place(r.place, site.host)} chars={40} /> },
                 ]}

@@ -7,18 +7,19 @@ import { useMay } from "../../api/hooks";
 import { findings } from "../../api/queries/runs";
 import { waivers } from "../../api/queries/sites";
 import type { Cause, CheckOnSite, Evidence, Finding } from "../../api/types";
-import { age, count, day, gain, place, plural } from "../../lib/words";
+import { age, count, day, gain, plural } from "../../lib/words";
 import { Dialog } from "../../ui/dialog";
 import { Field, Form } from "../../ui/form";
 import { Address, Button, buttonClass, Card, Title } from "../../ui/parts";
 import { Line, Severity } from "../../ui/signs";
 import { Loaded } from "../../ui/state";
-import { Table } from "../../ui/table";
+import { nextPart, Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
 import { Retired } from "../catalogue/retired";
 import { useSite } from "./context";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
+import { Subject } from "./subject";
 
 export function CheckScreen() {
   const { site, run } = useSite();
@@ -192,12 +193,14 @@ function Places({ check, cause }: { check: CheckOnSite; cause?: number }) {
               act={may("add_todo") ? act : undefined}
               more={{
                 total: data.pages[0]?.total ?? rows.length,
-                load: () => {
-                  if (found.hasNextPage && !found.isFetchingNextPage) void found.fetchNextPage();
-                },
+                load: nextPart(found),
               }}
               columns={[
-                { head: "On", className: "min-w-44", cell: (r) => <On finding={r} /> },
+                {
+                  head: "On",
+                  className: "min-w-44",
+                  cell: (r) => <Subject siteId={site.id} host={site.host} subject={r.subject} chars={48} />,
+                },
                 {
                   head: "Finding",
                   cell: (r) => (
@@ -214,16 +217,6 @@ function Places({ check, cause }: { check: CheckOnSite; cause?: number }) {
         }}
       </Loaded>
     </Card>
-  );
-}
-
-function On({ finding }: { finding: Finding }) {
-  const { site } = useSite();
-  if (finding.subject === "site") return "the whole site";
-  return (
-    <Link to={`/sites/${site.id}/page?url=${encodeURIComponent(finding.subject)}`}>
-      <Address text={place(finding.subject, site.host)} chars={48} />
-    </Link>
   );
 }
 

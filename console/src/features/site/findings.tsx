@@ -6,16 +6,13 @@ import type { Cause, Check, Severity as SeverityName } from "../../api/types";
 import { age, count, day, gain } from "../../lib/words";
 import { Tabs } from "../../ui/controls";
 import { Address, Card, Chip } from "../../ui/parts";
-import { Severity } from "../../ui/signs";
+import { SEVERITIES, Severity, severityRank } from "../../ui/signs";
 import { Loaded } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSite } from "./context";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
 import { TodoCell } from "./summary";
-
-const SEVERITIES: readonly SeverityName[] = ["critical", "high", "medium", "low"];
-const rank = (name: SeverityName) => SEVERITIES.indexOf(name);
 
 export function FindingsScreen() {
   const { site, run } = useSite();
@@ -99,7 +96,7 @@ function Checks({ runId, shown, sort, onSort, now }: ChecksProps) {
           caption="Checks that fail"
           empty="No check fails here."
           columns={[
-            { head: "Severity", sort: (r) => rank(r.severity), cell: (r) => <Severity name={r.severity} /> },
+            { head: "Severity", sort: (r) => severityRank(r.severity), cell: (r) => <Severity name={r.severity} /> },
             {
               head: "What",
               sort: (r) => r.summary,
@@ -179,7 +176,7 @@ function Causes({ runId, shown, now }: { runId: string; shown: (row: Cause) => b
           caption="Causes: each is one fix"
           empty="No causes here."
           columns={[
-            { head: "Severity", sort: (r) => rank(r.severity), cell: (r) => <Severity name={r.severity} /> },
+            { head: "Severity", sort: (r) => severityRank(r.severity), cell: (r) => <Severity name={r.severity} /> },
             {
               head: "Cause",
               sort: (r) => r.line,

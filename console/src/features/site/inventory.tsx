@@ -7,7 +7,7 @@ import { bytes, count, place, points } from "../../lib/words";
 import { controlClass } from "../../ui/controls";
 import { Address, Card, Chip } from "../../ui/parts";
 import { Loaded } from "../../ui/state";
-import { type Column, Table } from "../../ui/table";
+import { type Column, nextPart, Table } from "../../ui/table";
 import { useSite } from "./context";
 import { NoRun } from "./no-run";
 
@@ -156,9 +156,7 @@ function Rows({ runId, filters, sort, role, onSort }: RowsProps) {
               onSort={sortBy}
               more={{
                 total,
-                load: () => {
-                  if (parts.hasNextPage && !parts.isFetchingNextPage) void parts.fetchNextPage();
-                },
+                load: nextPart(parts),
               }}
             />
           </>

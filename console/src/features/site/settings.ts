@@ -75,5 +75,4 @@ export function writtenPlan(settings: readonly PlanSetting[], values: Record<str
 }
 
 /** The value of a setting by its name, as the list of settings gives it. */
-export const valueOf = (values: object, name: string): unknown =>
-  new Map<string, unknown>(Object.entries(values)).get(name);
+export const valueOf = (values: object, name: string): unknown => Reflect.get(values, name);

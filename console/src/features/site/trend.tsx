@@ -7,10 +7,11 @@ import { useMay } from "../../api/hooks";
 import { trends } from "../../api/queries/sites";
 import { catalogue } from "../../api/queries/work";
 import type { Trend } from "../../api/types";
-import { readDay } from "../../lib/dates";
+import { readDay, utcDay } from "../../lib/dates";
 import { day, moment, points } from "../../lib/words";
 import { type Choice, DayInput, Labelled, Select } from "../../ui/controls";
 import { Field, Form } from "../../ui/form";
+import { SEVERITIES } from "../../ui/signs";
 import { Button, Card, LinkButton } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
@@ -30,7 +31,7 @@ export function TrendScreen() {
     { value: "health", label: "Health" },
     { value: "findings", label: "Findings" },
     { value: "pages", label: "Pages scored" },
-    ...["critical", "high", "medium", "low"].map((s) => ({
+    ...SEVERITIES.map((s) => ({
       value: `severity.${s}`,
       label: `Findings, ${s}`,
       group: "Severity",
@@ -168,7 +169,7 @@ function Content({ trend }: { trend: Trend }) {
 function Remarks({ trend }: { trend: Trend }) {
   const { site } = useSite();
   const may = useMay();
-  const today = new Date().toISOString().slice(0, 10);
+  const today = utcDay(new Date());
   const form = useForm({ defaultValues: { day: today, text: "" } });
   const add = useChange(trends.addRemark(site.id));
   const remove = useChange(trends.removeRemark(site.id));

@@ -5,7 +5,7 @@ import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { members, session, tokens } from "../../api/queries/team";
 import type { Member, MemberBody } from "../../api/types";
-import { type DateOrder, datePattern } from "../../lib/dates";
+import { DATE_ORDERS, datePattern } from "../../lib/dates";
 import { moment } from "../../lib/words";
 import { Field, Form } from "../../ui/form";
 import { Button, Card, Heading, LinkButton, Title } from "../../ui/parts";
@@ -14,7 +14,6 @@ import { Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
 
 const ROLES: readonly MemberBody["role"][] = ["lead", "analyst", "fixer"];
-const ORDERS: readonly DateOrder[] = ["day-first", "month-first", "year-first"];
 
 export function TeamScreen() {
   const me = useOutletContext<Member>();
@@ -84,7 +83,7 @@ function Profile({ me }: { me: Member }) {
           name="date_order"
           label="Days in fields"
           kind="choice"
-          choices={ORDERS.map((order) => ({ value: order, label: datePattern(order) }))}
+          choices={DATE_ORDERS.map((order) => ({ value: order, label: datePattern(order) }))}
         />
         <Button type="submit" disabled={save.isPending || !form.formState.isDirty}>
           Save

@@ -5,18 +5,18 @@ import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { members } from "../../api/queries/team";
 import { todos } from "../../api/queries/work";
-import type { Member, Severity as SeverityName, Todo, TodoChange, TodoState } from "../../api/types";
+import type { Member, Todo, TodoChange, TodoState } from "../../api/types";
 import { day, moment, place } from "../../lib/words";
 import { Field, Form } from "../../ui/form";
 import { Address, Button, Card, Chip, Heading, Title } from "../../ui/parts";
-import { Bar, Severity } from "../../ui/signs";
+import { Bar, Severity, severityRank } from "../../ui/signs";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
 import { assignable } from "../site/make-todo";
+import { Subject } from "../site/subject";
 
 const STATES = ["live", "open", "doing", "done", "confirmed", "dropped"] as const satisfies (TodoState | "live")[];
-const WORST: readonly SeverityName[] = ["critical", "high", "medium", "low"];
 
 export function TodosScreen() {
   const [view, setView] = useSearchParams();
@@ -60,7 +60,7 @@ export function TodosScreen() {
               columns={[
                 {
                   head: "Severity",
-                  sort: (r) => WORST.indexOf(r.severity),
+                  sort: (r) => severityRank(r.severity),
                   cell: (r) => <Severity name={r.severity} />,
                 },
                 {
@@ -220,14 +220,7 @@ function Detail({ todo }: { todo: Todo }) {
                 {
                   head: "Page",
                   className: "min-w-44",
-                  cell: (r) =>
-                    r.subject === "site" ? (
-                      "the whole site"
-                    ) : (
-                      <Link to={`/sites/${todo.site_id}/page?url=${encodeURIComponent(r.subject)}`}>
-                        <Address text={place(r.subject, todo.site_host)} chars={50} />
-                      </Link>
-                    ),
+                  cell: (r) => <Subject siteId={todo.site_id} host={todo.site_host} subject={r.subject} chars={50} />,
                 },
                 { head: "Place", cell: (r) => <Address text={place(r.place, todo.site_host)} chars={46} /> },
               ]}
