@@ -48,7 +48,7 @@ def _module(noun: str) -> str:
 
 
 def _method(operation: Operation, is_async: bool, imports: dict[str, set[str]]) -> Iterator[str]:
-    words = ["self", *(f"{name}: {kind.__name__}" for name, kind in operation.path_parameters)]
+    words = ["self", *(f"{name}: {_annotation(kind, imports)}" for name, kind in operation.path_parameters)]
     values = [f'"{name}": {name}' for name, _ in operation.path_parameters]
     options = []
     query = [q for q in operation.query if not (operation.paged and q.name in ("after", "limit"))]

@@ -13,9 +13,11 @@ from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.facts.probes import Accepted, ProbeFacts
 from hodcarrier.core.judge.health import gain_words
 from hodcarrier.core.progress import Progress
-from hodcarrier.core.states import RunState
+from hodcarrier.core.states import ExportForm, RunState
 from hodcarrier.wire.runs import RunOut
 
+# What a run is exported as, by the ending of the file's name.
+EXPORTS = {"csv": ExportForm.CSV, "json": ExportForm.JSON, "sarif": ExportForm.SARIF, "sqlite": ExportForm.FILE}
 COLUMNS = [
     ("id", "Run"),
     ("site_id", "Site"),
@@ -156,10 +158,10 @@ def run_stop(args: argparse.Namespace) -> int:
 def run_export(args: argparse.Namespace) -> int:
     """Write an export."""
     form = args.file.suffix.lstrip(".").lower()
-    if form not in ("csv", "json", "sarif", "sqlite"):
+    if form not in EXPORTS:
         raise InvalidInput(f"{args.file} ends in none of .csv, .json, .sarif and .sqlite.", "Choose one of these.", "file")
     with connect(args) as desk:
-        document = desk.export_run(run_of(desk, args.run_id), "file" if form == "sqlite" else form)
+        document = desk.export_run(run_of(desk, args.run_id), EXPORTS[form])
     try:
         args.file.write_bytes(document)
     except OSError as error:

@@ -1,4 +1,4 @@
-"""The closed sets of values that records carry: severities, states, purposes. Each is spelled out here and nowhere else."""
+"""The closed sets of values that records carry: severities, areas, states, purposes. Each is spelled out here and nowhere else."""
 
 from __future__ import annotations
 
@@ -20,6 +20,36 @@ class Effort(StrEnum):
     SMALL = "small"
     MEDIUM = "medium"
     LARGE = "large"
+
+
+class Area(StrEnum):
+    """A group of checks; the folder that they lie in."""
+
+    REACH = "reach"
+    INDEX = "index"
+    FILES = "files"
+    TITLES = "titles"
+    COPIES = "copies"
+    TEXT = "text"
+    LINKS = "links"
+    MEDIA = "media"
+    SPEED = "speed"
+    SECURE = "secure"
+    LANG = "lang"
+    DATA = "data"
+    SHARE = "share"
+    MOBILE = "mobile"
+    MARKUP = "markup"
+    TRUST = "trust"
+
+
+class Subject(StrEnum):
+    """What a check looks at."""
+
+    PAGE = "page"
+    FILE = "file"
+    SITE = "site"
+    GROUP = "group"
 
 
 class RunState(StrEnum):
@@ -115,6 +145,15 @@ class AddressState(StrEnum):
     DONE = "done"
     DISALLOWED = "disallowed"
     SKIPPED = "skipped"
+
+
+class ExportForm(StrEnum):
+    """What a run is exported as: its findings in one of three forms, or its whole file."""
+
+    CSV = "csv"
+    JSON = "json"
+    SARIF = "sarif"
+    FILE = "file"
 
 
 class TodoEventKind(StrEnum):

@@ -10,7 +10,7 @@ from enum import StrEnum
 from typing import Any
 
 from hodcarrier.core.facts.probes import ProbeFacts
-from hodcarrier.core.states import NEW_CHANGES, Change, Severity
+from hodcarrier.core.states import NEW_CHANGES, Area, Change, Severity, Subject
 from hodcarrier.core.stored import Format
 from hodcarrier.core.web.parameters import SessionParameter
 
@@ -24,7 +24,7 @@ class RunEnd(StrEnum):
     STOPPED = "stopped"
 
 
-END_WORDS: dict[str, str] = {
+END_WORDS: dict[RunEnd, str] = {
     RunEnd.COMPLETE: "whole site reached",
     RunEnd.PAGES: "stopped at the page limit",
     RunEnd.TIME: "stopped at the time limit",
@@ -34,10 +34,14 @@ END_WORDS: dict[str, str] = {
 
 @dataclass(frozen=True)
 class CheckFigures:
-    """What one check found in a run. ``gain`` in health points; ``pages`` are scored pages that fail it."""
+    """What one check found in a run. ``gain`` in health points; ``pages`` are scored pages that fail it.
 
-    area: str
+    ``subject`` is ``None`` in summaries that were stored before it was kept.
+    """
+
+    area: Area
     severity: Severity
+    subject: Subject | None
     findings: int
     waived: int
     pages: int
@@ -46,7 +50,6 @@ class CheckFigures:
     unverified: int
     crashed: int
     summary: str = ""
-    subject: str = ""
 
 
 @dataclass(frozen=True)
@@ -111,7 +114,7 @@ class RunSummary:
     funnel: list[FunnelStep]
     dropouts: dict[str, int]
     measures: Measures
-    end: str
+    end: RunEnd
     end_words: str
     notices: list[str]
     session_parameters: list[SessionParameter] = field(default_factory=list)
@@ -181,8 +184,9 @@ class RoundResult:
 
 
 def _lift_summary(values: dict[str, Any]) -> dict[str, Any]:
-    """Summaries that were stored without a version are like those of version 1."""
-    return values
+    """Before there was a version, some summaries did not say what a check is about."""
+    checks = {check: {**figures, "subject": figures.get("subject") or None} for check, figures in values["checks"].items()}
+    return {**values, "checks": checks}
 
 
 def _lift_changes(values: dict[str, Any]) -> dict[str, Any]:

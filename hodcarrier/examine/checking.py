@@ -61,7 +61,7 @@ class Checking:
         self.waivers = waivers
         self.rows = rows
         self.results = results
-        self.tape = Tape()
+        self.tape = Tape(results.db)
         self.crashes: list[Crash] = []
         self.gathered = Gathered()
         self._causes: dict[int, int] = {}

@@ -11,7 +11,7 @@ from hodcarrier.core.catalogue import Catalogue, load
 from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.plan import Plan, read_plan
-from hodcarrier.core.summary import SUMMARY, RunSummary
+from hodcarrier.core.summary import SUMMARY, RunEnd, RunSummary
 from hodcarrier.examine.checking import Checking, Tally
 from hodcarrier.examine.history import carry_forward
 from hodcarrier.examine.scoring import Scores, row_numbers
@@ -63,6 +63,7 @@ def examine(
     scores = Scores(checking.tape, len(rows), severities, [tally.entry.area for tally in tallies])
     results.write_verdicts(views, rows, scores)
     results.write_causes(lambda n: tallies[n].entry, checking.tape, scores)
+    checking.tape.close()
     for n, t in enumerate(tallies):
         counted = (t.findings, t.waived, int(scores.check_pages[n]), int(scores.check_fixes[n]), float(scores.check_gains[n]))
         results.write_check(t.entry, t.limits, "on", (*counted, t.unverified, t.crashed))
@@ -70,9 +71,9 @@ def examine(
         if entry.id in off:
             results.write_check(entry, entry.limits(plan.thresholds), "off", (0, 0, 0, 0, 0.0, 0, 0))
 
-    end = str(run.meta("end", "complete"))
+    end = RunEnd(run.meta("end", RunEnd.COMPLETE))
     db.execute("CREATE INDEX IF NOT EXISTS finding_print ON finding(fingerprint, waived)")
-    carry_forward(db, base, end == "complete", now, views, catalogue)
+    carry_forward(db, base, end == RunEnd.COMPLETE, now, views, catalogue)
     summary = make_summary(db, views, scores, rows, site, checking, end, notices, catalogue.version)
     for key, value in (("summary", SUMMARY.dump(summary)), ("catalogue", catalogue.version)):
         db.execute("INSERT OR REPLACE INTO meta VALUES (?, ?)", (key, json.dumps(value)))

@@ -6,7 +6,7 @@ import sqlite3
 from collections import Counter
 from collections.abc import Mapping, Sequence
 
-from hodcarrier.core.catalogue import SiteView
+from hodcarrier.core.catalogue import Area, SiteView, Subject
 from hodcarrier.core.facts.indexable import REASONS
 from hodcarrier.core.states import Severity
 from hodcarrier.core.summary import END_WORDS, CheckFigures, Crash, FunnelStep, RunEnd, RunSummary, SeverityFigures
@@ -26,15 +26,15 @@ def make_summary(
     rows: Mapping[int, int],
     site: SiteView,
     checking: Checking,
-    end: str,
+    end: RunEnd,
     notices: Sequence[str],
     catalogue: str,
 ) -> RunSummary:
     """All figures of a run that lists, trends, benchmarks and the console's summary need."""
-    columns = "id, area, severity, findings, waived, pages, fixes, gain, unverified, crashed, summary, subject"
+    columns = "id, area, severity, subject, findings, waived, pages, fixes, gain, unverified, crashed, summary"
     checks = {
-        check: CheckFigures(area, Severity(severity), *figures)
-        for check, area, severity, *figures in db.execute(f"SELECT {columns} FROM check_state WHERE state = 'on'")
+        check: CheckFigures(Area(area), Severity(severity), Subject(subject), *figures)
+        for check, area, severity, subject, *figures in db.execute(f"SELECT {columns} FROM check_state WHERE state = 'on'")
     }
     severities = {
         severity: SeverityFigures(
@@ -66,7 +66,7 @@ def make_summary(
         dropouts=dropouts,
         measures=checking.gathered.figures(scores.health, free),
         end=end,
-        end_words=END_WORDS.get(end, end),
+        end_words=END_WORDS[end],
         notices=said,
         session_parameters=sessions,
         crashes=checking.crashes[:CRASHES_SHOWN],
@@ -95,7 +95,7 @@ def _funnel(views: RunViews, severe: set[int]) -> tuple[list[FunnelStep], dict[s
     return [FunnelStep(name, label, count) for name, label, count in steps], dropouts
 
 
-def _notices(views: RunViews, site: SiteView, end: str, crashes: Sequence[Crash]) -> list[str]:
+def _notices(views: RunViews, site: SiteView, end: RunEnd, crashes: Sequence[Crash]) -> list[str]:
     """Sentences a reader must not miss about what this run could not do."""
     said = []
     start = views.known[views.ids[site.url]] if site.url in views.ids else None

@@ -92,14 +92,20 @@ class Results:
             " ORDER BY s.id"
         )
         batch: list[tuple[Any, ...]] = []
+        figures = scores.causes()
+        upcoming = next(figures, None)
         for number, key, message, evidence in seeds:
             cause = number - 1
+            pages, gain = 0, 0.0
+            if upcoming is not None and upcoming.cause == cause:
+                pages, gain = upcoming.pages, upcoming.gain
+                upcoming = next(figures, None)
             entry = entry_of(tape.cause_check[cause])
-            findings, pages, data = tape.cause_findings[cause], int(scores.cause_pages[cause]), json.loads(evidence)
+            findings, data = tape.cause_findings[cause], json.loads(evidence)
             line = cause_line(entry.check.cause_line, entry.check.cause, key, data, findings, pages) or entry.message(
                 message, data
             )
-            batch.append((number, entry.id, key, line, findings, pages, float(scores.cause_gains[cause])))
+            batch.append((number, entry.id, key, line, findings, pages, gain))
             if len(batch) >= BATCH:
                 self.db.executemany("INSERT INTO cause VALUES (?,?,?,?,?,?,?)", batch)
                 batch.clear()

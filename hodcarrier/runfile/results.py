@@ -286,7 +286,7 @@ def page(run: RunFile, url: str) -> Row:
     item["failure"] = answer.failure if answer else ""
     item["http_version"], item["remote"] = (answer.http_version, answer.remote) if answer else ("", "")
     item["tls"] = (run.meta("tls") or {}).get(split(url).origin, {})
-    item["encoding_source"] = facts.language.encoding_source if facts else ""
+    item["encoding_source"] = facts.language.encoding_source if facts else None
     item["path"] = redirect_path(run, address)
     item["links_in"] = _links_in(run, address)
     item["listed"] = bool(run.rows("SELECT 1 FROM listed WHERE address_id = ?", address))

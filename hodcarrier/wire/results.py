@@ -9,6 +9,7 @@ from hodcarrier.core.catalogue import Area
 from hodcarrier.core.facts.indexable import WhyNot
 from hodcarrier.core.facts.values import Landmark, LinkKind
 from hodcarrier.core.states import AddressState, Effort, Severity, TodoState
+from hodcarrier.core.web.encodings import EncodingSource
 from hodcarrier.wire.base import Wire
 
 Evidence = dict[str, str | int | float | bool | list[str] | None]
@@ -175,7 +176,7 @@ class PageOut(PageRow):
     http_version: str = ""
     remote: str = ""
     tls: dict[str, str] = {}
-    encoding_source: str = ""
+    encoding_source: EncodingSource | None = None
     headers: list[tuple[str, str]] = []
     path: list[RedirectHop] = []
     links_in: list[str] = []

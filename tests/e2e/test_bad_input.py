@@ -85,7 +85,7 @@ def test_an_address_that_is_none(api: httpx.Client, address: str) -> None:
         ("GET", "/runs/latest-1/pages?words.near=3", None, 422, "near"),
         ("GET", "/runs/latest-1/pages?sort=colour", None, 422, "colour"),
         ("GET", "/runs/latest-1/page?url=https://tidewrack.example/nowhere", None, 404, "does not know"),
-        ("GET", "/runs/latest-1/export/xml", None, 404, "no export as xml"),
+        ("GET", "/runs/latest-1/export/xml", None, 422, "csv"),
         ("GET", "/sites/1/trend?figure=luck", None, 422, "luck"),
         ("GET", "/nothing/here", None, 404, "nothing/here"),
     ],

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import dataclasses
 import random
+import sqlite3
+import tracemalloc
 from collections import Counter
 from collections.abc import Iterator
 
@@ -12,7 +14,7 @@ import pytest
 
 from hodcarrier.core import catalogue
 from hodcarrier.core.catalogue import Entry, Fail, Sample, Unsure, doc, gone, moved, page, sitemap, text_file
-from hodcarrier.examine import examination, writing
+from hodcarrier.examine import examination, scoring, writing
 from hodcarrier.runfile import results
 from hodcarrier.runfile.reader import RunFile
 from tests.sample_site import NOW, ORIGIN, audit
@@ -171,6 +173,48 @@ def test_many_findings_are_written_in_parts(monkeypatch: pytest.MonkeyPatch) -> 
     small = audit(site)[0].rows("SELECT fingerprint FROM finding ORDER BY id")
     monkeypatch.undo()
     assert small == audit(site)[0].rows("SELECT fingerprint FROM finding ORDER BY id")
+
+
+@pytest.mark.parametrize("rows", [1, 2, 7])
+def test_figures_are_the_same_from_parts_of_any_size(rows: int, monkeypatch: pytest.MonkeyPatch) -> None:
+    whole, summary = audit(made_up(5))
+    monkeypatch.setattr(scoring, "PART_ROWS", rows)
+    parts, again = audit(made_up(5))
+    assert again["health"] == pytest.approx(summary["health"])
+    assert again["areas"] == pytest.approx(summary["areas"])
+    for query in ("SELECT id, pages, fixes, gain FROM check_state", "SELECT key, findings, pages, gain FROM cause"):
+        for row, other in zip(whole.rows(query), parts.rows(query), strict=True):
+            assert other == pytest.approx(row)
+
+
+def test_the_pages_of_a_cause_are_those_its_findings_name() -> None:
+    for seed in range(12):
+        run, _ = audit(made_up(seed))
+        named = (
+            "SELECT c.id, count(DISTINCT v.address_id) FROM cause c JOIN finding f ON f.cause_id = c.id AND NOT f.waived"
+            " JOIN check_state s ON s.id = c.check_id AND s.subject = 'page'"
+            " LEFT JOIN verdict v ON v.address_id = f.subject_id AND v.scored GROUP BY c.id"
+        )
+        told = dict(run.rows("SELECT id, pages FROM cause"))
+        assert all(told[cause] == pages for cause, pages in run.rows(named))
+
+
+def test_memory_for_figures_does_not_grow_with_findings(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(scoring, "PART_ROWS", 200)
+    monkeypatch.setattr(scoring, "BATCH", 100)
+    peaks = []
+    for checks in (4, 40):
+        tracemalloc.start()
+        tape = scoring.Tape(sqlite3.connect(":memory:"))
+        for check in range(checks):
+            cause = tape.new_cause(check)
+            for number in range(300):
+                tape.note(check, cause, (number,))
+        scores = scoring.Scores(tape, 300, [3] * checks, ["titles"] * checks)
+        assert scores.check_pages.tolist() == [figures.pages for figures in scores.causes()] == [300] * checks
+        peaks.append(tracemalloc.get_traced_memory()[1])
+        tracemalloc.stop()
+    assert peaks[1] < 1.2 * peaks[0]
 
 
 def test_a_site_without_a_page_has_no_health() -> None:

@@ -15,7 +15,7 @@ import pytest
 from hodcarrier.audit.place import make_place
 from hodcarrier.core.catalogue import doc, page
 from hodcarrier.core.permissions import PERMISSIONS, Extent, Permission, Role
-from hodcarrier.core.states import SiteKind
+from hodcarrier.core.states import ExportForm, SiteKind
 from hodcarrier.register.models import Member
 from hodcarrier.service.app import make_app
 from hodcarrier.service.settings import Settings
@@ -32,7 +32,7 @@ from hodcarrier.wire.waivers import WaiverBody
 from tests.usecases.conftest import START, KeptMail, Office
 
 PASSWORD = "long enough words"
-NOWHERE = {int: 999_999, str: "ffffffffff"}
+NOWHERE = {int: 999_999, str: "ffffffffff", ExportForm: ExportForm.CSV}
 
 
 @dataclass

@@ -1402,11 +1402,13 @@ export interface components {
         /**
          * CheckFigures
          * @description What one check found in a run. ``gain`` in health points; ``pages`` are scored pages that fail it.
+         *
+         *     ``subject`` is ``None`` in summaries that were stored before it was kept.
          */
         CheckFigures: {
-            /** Area */
-            area: string;
+            area: components["schemas"]["Area"];
             severity: components["schemas"]["Severity"];
+            subject: components["schemas"]["Subject"] | null;
             /** Findings */
             findings: number;
             /** Waived */
@@ -1426,11 +1428,6 @@ export interface components {
              * @default
              */
             summary: string;
-            /**
-             * Subject
-             * @default
-             */
-            subject: string;
         };
         /**
          * CheckOnSite
@@ -1745,6 +1742,18 @@ export interface components {
          * @enum {string}
          */
         Effort: "small" | "medium" | "large";
+        /**
+         * EncodingSource
+         * @description Where the character encoding of a document was declared (WHATWG HTML, 13.2.3.2).
+         * @enum {string}
+         */
+        EncodingSource: "bom" | "header" | "meta" | "default";
+        /**
+         * ExportForm
+         * @description What a run is exported as: its findings in one of three forms, or its whole file.
+         * @enum {string}
+         */
+        ExportForm: "csv" | "json" | "sarif" | "file";
         /**
          * FindingRow
          * @description A check that fails at one place in one run.
@@ -2186,11 +2195,7 @@ export interface components {
             tls: {
                 [key: string]: string;
             };
-            /**
-             * Encoding Source
-             * @default
-             */
-            encoding_source: string;
+            encoding_source?: components["schemas"]["EncodingSource"] | null;
             /**
              * Headers
              * @default []
@@ -3070,6 +3075,12 @@ export interface components {
             todos_confirmed: number;
         };
         /**
+         * RunEnd
+         * @description Why a crawl ended.
+         * @enum {string}
+         */
+        RunEnd: "complete" | "pages" | "time" | "stopped";
+        /**
          * RunOut
          * @description A run with its summary (when done), its changes since the run before, or its progress.
          */
@@ -3166,8 +3177,7 @@ export interface components {
                 [key: string]: number;
             };
             measures: components["schemas"]["Measures"];
-            /** End */
-            end: string;
+            end: components["schemas"]["RunEnd"];
             /** End Words */
             end_words: string;
             /** Notices */
@@ -7460,7 +7470,7 @@ export interface operations {
             header?: never;
             path: {
                 run_id: string;
-                form: string;
+                form: components["schemas"]["ExportForm"];
             };
             cookie?: never;
         };

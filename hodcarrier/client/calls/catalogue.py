@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
-from hodcarrier.core.catalogue.model import Area
+from hodcarrier.core.states import Area
 from hodcarrier.wire.catalogue import CatalogueEntry
 from hodcarrier.wire.search import SearchHit
 

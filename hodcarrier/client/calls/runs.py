@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import AsyncIterator, Iterator
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
-from hodcarrier.core.states import AddressRole, Change, RunPurpose, Severity
+from hodcarrier.core.states import AddressRole, Change, ExportForm, RunPurpose, Severity
 from hodcarrier.wire.comparisons import ComparisonOut, LookBody, LookOut
 from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
 from hodcarrier.wire.runs import RunBrief, RunOut
@@ -80,7 +80,7 @@ class Runs(SyncCalls):
         found: PageOut = self._call("get_page", {"run_id": run_id}, query={"url": url})
         return found
 
-    def export_run(self, run_id: str, form: str) -> bytes:
+    def export_run(self, run_id: str, form: ExportForm) -> bytes:
         """All findings as `csv`, `json` or `sarif`, or the run `file` itself."""
         found: bytes = self._call("export_run", {"run_id": run_id, "form": form})
         return found
@@ -171,7 +171,7 @@ class AsyncRuns(AsyncCalls):
         found: PageOut = await self._call("get_page", {"run_id": run_id}, query={"url": url})
         return found
 
-    async def export_run(self, run_id: str, form: str) -> bytes:
+    async def export_run(self, run_id: str, form: ExportForm) -> bytes:
         """All findings as `csv`, `json` or `sarif`, or the run `file` itself."""
         found: bytes = await self._call("export_run", {"run_id": run_id, "form": form})
         return found

@@ -2,7 +2,6 @@
 
 from hodcarrier.core.catalogue.model import (
     AREAS,
-    Area,
     Check,
     Entry,
     Fail,
@@ -10,7 +9,6 @@ from hodcarrier.core.catalogue.model import (
     Limit,
     Limits,
     Outcome,
-    Subject,
     Unsure,
 )
 from hodcarrier.core.catalogue.registry import Catalogue, get, load
@@ -28,7 +26,7 @@ from hodcarrier.core.catalogue.samples import (
     text_file,
 )
 from hodcarrier.core.catalogue.views import FileView, GroupView, PageView, SiteView
-from hodcarrier.core.states import Effort, Severity
+from hodcarrier.core.states import Area, Effort, Severity, Subject
 
 __all__ = [
     "AREAS",

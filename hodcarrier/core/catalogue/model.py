@@ -4,37 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
-from enum import StrEnum
 from functools import cached_property
 from typing import Any, Generic, Literal, TypeVar
 
 from hodcarrier.core.catalogue.samples import Example
 from hodcarrier.core.catalogue.views import FileView, GroupView, PageView, SiteView
 from hodcarrier.core.facts.answer import Answer
-from hodcarrier.core.states import Effort, Severity
+from hodcarrier.core.states import Area, Effort, Severity, Subject
 from hodcarrier.core.words import fill
-
-
-class Area(StrEnum):
-    """A group of checks; the folder that they lie in."""
-
-    REACH = "reach"
-    INDEX = "index"
-    FILES = "files"
-    TITLES = "titles"
-    COPIES = "copies"
-    TEXT = "text"
-    LINKS = "links"
-    MEDIA = "media"
-    SPEED = "speed"
-    SECURE = "secure"
-    LANG = "lang"
-    DATA = "data"
-    SHARE = "share"
-    MOBILE = "mobile"
-    MARKUP = "markup"
-    TRUST = "trust"
-
 
 AREAS: dict[Area, str] = {
     Area.REACH: "Reachability",
@@ -54,17 +31,6 @@ AREAS: dict[Area, str] = {
     Area.MARKUP: "Soundness of the HTML",
     Area.TRUST: "Trust",
 }
-
-
-class Subject(StrEnum):
-    """What a check looks at."""
-
-    PAGE = "page"
-    FILE = "file"
-    SITE = "site"
-    GROUP = "group"
-
-
 VIEWS: dict[Subject, type] = {Subject.PAGE: PageView, Subject.FILE: FileView, Subject.SITE: SiteView, Subject.GROUP: GroupView}
 Grouping = Literal["target", "element", "template", "group", "site", "alone"]
 Limits = Mapping[str, float]

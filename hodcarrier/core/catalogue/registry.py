@@ -16,9 +16,10 @@ from functools import cached_property, lru_cache
 from types import ModuleType
 from typing import Any
 
-from hodcarrier.core.catalogue.model import AREAS, VIEWS, Area, Entry
+from hodcarrier.core.catalogue.model import AREAS, VIEWS, Entry
 from hodcarrier.core.catalogue.retired import ALIASES, RETIRED, Retired
 from hodcarrier.core.errors import NotFound
+from hodcarrier.core.states import Area
 
 CHECKS = "hodcarrier.core.checks"
 

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hodcarrier.core.catalogue.model import Area
-from hodcarrier.core.states import Severity
+from hodcarrier.core.states import Area, Severity
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,6 +6,7 @@ import msgspec
 
 from hodcarrier.core.facts.document import Document, attribute
 from hodcarrier.core.facts.values import Alternate
+from hodcarrier.core.web.encodings import EncodingSource
 
 VERSION = 1
 
@@ -16,7 +17,7 @@ class LanguageFacts(msgspec.Struct, frozen=True, array_like=True):
 
     lang: str = ""
     encoding: str = "utf-8"
-    encoding_source: str = "default"
+    encoding_source: EncodingSource = EncodingSource.DEFAULT
     alternates: tuple[Alternate, ...] = ()
 
     @classmethod

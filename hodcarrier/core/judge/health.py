@@ -47,10 +47,10 @@ def site_factor(counts: Counts) -> Floats:
 
 @dataclass(frozen=True)
 class Faults:
-    """The failing checks of a run as parallel arrays: one row for each (page, check) that fails.
+    """The failing checks of some pages, and of the site, as parallel arrays: one row for each (page, check) that fails.
 
     ``page`` is a row number from 0 to ``pages`` − 1, or −1 for a fault of the whole site; ``check`` a check number;
-    ``severity`` the place in :class:`~hodcarrier.core.states.Severity`.
+    ``severity`` the place in :class:`~hodcarrier.core.states.Severity`. A large run is looked at in parts of whole pages.
     """
 
     pages: int
@@ -72,73 +72,68 @@ class Faults:
         return counts
 
 
-def site_health(faults: Faults, mask: NDArray[np.bool_] | None = None) -> float | None:
-    """Health of the site (0 to 100), with only the faults in ``mask``; ``None`` when no page is scored."""
-    if faults.pages == 0:
-        return None
-    return float(page_health(faults.page_counts(mask)).mean() * site_factor(faults.site_counts(mask))[0])
+class Health:
+    """Health of a site, gathered from parts of its faults: every page in one part."""
+
+    def __init__(self, pages: int) -> None:
+        self.pages = pages
+        self.lost = 0.0
+        self.site: Counts = np.zeros((1, 4), dtype=np.int64)
+
+    def add(self, faults: Faults, mask: NDArray[np.bool_] | None = None) -> None:
+        """Add a part, of which only the faults in ``mask`` count."""
+        self.lost += float((100.0 - page_health(faults.page_counts(mask))).sum())
+        self.site += faults.site_counts(mask)
+
+    @property
+    def page_sum(self) -> float:
+        """Health of all pages together, before what faults of the site take."""
+        return 100.0 * self.pages - self.lost
+
+    @property
+    def site_factor(self) -> float:
+        """What faults of the site leave (0 to 1)."""
+        return float(site_factor(self.site)[0])
+
+    @property
+    def value(self) -> float | None:
+        """Health of the site (0 to 100); ``None`` when no page is scored."""
+        return self.page_sum / self.pages * self.site_factor if self.pages else None
 
 
-# Pairs of a fix and a page that are worked on at once: keeps the memory of a large run small.
-CHUNK_PAIRS = 200_000
+class Gains:
+    """Health points returned by each of ``units`` fixes, gathered in parts.
 
-
-def gains(faults: Faults, units: int, unit: Counts, row: Counts) -> Floats:
-    """Health points returned by each of ``units`` fixes.
-
-    ``unit[i]`` is the fix that clears fault row ``row[i]`` wholly. A fault row that needs several fixes together is
-    listed under none of them. Exact: ``gain = health if those rows passed − health now``.
+    Exact: ``gain = health if the faults a fix clears wholly had passed − health now``. A fault that needs several fixes
+    together belongs to none of them.
     """
-    result: Floats = np.zeros(units)
-    if faults.pages == 0 or len(unit) == 0:
-        return result
-    counts = faults.page_counts()
-    before = page_health(counts)
-    now_sum, site_now = before.sum(), faults.site_counts()
-    factor_now = site_factor(site_now)[0]
-    order = np.argsort(unit, kind="stable")
-    unit, row = unit[order], row[order]
-    page, severity = faults.page[row], faults.severity[row]
-    begins = np.flatnonzero(np.diff(unit, prepend=-1))  # where the pairs of each fix begin
-    start = 0
-    while start < len(unit):
-        at = int(np.searchsorted(begins, start + CHUNK_PAIRS))
-        end = int(begins[at]) if at < len(begins) else len(unit)
-        here = slice(start, end)
-        numbers, local = np.unique(unit[here], return_inverse=True)
-        result[numbers] = _gains_of(
-            len(numbers), local, page[here], severity[here], faults.pages, counts, before, now_sum, site_now, factor_now
-        )
-        start = end
-    return result
 
+    def __init__(self, units: int) -> None:
+        self._change: Floats = np.zeros(units)
+        self._site_removed: Counts = np.zeros((units, 4), dtype=np.int64)
 
-def _gains_of(
-    units: int,
-    unit: Counts,
-    page: Counts,
-    severity: Counts,
-    pages: int,
-    counts: Counts,
-    before: Floats,
-    now_sum: float,
-    site_now: Counts,
-    factor_now: float,
-) -> Floats:
-    change: Floats = np.zeros(units)
-    on_page = page >= 0
-    if on_page.any():
-        keys, inverse = np.unique(unit[on_page] * pages + page[on_page], return_inverse=True)
-        removed: Counts = np.zeros((len(keys), 4), dtype=np.int64)
-        np.add.at(removed, (inverse, severity[on_page]), 1)
-        touched = keys % pages
-        after = page_health(counts[touched] - removed)
-        np.add.at(change, keys // pages, after - before[touched])
-    site_removed: Counts = np.zeros((units, 4), dtype=np.int64)
-    np.add.at(site_removed, (unit[~on_page], severity[~on_page]), 1)
-    factor_after = site_factor(site_now - site_removed)
-    gained: Floats = ((now_sum + change) * factor_after - now_sum * factor_now) / pages
-    return gained
+    def add(self, counts: Counts, unit: Counts, page: Counts, severity: Counts) -> None:
+        """Add faults that fixes clear: ``unit[i]`` clears one of ``severity[i]`` on ``page[i]``, a row of ``counts`` or −1.
+
+        All faults of one fix on one page come in the same part. ``counts`` are the failing checks now, shape (pages, 4).
+        """
+        on_page = page >= 0
+        if on_page.any():
+            pages = len(counts)
+            keys, inverse = np.unique(unit[on_page] * pages + page[on_page], return_inverse=True)
+            removed: Counts = np.zeros((len(keys), 4), dtype=np.int64)
+            np.add.at(removed, (inverse, severity[on_page]), 1)
+            touched = counts[keys % pages]
+            np.add.at(self._change, keys // pages, page_health(touched - removed) - page_health(touched))
+        np.add.at(self._site_removed, (unit[~on_page], severity[~on_page]), 1)
+
+    def points(self, now: Health) -> Floats:
+        """The gain of every fix in health points of a site whose health is ``now``."""
+        if not now.pages:
+            return np.zeros(len(self._change))
+        factor_after = site_factor(now.site - self._site_removed)
+        gained: Floats = ((now.page_sum + self._change) * factor_after - now.page_sum * now.site_factor) / now.pages
+        return gained
 
 
 def gain_words(points: float) -> str:

@@ -24,6 +24,7 @@ from hodcarrier.core.facts.template import TemplateFacts
 from hodcarrier.core.facts.text import TextFacts
 from hodcarrier.core.facts.values import Alternate, Heading, Image, Link, Placed
 from hodcarrier.core.plan import read_stored_plan
+from hodcarrier.core.web.encodings import EncodingSource
 
 TEXTS = Path(__file__).parent / "v2_checks.json"
 
@@ -34,7 +35,7 @@ class Facts(msgspec.Struct, frozen=True):
     url: str
     html_bytes: int
     encoding: str
-    encoding_source: str
+    encoding_source: EncodingSource
     base: str = ""
     doctype: bool = False
     lang: str = ""

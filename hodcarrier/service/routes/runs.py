@@ -11,8 +11,7 @@ from fastapi.responses import FileResponse, StreamingResponse
 
 from hodcarrier import __version__
 from hodcarrier.audit.look import look
-from hodcarrier.core.errors import NotFound
-from hodcarrier.core.states import ACTIVE_RUN, AddressRole, Change, RunPurpose, Severity
+from hodcarrier.core.states import ACTIVE_RUN, AddressRole, Change, ExportForm, RunPurpose, Severity
 from hodcarrier.report.tables import FINDING_FIELDS, to_csv, to_json, to_sarif
 from hodcarrier.runfile import results as stored
 from hodcarrier.service.deps import Work, actual_run
@@ -140,22 +139,20 @@ def get_page(run_id: str, url: str, work: Work) -> PageOut:
 
 
 @serves(router, "export_run")
-def export_run(run_id: str, form: str, work: Work) -> Response:
+def export_run(run_id: str, form: ExportForm, work: Work) -> Response:
     run_id = actual_run(work, run_id)
-    if form == "file":
+    if form == ExportForm.FILE:
         with work.open_run(run_id):
             path = work.store.whole_path(run_id)
             return FileResponse(path, filename=f"{run_id}.sqlite", media_type="application/vnd.sqlite3")
     with work.open_run(run_id) as opened:
         rows, texts = stored.findings(opened, waived=None, limit=None), stored.texts(opened)
-    if form == "csv":
+    if form == ExportForm.CSV:
         text, kind = to_csv(rows, FINDING_FIELDS), "text/csv"
-    elif form == "json":
+    elif form == ExportForm.JSON:
         text, kind = to_json(rows), "application/json"
-    elif form == "sarif":
-        text, kind = to_sarif(rows, __version__, texts), "application/sarif+json"
     else:
-        raise NotFound(f"There is no export as {form}.", "Take csv, json, sarif or file.")
+        text, kind = to_sarif(rows, __version__, texts), "application/sarif+json"
     return Response(text, media_type=kind, headers={"Content-Disposition": f'attachment; filename="findings-{run_id}.{form}"'})
 
 

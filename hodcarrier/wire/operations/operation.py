@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any, Literal, get_origin
 
 from hodcarrier.core.permissions import PERMISSIONS, Permission
+from hodcarrier.core.states import ExportForm
 from hodcarrier.wire.base import Listed
 
 Method = Literal["GET", "POST", "PUT", "PATCH", "DELETE"]
@@ -68,7 +69,7 @@ class Operation:
     def path_parameters(self) -> list[tuple[str, type]]:
         """The parameters of the path, with their types."""
         names = [part[1:-1] for part in self.path.split("/") if part.startswith("{")]
-        return [(name, int if name in _NUMBERS else str) for name in names]
+        return [(name, _KINDS.get(name, str)) for name in names]
 
     @property
     def is_list(self) -> bool:
@@ -76,6 +77,5 @@ class Operation:
         return get_origin(self.result) is list
 
 
-_NUMBERS = frozenset(
-    {"member_id", "token_id", "client_id", "site_id", "remark_id", "waiver_id", "todo_id", "benchmark_id", "report_id"}
-)
+_NUMBERS = ("member_id", "token_id", "client_id", "site_id", "remark_id", "waiver_id", "todo_id", "benchmark_id", "report_id")
+_KINDS: dict[str, type] = {**dict.fromkeys(_NUMBERS, int), "form": ExportForm}

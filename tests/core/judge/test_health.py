@@ -1,22 +1,25 @@
 """Health and gain: limits, monotony, and exactness against computing it again."""
 
-from itertools import product
+from itertools import pairwise, product
 
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from numpy.typing import NDArray
 
 from hodcarrier.core.judge.health import (
     PAGE_COST,
     SITE_COST,
+    Counts,
     Faults,
-    gains,
+    Floats,
+    Gains,
+    Health,
     loss,
     order_of_work,
     page_health,
     site_factor,
-    site_health,
 )
 
 
@@ -47,9 +50,37 @@ def make_faults(pages: int, rows: list[tuple[int, int, int]]) -> Faults:
     return Faults(pages, columns[:, 0], columns[:, 1], columns[:, 2])
 
 
+def part_of(faults: Faults, first: int, end: int) -> Faults:
+    """The pages from ``first`` to ``end`` − 1, numbered from 0; faults of the site go with the first part."""
+    here = ((faults.page >= first) & (faults.page < end)) | ((faults.page < 0) & (first == 0))
+    page = np.where(faults.page[here] < 0, -1, faults.page[here] - first)
+    return Faults(end - first, page, faults.check[here], faults.severity[here])
+
+
+def health_of(faults: Faults, mask: NDArray[np.bool_] | None = None) -> Health:
+    health = Health(faults.pages)
+    health.add(faults, mask)
+    return health
+
+
+def site_health(faults: Faults, mask: NDArray[np.bool_] | None = None) -> float | None:
+    return health_of(faults, mask).value
+
+
+def gains(faults: Faults, units: int, unit: Counts, cuts: list[int]) -> Floats:
+    """The gains of fixes, gathered in parts that end before the pages in ``cuts``."""
+    found = Gains(units)
+    edges = sorted({0, *cuts, faults.pages})
+    for first, end in pairwise(edges):
+        part = part_of(faults, first, end)
+        of_part = ((faults.page >= first) & (faults.page < end)) | ((faults.page < 0) & (first == 0))
+        found.add(part.page_counts(), unit[of_part], part.page, part.severity)
+    return found.points(health_of(faults))
+
+
 def test_no_page_no_health() -> None:
     assert site_health(make_faults(0, [])) is None
-    assert gains(make_faults(0, []), 3, np.array([], dtype=np.int64), np.array([], dtype=np.int64)).tolist() == [0, 0, 0]
+    assert gains(make_faults(0, []), 3, np.array([], dtype=np.int64), []).tolist() == [0, 0, 0]
 
 
 def test_no_fault_is_full_health() -> None:
@@ -85,18 +116,31 @@ def test_health_is_between_0_and_100_and_falls_with_every_fault(case: tuple[int,
 
 
 @settings(deadline=None)
-@given(FAULTS, st.integers(1, 4), st.randoms())
-def test_gain_is_what_health_would_rise_by(case: tuple[int, list[tuple[int, int, int]]], units: int, chance: object) -> None:
+@given(FAULTS, st.integers(1, 4), st.lists(st.integers(0, 8)), st.randoms())
+def test_gain_is_what_health_would_rise_by(
+    case: tuple[int, list[tuple[int, int, int]]], units: int, cuts: list[int], chance: object
+) -> None:
     pages, rows = case
     faults = make_faults(pages, rows)
     unit_of = [chance.randrange(units) for _ in range(len(faults.page))]  # type: ignore[attr-defined]
-    found = gains(faults, units, np.array(unit_of, dtype=np.int64), np.arange(len(unit_of)))
+    found = gains(faults, units, np.array(unit_of, dtype=np.int64), [cut for cut in cuts if cut <= pages])
     now = site_health(faults)
     for unit in range(units):
         without = site_health(faults, np.array([u != unit for u in unit_of], dtype=bool))
         assert now is not None
         assert without is not None
         assert found[unit] == pytest.approx(without - now, abs=1e-9)
+
+
+@settings(deadline=None)
+@given(FAULTS, st.lists(st.integers(0, 8)))
+def test_health_is_the_same_from_parts_of_any_size(case: tuple[int, list[tuple[int, int, int]]], cuts: list[int]) -> None:
+    pages, rows = case
+    faults, health = make_faults(pages, rows), Health(pages)
+    for first, end in pairwise(sorted({0, *(cut for cut in cuts if cut <= pages), pages})):
+        health.add(part_of(faults, first, end))
+    assert health.value == pytest.approx(site_health(faults), abs=1e-9)
+    assert health.site_factor == site_factor(faults.site_counts())[0]
 
 
 def test_area_score_is_health_with_its_checks_alone() -> None:
