@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import sqlite3
 from collections.abc import Iterator
 from datetime import datetime
@@ -26,8 +25,7 @@ def carry_forward(
     Both are read side by side in the order of fingerprints, so that the memory needed does not grow with them.
     """
     sights = Sights(db, complete, base.db if base else None, catalogue=catalogue)
-    hidden = {"pages": sorted(sights.hidden.pages), "behind": sorted(sights.hidden.behind)}
-    db.execute("INSERT OR REPLACE INTO meta VALUES ('hidden', ?)", (json.dumps(hidden),))
+    db.execute("INSERT OR REPLACE INTO meta VALUES ('hidden', ?)", (sights.hidden.stored(),))
     rows = _history(db, base, sights, now.isoformat(), catalogue)
     while batch := list(islice(rows, BATCH)):
         db.executemany("INSERT INTO history VALUES (?,?,?,?,?,?,?,?)", batch)

@@ -15,6 +15,7 @@ from hodcarrier.core.facts.indexable import header_directives, why_not_indexable
 from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.core.facts.values import FILE_KINDS, FOLLOWED_KINDS, STEP_KINDS
 from hodcarrier.core.plan import Plan
+from hodcarrier.core.scope import Scope
 from hodcarrier.core.web.link_header import canonical_from_header
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import LINK_CODES, link_edges, unpack_facts, unpack_links
@@ -67,6 +68,9 @@ class RunViews:
     file_kinds: dict[int, str] = field(default_factory=dict)
     once_indexable: set[str] = field(default_factory=set)
     outside_answers: bool = False
+
+    def __post_init__(self) -> None:
+        self._scope = Scope.of(self.plan)
 
     @classmethod
     def load(cls, db: sqlite3.Connection, plan: Plan, neighbourhood: Neighbourhood | None = None) -> RunViews:
@@ -250,7 +254,7 @@ class RunViews:
             seen.add(at)
         return Target(
             url,
-            item.role < 2,
+            item.role != schema.EXTERNAL or self._scope.on_site(item.url),
             "skipped" if item.role == schema.EXTERNAL and not self.outside_answers else schema.STATES[item.state],
             item.status,
             item.failure,

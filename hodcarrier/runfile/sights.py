@@ -4,22 +4,72 @@ from __future__ import annotations
 
 import json
 import sqlite3
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 
 from hodcarrier.core.catalogue import Catalogue, load
 from hodcarrier.core.judge.compare import Sight
+from hodcarrier.core.plan import STORED, Plan
+from hodcarrier.core.reach import narrowed
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import unpack_ids
+from hodcarrier.runfile.reader import RunFile
 
 SITE = "site"
 
 
 @dataclass(frozen=True, slots=True)
+class Unreached:
+    """What a run with ``plan`` found and no run since can speak of, as none reached as much as that plan.
+
+    ``subjects`` were met by none; ``fingerprints`` are of checks that look across pages, such as those for titles in common.
+    """
+
+    plan: Plan
+    subjects: frozenset[str]
+    fingerprints: frozenset[bytes]
+
+    def __bool__(self) -> bool:
+        return bool(self.subjects or self.fingerprints)
+
+
+@dataclass(frozen=True, slots=True)
 class Hidden:
-    """Pages a run does not know because the pages that used to lead to them could not be read (``behind``)."""
+    """What a run does not know without being able to say that it is gone.
+
+    ``pages``: the pages that used to lead to them could not be read (``behind``). ``unreached``: the run did not go as far as the
+    one that knew them, because it was cut short or its plan is narrower.
+    """
 
     pages: frozenset[str] = frozenset()
     behind: frozenset[str] = frozenset()
+    unreached: tuple[Unreached, ...] = ()
+
+    def covers(self, subject: str) -> bool:
+        """Whether a subject that the run does not know may be there all the same."""
+        return subject in self.pages or any(subject in group.subjects for group in self.unreached)
+
+    def clouds(self, fingerprint: bytes) -> bool:
+        """Whether a place passes perhaps only because the run has seen less of the site."""
+        return any(fingerprint in group.fingerprints for group in self.unreached)
+
+    def stored(self) -> str:
+        """As JSON, for the run file."""
+        unreached = [
+            {"plan": STORED.dump(g.plan), "subjects": sorted(g.subjects), "fingerprints": sorted(f.hex() for f in g.fingerprints)}
+            for g in self.unreached
+        ]
+        return json.dumps({"pages": sorted(self.pages), "behind": sorted(self.behind), "unreached": unreached})
+
+    @classmethod
+    def read(cls, stored: str) -> Hidden:
+        """From what :meth:`stored` gave, of this release or one before it."""
+        found = json.loads(stored)
+        unreached = (
+            Unreached(STORED.load(g["plan"]), frozenset(g["subjects"]), frozenset(map(bytes.fromhex, g["fingerprints"])))
+            for g in found.get("unreached", [])
+        )
+        return cls(frozenset(found["pages"]), frozenset(found["behind"]), tuple(unreached))
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,9 +90,9 @@ class CheckUsed:
 class Sights:
     """Answers for one run. Checks are asked for by the ids they have or had.
 
-    ``complete``: the whole site was reached, so that an unknown address is linked and listed nowhere, unless it is hidden
-    behind pages that could not be read. ``base`` is the run it is compared with; without one, what the run file says of
-    hidden pages counts. With ``keep``, findings are read into memory once instead of being looked up one by one.
+    ``complete``: all that the plan reaches was reached, so that an unknown URL is linked and listed nowhere, unless it is
+    hidden: behind pages that could not be read, or beyond what this plan reaches. ``base`` is the run it is compared with;
+    without one, what the run file says of hidden URLs counts. With ``keep``, findings are read into memory once instead of being looked up one by one.
     """
 
     def __init__(
@@ -77,8 +127,12 @@ class Sights:
     @staticmethod
     def _stored(db: sqlite3.Connection) -> Hidden:
         row = db.execute("SELECT value FROM meta WHERE key = 'hidden'").fetchone()
-        found = json.loads(row[0]) if row else {"pages": [], "behind": []}
-        return Hidden(frozenset(found["pages"]), frozenset(found["behind"]))
+        return Hidden.read(row[0]) if row else Hidden()
+
+    def _reached(self, url: str) -> bool:
+        """Whether the run came to a URL, be it that robots.txt blocks it."""
+        known = self.address.get(url)
+        return known is not None and known[0] in (schema.DONE, schema.DISALLOWED)
 
     def _unreadable(self, url: str) -> bool:
         known = self.address.get(url)
@@ -88,9 +142,38 @@ class Sights:
         return state != schema.DONE or status is None or cut or (status >= 400 and status not in (404, 410))
 
     def hidden_since(self, base: sqlite3.Connection) -> Hidden:
-        """What this run could not see of the pages that ``base`` knew: they were linked only from pages that this run could
-        not read, or from such as are hidden themselves. What was hidden already stays so until one of those can be read."""
+        """What this run could not see of what ``base`` knew."""
         before = self._stored(base)
+        return replace(self._behind(base, before), unreached=tuple(self._unreached(base, before)))
+
+    def _unreached(self, base: sqlite3.Connection, before: Hidden) -> Iterator[Unreached]:
+        """What ``base`` or a run before it had findings on, as long as this run does not reach as much as the run that knew it."""
+        own, base_plan = RunFile(self._db).plan, RunFile(base).plan
+        if self.complete and not any(narrowed(plan, own) for plan in (base_plan, *(group.plan for group in before.unreached))):
+            return
+        subjects, fingerprints = set(), set()
+        across = {entry.id for entry in self._catalogue.values() if entry.check.across_pages}
+        for fingerprint, check, subject in base.execute(
+            "SELECT fingerprint, check_id, subject FROM history WHERE state IN ('open', 'unverified')"
+        ):
+            if subject != SITE and not self._reached(subject):
+                if not before.covers(subject):
+                    subjects.add(subject)
+            elif self._catalogue.current(check) in across and not before.clouds(fingerprint):
+                fingerprints.add(fingerprint)
+        for group in (*before.unreached, Unreached(base_plan, frozenset(subjects), frozenset(fingerprints))):
+            if not self.complete or narrowed(group.plan, own):
+                left = Unreached(
+                    group.plan,
+                    frozenset(s for s in group.subjects if not self._reached(s)),
+                    frozenset(f for f in group.fingerprints if self.found(f) is None),
+                )
+                if left:
+                    yield left
+
+    def _behind(self, base: sqlite3.Connection, before: Hidden) -> Hidden:
+        """Pages linked only from pages that this run could not read, or from such as are hidden themselves. What was hidden
+        already stays so until one of those can be read."""
         documents = {url for (url,) in base.execute("SELECT url FROM page JOIN address ON address.id = page.address_id")}
         behind = frozenset(url for url in documents | before.behind if self._unreadable(url))
         if not behind:
@@ -134,15 +217,16 @@ class Sights:
         if waived is not None:
             return Sight(True, waived)
         used = self.checks.get(self._catalogue.current(check), CheckUsed("absent", "", 0, ""))
-        examined = used.state == "on" and not self._is_unverified(fingerprint)
+        clouded = self.hidden.clouds(fingerprint)
+        examined = used.state == "on" and not self._is_unverified(fingerprint) and not clouded
         if subject == SITE:
             return Sight(False, known=True, examined=examined)
         known = self.address.get(subject)
         if known is None:
-            return Sight(False, known=False, examined=False, gone=self.complete and subject not in self.hidden.pages)
+            return Sight(False, known=False, examined=False, gone=self.complete and not self.hidden.covers(subject))
         address_state, status, redirects, has_page, cut = known
         done = address_state == schema.DONE
-        gone = status in (404, 410) or (redirects and used.needs == "document")
+        gone = not clouded and (status in (404, 410) or (redirects and used.needs == "document"))
         if used.needs == "document":
             seen = done and status == 200 and has_page and not cut
         elif used.needs == "answer":

@@ -7,12 +7,13 @@ from datetime import timedelta
 
 import pytest
 
-from hodcarrier.core.catalogue import Sample, doc, gone, moved, page, text_file
+from hodcarrier.core.catalogue import Sample, doc, gone, moved, page, sitemap, text_file
 from hodcarrier.core.judge.fingerprints import fingerprint
 from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.summary import SettingChange
 from hodcarrier.runfile.comparison import compare
 from hodcarrier.runfile.reader import RunFile
+from hodcarrier.runfile.sights import Sights
 from tests.sample_site import NOW, ORIGIN, audit
 
 WEEK = timedelta(weeks=1)
@@ -220,3 +221,75 @@ def test_a_page_that_came_only_in_part_says_nothing_of_what_is_missing() -> None
     assert classes(base, head) == ["unverified", "unverified"], "the description may be in the rest, the link to /c too"
     assert classes(base, later) == ["fixed", "gone-with-page"]
     assert head.rows("SELECT count(*) FROM finding WHERE check_id = 'reach-incomplete'") == [(1,)]
+
+
+# What plan leads a later run past /a, which is linked from the front page and listed in the sitemap.
+NARROW = [
+    {"use_links": False, "use_sitemaps": False, "addresses": [ORIGIN + "/"]},
+    {"path_prefix": "/guides/", "addresses": [ORIGIN + "/guides/"]},
+    {"exclude": ["/a"]},
+    {"include": ["/guides/*"]},
+    {"depth_max": 0, "use_sitemaps": False},
+]
+
+
+@pytest.mark.parametrize("plan", NARROW)
+def test_what_a_narrower_plan_does_not_reach_is_unverified(plan: dict[str, object]) -> None:
+    """Also in later runs of the same plan; a run that reaches as much again tells whether the page is gone."""
+    there, away = site(BARE), site(None, "")
+    runs = in_a_row(there, there, there, away, there, plans={1: plan, 2: plan, 3: plan})
+    for run in runs[1:4]:
+        assert classes(runs[0], run) == ["unverified"]
+        assert run.rows("SELECT state FROM history WHERE check_id = ? AND subject = ?", CHECK, ORIGIN + "/a") == [("unverified",)]
+    assert classes(runs[0], runs[4]) == ["still-there"]
+    wide = audit(away, None, runs[3], NOW + 5 * WEEK)[0]
+    assert classes(runs[0], wide) == ["gone-with-page"]
+    assert wide.rows("SELECT state FROM history WHERE check_id = ? AND subject = ?", CHECK, ORIGIN + "/a") == [("gone",)]
+
+
+def test_what_a_run_cut_short_did_not_reach_stays_unverified_under_a_narrower_plan() -> None:
+    there = site(BARE, '<a href="/a">A</a><a href="/b">B</a>', page(doc("<h1>B</h1>", FULL), "/b"))
+    cut, narrow = {"pages_max": 1, "use_sitemaps": False}, {"path_prefix": "/b", "addresses": [ORIGIN + "/b"]}
+    runs = in_a_row(there, there, there, plans={1: cut, 2: narrow})
+    assert runs[2].rows("SELECT state FROM history WHERE check_id = ?", CHECK) == [("unverified",)]
+    assert Sights(runs[2].db, complete=True).hidden.covers(ORIGIN + "/a")
+
+
+SAME = "<title>One title for both</title><meta name=description content='{}'>"
+PAIR = (page(doc("<h1>A</h1>", SAME.format("a")), "/a"), page(doc("<h1>B</h1>", SAME.format("b")), "/b"))
+
+
+@pytest.mark.parametrize("plan", [{"exclude": ["/b"]}, {"pages_max": 2, "use_sitemaps": False}])
+def test_a_title_in_common_with_a_page_that_is_not_reached_is_unverified(plan: dict[str, object]) -> None:
+    whole = (page(doc('<h1>Rope</h1><a href="/a">A</a><a href="/b">B</a>', FULL)), *PAIR)
+    base, head, later = in_a_row(whole, whole, whole, plans={1: plan, 2: plan})
+    assert classes(base, head, "copy-title") == ["unverified", "unverified"]
+    assert classes(base, later, "copy-title") == ["unverified", "unverified"]
+    states = later.rows("SELECT state FROM history WHERE check_id = 'copy-title'")
+    assert states == [("unverified",), ("unverified",)]
+
+
+def test_a_title_in_common_is_fixed_under_the_plan_that_found_it() -> None:
+    narrow: dict[str, object] = {"exclude": ["/c"]}
+    whole = (page(doc('<h1>Rope</h1><a href="/a">A</a><a href="/b">B</a><a href="/c">C</a>', FULL)), *PAIR)
+    mended = (whole[0], PAIR[0], page(doc("<h1>B</h1>", "<title>Another title</title><meta name=description content=b>"), "/b"))
+    _, head, later = in_a_row(whole, whole, mended, plans={1: narrow, 2: narrow})
+    assert classes(head, later, "copy-title") == ["fixed", "fixed"]
+
+
+@pytest.mark.parametrize(
+    "plan", [{"use_links": False, "addresses": [ORIGIN + "/"]}, {"exclude": ["/gone"]}, {"obey_robots": True}]
+)
+def test_a_broken_link_whose_target_is_not_asked_for_is_unverified(plan: dict[str, object]) -> None:
+    robots = text_file("/robots.txt", "User-agent: *\nDisallow: /gone")
+    there = site(None, '<a href="/gone">gone</a>', gone("/gone"), robots)
+    base, head = in_a_row(there, there, plans={0: {"obey_robots": False}, 1: {"obey_robots": False, **plan}})
+    assert classes(base, head, "link-broken") == ["unverified"]
+
+
+@pytest.mark.parametrize("check", ["index-noindex-in-sitemap", "files-sitemap-entry-broken"])
+def test_what_only_a_sitemap_shows_is_unverified_without_one(check: str) -> None:
+    hidden = page(doc("<h1>A</h1>", FULL + "<meta name=robots content=noindex>"), "/a")
+    there = site(hidden, '<a href="/a">A</a><a href="/gone">B</a>', gone("/gone"), sitemap("/", "/a", "/gone"))
+    base, head = in_a_row(there, there, plans={1: {"use_sitemaps": False}})
+    assert classes(base, head, check) == ["unverified"]

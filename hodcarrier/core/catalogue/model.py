@@ -74,7 +74,8 @@ class Check:
     """The declared part of a check. See ``docs/catalogue.md`` for the words these fields become.
 
     ``needs`` names the facts that the rule reads: structs of :mod:`hodcarrier.core.facts`. A changed rule raises ``revision``;
-    a test fails when it does not.
+    a test fails when it does not. ``across``: the rule looks beyond its subject (at sitemaps, at the pages that link to it), so
+    that a run that reaches less of the site than another cannot say that the check passes now; see :attr:`across_pages`.
     """
 
     severity: Severity
@@ -92,6 +93,12 @@ class Check:
     limits: Mapping[str, Limit] = field(default_factory=dict)
     revision: int = 1
     since: str = "0.1.0"
+    across: bool = False
+
+    @property
+    def across_pages(self) -> bool:
+        """Whether a pass holds only for a run that reached as much as the one it is compared with; so for every group."""
+        return self.across or self.subject == Subject.GROUP
 
     @cached_property
     def reach(self) -> str:

@@ -30,6 +30,7 @@ CHECK = Check(
     messages={"broken": "{url} is listed in a sitemap and ends with: {outcome}"},
     cause="target",
     cause_line="{url}: {outcome}",
+    across=True,
     examples=(
         fails("broken")(page(doc()), sitemap("/", "/a"), gone("/a")),
         fails("broken")(page(doc()), sitemap("/a"), gone("/a", 500)),

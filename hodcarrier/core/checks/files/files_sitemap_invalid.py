@@ -38,6 +38,7 @@ CHECK = Check(
     messages={"invalid": "{url}: {problem}"},
     cause="alone",
     cause_line="{url}: {problem}",
+    across=True,
     examples=(
         fails("invalid")(
             page(doc()),

@@ -31,6 +31,7 @@ CHECK = Check(
     standard="sitemaps.org protocol 0.9; robots meta directives",
     messages={"both": "Listed in a sitemap, yet carries: {directives}"},
     cause="template",
+    across=True,
     examples=(
         fails("both")(page(doc(head="<meta name=robots content=NoIndex>")), sitemap("/")),
         passes(page(doc(head="<meta name=robots content=noindex>"))),

@@ -36,6 +36,7 @@ CHECK = Check(
     messages={"broken": "The link “{text}” leads to {target}: {outcome}"},
     cause="target",
     cause_line="{target}: {outcome}; linked from {pages:page}",
+    revision=2,
     examples=(
         fails("broken")(page(doc('<a href="/a">Anchors</a>')), gone("/a")),
         fails("broken")(page(doc('<a href="/a">x</a><a href="/a">y</a>')), gone("/a", 500)),
@@ -50,7 +51,7 @@ CHECK = Check(
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     for link, target in page.outlinks:
-        if not target.internal or target.state == "disallowed":
+        if not target.internal:
             continue
         if not target.examined:
             yield Unsure(link.url, "the target was not reached")

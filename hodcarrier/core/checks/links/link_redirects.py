@@ -11,6 +11,7 @@ from hodcarrier.core.catalogue import (
     PageView,
     Severity,
     Subject,
+    Unsure,
     doc,
     fails,
     gone,
@@ -32,6 +33,7 @@ CHECK = Check(
     messages={"redirects": "“{text}” leads to {target}, which redirects to {to}"},
     cause="target",
     cause_line="{target} → {to}; linked from {pages:page}",
+    revision=2,
     examples=(
         fails("redirects")(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b"), page(doc(), "/b")),
         passes(page(doc('<a href="/a">Anchors</a>')), page(doc(), "/a")),
@@ -43,6 +45,8 @@ CHECK = Check(
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     for link, target in page.outlinks:
-        if target.internal and target.hops and target.examined and not target.broken:
+        if target.internal and not target.examined:
+            yield Unsure(link.url, "the target was not reached")
+        elif target.internal and target.hops and not target.broken:
             data = {"target": link.url, "to": target.final_url, "text": link.text, "selector": f'a[href="{link.raw}"]'}
             yield Fail("redirects", link.url, data)

@@ -31,6 +31,7 @@ CHECK = Check(
     messages={"kept-out": "{url} is kept out by {rule}; linked from {links:page}"},
     cause="target",
     cause_line="{cause} keeps out {findings:linked page}",
+    across=True,
     examples=(
         fails("kept-out")(
             page(doc('<a href="/a">Anchors</a>')), text_file("/robots.txt", "User-agent: *\nDisallow: /a"), page(doc(), "/a")

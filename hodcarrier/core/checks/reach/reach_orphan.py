@@ -30,6 +30,7 @@ CHECK = Check(
     standard="sitemaps.org protocol 0.9",
     messages={"orphan": "Listed in a sitemap, but no page of the site links here"},
     cause="alone",
+    across=True,
     examples=(
         fails("orphan")(page(doc()), sitemap("/", "/lone"), page(doc(), "/lone")),
         fails("orphan")(page(doc('<a rel=nofollow href="/lone">Lone</a>')), sitemap("/lone"), page(doc(), "/lone")),

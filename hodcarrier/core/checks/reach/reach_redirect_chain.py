@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import (
     PageView,
     Severity,
     Subject,
+    Unsure,
     doc,
     fails,
     moved,
@@ -33,6 +34,7 @@ CHECK = Check(
     cause="target",
     cause_line="{path}",
     limits={"hops_max": Limit(1, "hops", "hops that are still in order")},
+    revision=2,
     examples=(
         fails("chain")(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b"), moved("/b", "/c"), page(doc(), "/c")),
         passes(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b"), page(doc(), "/b")),
@@ -53,3 +55,5 @@ def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     if target.hops and not target.loop and len(target.hops) > limits["hops_max"]:
         path = " → ".join([*(hop.url for hop in target.hops), target.final_url])
         yield Fail("chain", "", {"url": page.url, "hops": len(target.hops), "limit": int(limits["hops_max"]), "path": path})
+    elif target.hops and not target.examined:
+        yield Unsure("", "the end of the redirects was not reached")

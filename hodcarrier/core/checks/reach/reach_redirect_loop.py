@@ -11,6 +11,7 @@ from hodcarrier.core.catalogue import (
     PageView,
     Severity,
     Subject,
+    Unsure,
     doc,
     fails,
     moved,
@@ -31,6 +32,7 @@ CHECK = Check(
     messages={"loop": "{url} redirects without end: {path} → …"},
     cause="target",
     cause_line="{path} → …",
+    revision=2,
     examples=(
         fails("loop", "loop")(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b"), moved("/b", "/a")),
         fails("loop")(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/a")),
@@ -45,3 +47,5 @@ def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     if target.loop:
         path = " → ".join(hop.url for hop in target.hops[:4])
         yield Fail("loop", "", {"url": page.url, "path": path})
+    elif target.hops and not target.examined:
+        yield Unsure("", "the end of the redirects was not reached")

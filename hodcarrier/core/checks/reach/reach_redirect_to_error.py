@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import (
     Sample,
     Severity,
     Subject,
+    Unsure,
     doc,
     fails,
     gone,
@@ -33,6 +34,7 @@ CHECK = Check(
     messages={"dead-end": "{url} redirects to {to}, which ends with: {outcome}"},
     cause="target",
     cause_line="{url} ends at {to}: {outcome}",
+    revision=2,
     examples=(
         fails("dead-end")(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b"), gone("/b")),
         fails("dead-end")(page(doc('<a href="/a">Anchors</a>')), moved("/a", "/b"), Sample("/b", failure="timeout")),
@@ -45,5 +47,7 @@ CHECK = Check(
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     target = page.target(page.url)
-    if target.hops and not target.loop and target.final_state == "done" and target.broken:
+    if target.hops and not target.examined:
+        yield Unsure("", "the end of the redirects was not reached")
+    elif target.hops and not target.loop and target.broken:
         yield Fail("dead-end", "", {"url": page.url, "to": target.final_url, "outcome": target.outcome})

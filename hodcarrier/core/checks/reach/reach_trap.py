@@ -18,6 +18,7 @@ CHECK = Check(
         "repeats": "Paths go round in circles, such as {example}",
     },
     cause="element",
+    across=True,
     examples=(
         fails("full")(
             page(doc("".join(f'<a href="/day-{n}">{n}</a>' for n in range(4)))),
