@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection, Sequence
 from datetime import date, datetime
 from typing import Literal
 
@@ -214,11 +215,11 @@ def _move(session: Session, todo: Todo, change: TodoChange, now: datetime, membe
     todo.closed_at = now if state == TodoState.DROPPED else None
 
 
-def _set_state(todo: Todo, state: TodoState) -> None:
-    """A to-do that is closed lets go of its findings, one that is opened again takes them."""
+def _set_state(todo: Todo, state: TodoState, but: Collection[bytes] = ()) -> None:
+    """A to-do that is closed lets go of its findings, one that is opened again takes them, ``but`` those another has by now."""
     todo.state = state
     for link in todo.linked:
-        link.live = state in LIVE_TODO
+        link.live = state in LIVE_TODO and link.fingerprint not in but
 
 
 def _note(
@@ -244,16 +245,23 @@ def fingerprints_in_todos(session: Session, site_id: int) -> dict[bytes, Todo]:
 
 
 def judge_after_run(session: Session, now: datetime, run: Run, head: RunFile) -> int:
-    """Let a finished run judge every live to-do of its site. Returns how many it confirmed."""
+    """Let a finished run judge every to-do of its site that is not dropped. Returns how many it confirmed.
+
+    A confirmed one whose findings return is opened again, unless another to-do has taken them in the meantime.
+    """
     if run.purpose != RunPurpose.AUDIT:
         return 0
-    live = session.scalars(select(Todo).where(Todo.site_id == run.site_id, Todo.state.in_(LIVE_TODO))).all()
-    live = [todo for todo in live if todo.linked and todo.created_at <= now]
-    if not live:
+    judged = (*LIVE_TODO, TodoState.CONFIRMED)
+    found = session.scalars(
+        select(Todo).where(Todo.site_id == run.site_id, Todo.state.in_(judged)).order_by(Todo.id.desc())
+    ).all()
+    todos = [todo for todo in found if todo.linked and todo.created_at <= now]
+    if not todos:
         return 0
     sights = Sights(head.db, head.meta("end", "complete") == "complete")
+    closed = [todo for todo in todos if todo.state == TodoState.CONFIRMED]
     confirmed = 0
-    for todo in live:
+    for todo in (todo for todo in todos if todo.state in LIVE_TODO):
         changed = sum(_judge_place(link, sights) for link in todo.linked)
         judgement = judge(todo.state, [link.outcome for link in todo.linked], changed)
         if judgement.sentence and (judgement.state, judgement.flag, judgement.cleared) != (todo.state, todo.flag, todo.cleared):
@@ -265,7 +273,27 @@ def judge_after_run(session: Session, now: datetime, run: Run, head: RunFile) ->
             todo.version += 1
         _set_state(todo, judgement.state)
         todo.flag, todo.cleared = judgement.flag, judgement.cleared
+    session.flush()
+    _open_again(session, now, run, sights, closed)
     return confirmed
+
+
+def _open_again(session: Session, now: datetime, run: Run, sights: Sights, confirmed: Sequence[Todo]) -> None:
+    """Open the confirmed to-dos again whose findings have returned, the latest first."""
+    taken = set(fingerprints_in_todos(session, run.site_id))
+    for todo in confirmed:
+        back = {link.fingerprint for link in todo.linked if sights.found(link.fingerprint) is False} - taken
+        if not back:
+            continue
+        for link in todo.linked:
+            _judge_place(link, sights)
+        judgement = judge(todo.state, [link.outcome for link in todo.linked])
+        _note(session, todo, now, None, TodoEventKind.RUN, judgement.sentence, run)
+        _set_state(todo, judgement.state, taken)
+        taken |= {link.fingerprint for link in todo.linked}
+        todo.flag, todo.cleared, todo.closed_at = judgement.flag, judgement.cleared, None
+        todo.version += 1
+        session.flush()
 
 
 def _judge_place(link: TodoFinding, sights: Sights) -> bool:

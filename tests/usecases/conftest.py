@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import shutil
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
 from pathlib import Path
@@ -12,7 +12,9 @@ import pytest
 
 from hodcarrier.audit.place import make_place
 from hodcarrier.core.catalogue import Sample
+from hodcarrier.core.plan import read_plan
 from hodcarrier.examine.examination import examine
+from hodcarrier.register.models import Site
 from hodcarrier.runfile.writer import RunWriter
 from hodcarrier.usecases import clients, finishing, runs, sites
 from hodcarrier.usecases.workspace import Workspace
@@ -45,9 +47,12 @@ class Office:
     def at(self, moment: datetime) -> Workspace:
         return replace(self.work, now=lambda: moment)
 
-    def audit(self, moment: datetime, answers: Sequence[Sample]) -> str:
+    def audit(self, moment: datetime, answers: Sequence[Sample], plan: Mapping[str, object] | None = None) -> str:
         """Queue, crawl, examine and take in a run, as the service and its worker do. Gives the run's id."""
         work = self.at(moment)
+        if plan is not None:
+            with work.session() as session:
+                session.get_one(Site, self.site.id).plan = read_plan({"start": ["https://shop.example/"], **plan})
         run_id = runs.queue_run(work, self.site.id).id
         assert runs.claim_run(work, "the test") == run_id
         job = finishing.begin_run(work, run_id)

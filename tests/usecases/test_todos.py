@@ -10,7 +10,8 @@ import pytest
 from hodcarrier.core.catalogue import Sample, doc, gone, page, text_file
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
 from hodcarrier.core.permissions import Role
-from hodcarrier.register.models import Member
+from hodcarrier.core.states import TodoState
+from hodcarrier.register.models import Member, Todo
 from hodcarrier.usecases import members, runs, todos, waivers
 from hodcarrier.wire.members import MemberBody
 from hodcarrier.wire.todos import TodoBody, TodoChange
@@ -97,6 +98,73 @@ def test_unverified_places_leave_it_as_it_is(office: Office, member: Member) -> 
         assert found.flag == "3 of 3 places unverified"
     office.audit(START + 3 * WEEK, shop(0))
     assert todos.get_todo(office.work, todo).state == "confirmed"
+
+
+def test_a_confirmed_one_whose_findings_return_is_opened_again(office: Office, member: Member) -> None:
+    office.audit(START, shop(3))
+    todo = make(office, 0)
+    office.audit(START + WEEK, shop(0))
+    office.audit(START + 2 * WEEK, shop(0))
+    assert len(story(office, todo)) == 1, "what is confirmed already is not told again"
+    office.audit(START + 3 * WEEK, shop(2))
+    found = todos.get_todo(office.work, todo)
+    assert (found.state, found.flag, found.cleared, found.closed_at) == ("open", "back on 2 of 3 places", 1, None)
+    assert story(office, todo)[-1] == "Opened again: the findings are back on 2 of 3 places."
+    office.audit(START + 4 * WEEK, shop(0))
+    assert todos.get_todo(office.work, todo).state == "confirmed"
+
+
+def test_findings_that_return_and_are_in_another_todo_stay_there(office: Office, member: Member) -> None:
+    office.audit(START, shop(1))
+    first = make(office, 0)
+    office.audit(START + WEEK, shop(0))
+    office.audit(START + 2 * WEEK, shop(1))
+    todos.change_todo(office.work, first, TodoChange(state="dropped", drop_reason="not ours"), None, member)
+    second = make(office, 2)
+    office.audit(START + 3 * WEEK, shop(0))
+    assert todos.get_todo(office.work, second).state == "confirmed"
+    third_run = office.audit(START + 4 * WEEK, shop(1))
+    assert third_run
+    assert todos.get_todo(office.work, first).state == "dropped"
+    assert todos.get_todo(office.work, second).state == "open"
+    todos.change_todo(office.work, second, TodoChange(state="dropped", drop_reason="not ours"), None, member)
+    third = make(office, 4)
+    office.audit(START + 5 * WEEK, shop(1))
+    assert [todos.get_todo(office.work, n).state for n in (first, second, third)] == ["dropped", "dropped", "open"]
+
+
+def test_of_two_confirmed_ones_with_the_same_finding_the_later_is_opened_again(office: Office, member: Member) -> None:
+    office.audit(START, shop(1))
+    first = make(office, 0)
+    todos.change_todo(office.work, first, TodoChange(state="dropped", drop_reason="later"), None, member)
+    second = make(office, 0)
+    office.audit(START + WEEK, shop(0))
+    with office.work.session() as session:
+        found = session.get(Todo, first)
+        assert found is not None
+        found.state = TodoState.CONFIRMED
+    office.audit(START + 2 * WEEK, shop(1))
+    assert [todos.get_todo(office.work, n).state for n in (first, second)] == ["confirmed", "open"]
+
+
+@pytest.mark.parametrize(
+    "plan",
+    [
+        {"use_links": False, "use_sitemaps": False, "addresses": ["https://shop.example/"]},
+        {"path_prefix": "/help/", "addresses": ["https://shop.example/help/"]},
+        {"exclude": ["/1", "/2", "/gone"]},
+    ],
+)
+def test_a_narrower_plan_confirms_nothing(office: Office, member: Member, plan: dict[str, object]) -> None:
+    office.audit(START, shop(3))
+    todo = make(office, 0)
+    set_done(office, todo, member, 0)
+    for weeks in (1, 2):
+        office.audit(START + weeks * WEEK, shop(3), plan)
+        found = todos.get_todo(office.work, todo)
+        assert (found.state, found.cleared) == ("done", 0)
+    office.audit(START + 3 * WEEK, shop(3), {})
+    assert todos.get_todo(office.work, todo).state == "open"
 
 
 def test_a_new_fault_of_the_same_check_is_not_part_of_an_old_todo(office: Office) -> None:

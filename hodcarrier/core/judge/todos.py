@@ -31,13 +31,18 @@ class Judgement:
 
 
 def judge(state: TodoState, outcomes: Sequence[PlaceOutcome], changed: int = 0) -> Judgement:
-    """Judge a live to-do by what the run saw at its places. ``changed`` of the unverified ones are so because their check changed.
+    """Judge a to-do by what the run saw at its places. ``changed`` of the unverified ones are so because their check changed.
 
-    All cleared: confirmed, whoever did the work. Some still failing: a *done* one is opened again. Anything unverified and
-    nothing failing: it stays as it is.
+    All cleared: confirmed, whoever did the work. Some still failing: a *done* or *confirmed* one is opened again. Anything
+    unverified and nothing failing: it stays as it is.
     """
     total = len(outcomes)
     cleared, still = outcomes.count(PlaceOutcome.CLEARED), outcomes.count(PlaceOutcome.STILL)
+    if state == TodoState.CONFIRMED:
+        if not still:
+            return Judgement(state, "", cleared, "")
+        places = f"on {still} of {total} places" if total > 1 else "in its one place"
+        return Judgement(TodoState.OPEN, f"back {places}", cleared, f"Opened again: the findings are back {places}.")
     if total == 0:
         return Judgement(state, "", 0, "")
     if cleared == total:
