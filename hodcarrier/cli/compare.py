@@ -42,9 +42,11 @@ def run(args: argparse.Namespace) -> int:
         emit(rows, "csv", columns)
         return 0
     if found.base_health is not None and found.head_health is not None:
-        out.print(
-            f"Health {found.base_health:.1f} → {found.head_health:.1f} ({signed(found.head_health - found.base_health)}), high is good"
-        )
+        pages = max(found.health.pages_base, found.health.pages_head)
+        change = f"both examined only {found.health.pages:,} of {pages:,} pages: not compared"
+        if found.health_change is not None:
+            change = signed(found.health_change)
+        out.print(f"Health {found.base_health:.1f} → {found.head_health:.1f} ({change}), high is good")
     for setting in found.settings:
         out.print(f"! {setting.name} differs: {setting.base} → {setting.head}", style="rgb(190,95,60)", markup=False)
     counts = [

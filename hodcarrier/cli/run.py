@@ -88,8 +88,7 @@ def _show_run(args: argparse.Namespace, desk: Hodcarrier, run: RunOut) -> int:
     if run.health is None:
         out.print("Health: none, because no page was scored.")
     else:
-        before = desk.get_run(run.base_id).health if run.base_id else None
-        change = f", {signed(run.health - before)} since {run.base_at:%a %d %b}" if before is not None and run.base_at else ""
+        change = f", {since(run)}" if run.base_at else ""
         out.print(f"Health {course(run.health)} [bold]{run.health:.1f}[/bold] of 100, high is good{change}")
     if run.changes:
         counts = run.changes.counts
@@ -103,6 +102,17 @@ def _show_run(args: argparse.Namespace, desk: Hodcarrier, run: RunOut) -> int:
     ]
     emit(rows, "table", CHECKS, "No check fails.")
     return 0
+
+
+def since(run: RunOut) -> str:
+    """How health changed since the run before, or why that is not said."""
+    if run.health_change is not None:
+        return f"{signed(run.health_change)} since {run.base_at:%a %d %b}"
+    shared = run.changes.health if run.changes else None
+    if shared is None:
+        return f"not compared with {run.base_at:%a %d %b}"
+    pages = max(shared.pages_base, shared.pages_head)
+    return f"not compared with {run.base_at:%a %d %b}: both examined only {shared.pages:,} of {pages:,} pages"
 
 
 def probe_line(probes: ProbeFacts) -> str:

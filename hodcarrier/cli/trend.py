@@ -7,9 +7,8 @@ from typing import Any
 
 from hodcarrier.cli.output import course, emit, out
 from hodcarrier.cli.service import connect, find_site, read_day, show, verb
-from hodcarrier.core.states import RunState
 
-COLUMNS = [("at", "When (UTC)"), ("value", "Value"), ("bricks", ""), ("said", "")]
+COLUMNS = [("at", "When (UTC)"), ("value", "Value"), ("bricks", ""), ("pages", "Pages examined"), ("said", "")]
 
 
 def add_parser(commands: Any) -> None:
@@ -34,11 +33,14 @@ def run(args: argparse.Namespace) -> int:
             "at": f"{p.at:%Y-%m-%d %H:%M}",
             "value": p.value,
             "bricks": course(p.value) if hundred and p.value is not None else "",
-            "said": "the run failed" if p.state == RunState.FAILED else ("the plan changed" if p.changed else ""),
+            "pages": p.pages,
+            "said": p.note,
         }
         for p in found.points
     ]
-    rows += [{"at": f"{r.day} 00:00", "value": None, "bricks": "", "said": f"remark: {r.text}"} for r in found.remarks]
+    rows += [
+        {"at": f"{r.day} 00:00", "value": None, "bricks": "", "pages": None, "said": f"remark: {r.text}"} for r in found.remarks
+    ]
     rows.sort(key=lambda r: str(r["at"]))
     if args.format == "table":
         out.print(f"{found.words} {'High' if found.high_is_good else 'Low'} is good.")

@@ -80,9 +80,13 @@ class Crash:
 
 @dataclass(frozen=True)
 class Measures:
-    """What sites are compared by (:data:`hodcarrier.core.judge.benchmark.MEASURES`). Shares in percent; ``None`` without a base."""
+    """What sites are compared by (:data:`hodcarrier.core.judge.benchmark.MEASURES`). Shares in percent; ``None`` without a base.
+
+    ``documents`` is how many pages were measured, of the ``known`` ones that do not redirect (``None``: not kept by older releases).
+    """
 
     documents: int = 0
+    known: int | None = None
     health: float | None = None
     severe_free_ratio: float | None = None
     indexable_ratio: float | None = None
@@ -100,11 +104,15 @@ class Measures:
 
 @dataclass(frozen=True)
 class RunSummary:
-    """All figures of a run that lists, trends, benchmarks and the console's summary need."""
+    """All figures of a run that lists, trends, benchmarks and the console's summary need.
+
+    ``areas`` are scores over the pages on which the area was examined, ``area_pages`` how many those are; an area that was
+    examined nowhere has no score.
+    """
 
     health: float | None
     site_factor: float
-    areas: dict[str, float | None]
+    areas: dict[Area, float | None]
     pages_scored: int
     findings: int
     waived: int
@@ -121,6 +129,7 @@ class RunSummary:
     crashes: list[Crash] = field(default_factory=list)
     catalogue: str = ""
     probes: ProbeFacts | None = None
+    area_pages: dict[Area, int] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -148,8 +157,18 @@ class SettingChange:
 
 
 @dataclass(frozen=True)
+class SharedScore:
+    """How a score changed between two runs, over the ``pages`` that both examined; ``None``: too few of them to compare."""
+
+    pages_base: int
+    pages_head: int
+    pages: int
+    change: float | None
+
+
+@dataclass(frozen=True)
 class RunChanges:
-    """What changed since the run before."""
+    """What changed since the run before. ``health`` and ``areas`` are over pages that both runs examined."""
 
     counts: dict[Change, int]
     by_check: list[CheckChange]
@@ -157,6 +176,8 @@ class RunChanges:
     robots_changed: bool = False
     newly_blocked: int = 0
     todos_confirmed: int = 0
+    health: SharedScore | None = None
+    areas: dict[Area, SharedScore] = field(default_factory=dict)
 
     @property
     def new(self) -> int:

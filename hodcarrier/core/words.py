@@ -25,6 +25,11 @@ class _Dashes(dict[str, Any]):
         return _Missing()
 
 
+def difference(before: float, after: float, digits: int = 1) -> float:
+    """The difference of two figures as they are shown, so that what a reader subtracts gives the same."""
+    return round(round(after, digits) - round(before, digits), digits)
+
+
 def fill(template: str, data: Mapping[str, Any]) -> str:
     """A template with its placeholders filled; numbers get thousands separators, missing values show as a dash."""
     counted = {k: _Count(v) for k, v in data.items() if isinstance(v, int) and not isinstance(v, bool) and k != "status"}

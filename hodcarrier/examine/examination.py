@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from hodcarrier.core.catalogue import Catalogue, load
+from hodcarrier.core.judge.areas import least_seen
 from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.plan import Plan, read_plan
@@ -60,7 +61,9 @@ def examine(
     results.flush()
 
     severities = [RANK[tally.entry.check.severity] for tally in tallies]
-    scores = Scores(checking.tape, len(rows), severities, [tally.entry.area for tally in tallies])
+    areas = [tally.entry.area for tally in tallies]
+    least = least_seen((tally.entry.area, tally.entry.check.subject, tally.entry.check.reach) for tally in tallies)
+    scores = Scores(checking.tape, [views.seen(i) for i in rows], severities, areas, least)
     results.write_verdicts(views, rows, scores)
     results.write_causes(lambda n: tallies[n].entry, checking.tape, scores)
     checking.tape.close()

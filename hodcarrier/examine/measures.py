@@ -68,6 +68,7 @@ class Gathered:
 
         return Measures(
             documents=self.documents,
+            known=self.addresses,
             health=health,
             severe_free_ratio=severe_free_ratio,
             indexable_ratio=share(self.indexable, self.addresses),

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import sqlite3
 from array import array
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
+from hodcarrier.core.judge.areas import Seen
 from hodcarrier.core.judge.health import Counts, Faults, Floats, Gains, Health, page_health
+from hodcarrier.core.states import Area
 
 SITE_ROW = -1
 BATCH = 5_000
@@ -91,16 +93,24 @@ class CauseFigures:
 
 
 class Scores:
-    """All figures of one run. ``severities`` and ``areas`` are by check number; pages are numbered from 0."""
+    """All figures of one run. ``severities`` and ``areas`` are by check number, ``seen`` by page, numbered from 0.
 
-    def __init__(self, tape: Tape, pages: int, severities: Sequence[int], areas: Sequence[str]) -> None:
-        checks = len(severities)
+    ``least`` says what must be seen of a page for an area to speak of it (:func:`~hodcarrier.core.judge.areas.least_seen`).
+    """
+
+    def __init__(
+        self, tape: Tape, seen: Sequence[Seen], severities: Sequence[int], areas: Sequence[Area], least: Mapping[Area, Seen]
+    ) -> None:
+        checks, pages = len(severities), len(seen)
         self._tape, self._severity = tape, np.array(severities, np.int64)
         self._now = Health(pages)
         self.counts: Counts = np.zeros((pages, 4), dtype=np.int64)
         self.check_pages: Counts = np.zeros(checks, dtype=np.int64)
         inside = np.array(areas)
-        by_area = {area: Health(pages) for area in dict.fromkeys(areas)}
+        # One more at the end, where SITE_ROW points: the site itself is always seen.
+        seen_at = np.array([*seen, Seen.DOCUMENT], dtype=np.int64)
+        self.area_pages = {area: int((seen_at[:-1] >= level).sum()) for area, level in least.items()}
+        by_area = {area: Health(self.area_pages[area]) for area in least}
         check_gains = Gains(checks)
         for part in tape.faults():
             first = max(0, int(part[0, 0]))
@@ -111,7 +121,7 @@ class Scores:
             self.check_pages += np.bincount(check[page >= 0], minlength=checks)
             self._now.add(faults)
             for area, health in by_area.items():
-                health.add(faults, inside[check] == area)
+                health.add(faults, (inside[check] == area) & (seen_at[part[:, 0]] >= least[area]))
             check_gains.add(counts, check, page, faults.severity)
         self.page_healths: Floats = page_health(self.counts)
         self.health, self.site_factor = self._now.value, self._now.site_factor

@@ -56,6 +56,7 @@ def make_summary(
         health=scores.health,
         site_factor=scores.site_factor,
         areas=scores.areas,
+        area_pages=scores.area_pages,
         pages_scored=len(rows),
         findings=sum(c.findings for c in checks.values()),
         waived=sum(c.waived for c in checks.values()),

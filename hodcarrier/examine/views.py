@@ -14,6 +14,7 @@ from hodcarrier.core.facts.answer import Answer, Hop, Target
 from hodcarrier.core.facts.indexable import header_directives, why_not_indexable
 from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.core.facts.values import FILE_KINDS, FOLLOWED_KINDS, STEP_KINDS
+from hodcarrier.core.judge.areas import Seen, seen_of
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.scope import Scope
 from hodcarrier.core.web.link_header import canonical_from_header
@@ -265,6 +266,11 @@ class RunViews:
             end.status,
             end.failure if end.status is None else "",
         )
+
+    def seen(self, i: int) -> Seen:
+        """How much was seen of a scored page."""
+        item = self.known[i]
+        return seen_of(item.state == schema.DISALLOWED, item.status, item.html and item.status == 200 and not item.failure)
 
     def is_scored(self, i: int) -> bool:
         """HTML or an error answer; not a redirect; kept out by robots.txt only if it was indexable in an earlier run."""

@@ -72,10 +72,11 @@ class NextStep:
 
 @dataclass(frozen=True)
 class AreaScore:
-    """An area and its score."""
+    """An area, its score, and the pages it was examined on (``None``: not kept)."""
 
     name: str
     score: float | None
+    pages: int | None = None
 
 
 @dataclass(frozen=True)
@@ -107,6 +108,8 @@ class Comparison:
     hosts: list[str]
     rows: list[MeasureRow]
     sentences: Standing
+    at: str = ""
+    unranked: list[str] = field(default_factory=list)
 
 
 @dataclass(frozen=True)

@@ -4,19 +4,22 @@ from __future__ import annotations
 
 from dataclasses import asdict
 from datetime import datetime
+from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from hodcarrier.core.catalogue import Subject, load
 from hodcarrier.core.errors import Conflict, InvalidInput
-from hodcarrier.core.judge.benchmark import RoundState, compare_sites, sentences, wilson
+from hodcarrier.core.judge.areas import SHARED_MIN
+from hodcarrier.core.judge.benchmark import RoundState, Row, compare_sites, sentences, wilson
 from hodcarrier.core.judge.health import RANK
+from hodcarrier.core.plan import Plan, plan_values
 from hodcarrier.core.states import ACTIVE_RUN, RunPurpose, RunState, SiteKind
 from hodcarrier.core.summary import RoundResult, RoundSite
 from hodcarrier.register.models import Benchmark, BenchmarkRound, Member, Metric, Run, Site
 from hodcarrier.usecases.runs import queue_run
-from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
+from hodcarrier.usecases.workspace import Workspace, fetch, latest_run, log, unless_taken
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut, BenchmarkRow, MetricLine, RoundRow, ShareRow
 
 
@@ -51,11 +54,19 @@ def start_round(work: Workspace, benchmark_id: int, member: Member | None = None
         fresh = BenchmarkRound(benchmark_id=row.id, requested_at=at or work.now())
         session.add(fresh)
         session.flush()
-        round_id, common = fresh.id, {"pages_max": row.pages_max, "thresholds": {}, "checks_off": []}
+        round_id = fresh.id
+        plans = {site.id: _common_plan(site, row.pages_max) for site in session.scalars(select(Site).where(Site.id.in_(sites)))}
         log(session, work.now(), member.id if member else None, "round started", row.name)
     for site_id in sites:
-        queue_run(work, site_id, member, purpose=RunPurpose.BENCHMARK, round_id=round_id, plan=common, at=at)
+        queue_run(work, site_id, member, purpose=RunPurpose.BENCHMARK, round_id=round_id, plan=plans[site_id], at=at)
     return round_id
+
+
+def _common_plan(site: Site, pages_max: int) -> dict[str, Any]:
+    """The benchmark's own plan, the same for all: defaults and one page limit. Of a site's plan counts only what it is reached by."""
+    own = site.plan
+    common = Plan(own.start[:1], pages_max=pages_max, host_map=own.host_map, allow_private=own.allow_private, ca_file=own.ca_file)
+    return plan_values(common)
 
 
 def list_benchmarks(work: Workspace) -> list[BenchmarkBrief]:
@@ -69,8 +80,7 @@ def _brief(session: Session, row: Benchmark) -> BenchmarkBrief:
     finished = _finished(session, row)
     rank = None
     if finished:
-        rows = compare_sites(_figures(finished[-1][1]))
-        rank = next((r.ranks[0] for r in rows if r.measure.id == "health"), None)
+        rank = next((r.ranks[0] for r in _rows(finished[-1][1]) if r.measure.id == "health"), None)
     return BenchmarkBrief(
         id=row.id, name=row.name, site_id=row.site_id, site_host=hosts[0], competitors=hosts[1:], rounds=len(finished), rank=rank
     )
@@ -121,8 +131,21 @@ def _finished(session: Session, row: Benchmark) -> list[tuple[BenchmarkRound, Ro
     return found
 
 
-def _figures(result: RoundResult) -> list[dict[str, float | None]]:
-    return [asdict(site.measures) if site.measures else {} for site in result.sites]
+def _rows(result: RoundResult) -> list[Row]:
+    """The measures of a round. A site of which too little could be examined is shown and takes no rank."""
+    figures = [asdict(site.measures) if site.measures else {} for site in result.sites]
+    return compare_sites(figures, unranked=[i for i, site in enumerate(result.sites) if _is_thin(site)])
+
+
+def _is_thin(site: RoundSite) -> bool:
+    found = site.measures
+    return found is not None and found.known is not None and found.known > 0 and found.documents < SHARED_MIN * found.known
+
+
+def _thin_words(site: RoundSite) -> str:
+    found = site.measures
+    examined = f"{found.documents:,} of its {found.known:,} known pages" if found else "none of its pages"
+    return f"{site.host} takes no rank: only {examined} could be examined."
 
 
 def get_benchmark(work: Workspace, benchmark_id: int) -> BenchmarkOut:
@@ -134,10 +157,11 @@ def get_benchmark(work: Workspace, benchmark_id: int) -> BenchmarkOut:
             select(Run.id).where(Run.round_id.in_([r.id for r in row.rounds]), Run.state.in_(ACTIVE_RUN)).limit(1)
         )
         last = finished[-1][1] if finished else RoundResult([RoundSite(0, host, "", None, None) for host in hosts])
-        table = compare_sites(_figures(last))
+        table = _rows(last)
+        audit = latest_run(session, fetch(session, Site, row.site_id, "site"))
         history = []
         for round_row, result in finished:
-            ranks = {r.measure.id: list(r.ranks) for r in compare_sites(_figures(result))}
+            ranks = {r.measure.id: list(r.ranks) for r in _rows(result)}
             healths = [site.measures.health if site.measures else None for site in result.sites]
             history.append(RoundRow(at=round_row.requested_at, ranks=ranks.get("health", []), health=healths))
         return BenchmarkOut(
@@ -147,6 +171,9 @@ def get_benchmark(work: Workspace, benchmark_id: int) -> BenchmarkOut:
             pages_max=row.pages_max,
             state=RoundState.RUNNING if running else (RoundState.DONE if finished else RoundState.NONE),
             pages=[site.pages for site in last.sites],
+            unranked=[_thin_words(site) for site in last.sites if _is_thin(site)],
+            audit_health=audit.health if audit else None,
+            audit_at=audit.requested_at if audit else None,
             rows=[
                 BenchmarkRow(
                     id=r.measure.id,

@@ -13,7 +13,7 @@ from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.states import ACTIVE_RUN, Change, RunPurpose, RunState, Severity, SiteKind, TodoState
 from hodcarrier.register.models import Member, Run, Site, WaiverRow
 from hodcarrier.runfile import results
-from hodcarrier.usecases.runs import run_brief
+from hodcarrier.usecases.runs import health_change, run_brief
 from hodcarrier.usecases.sites import site_out
 from hodcarrier.usecases.todos import list_todos
 from hodcarrier.usecases.waivers import waiver_out
@@ -87,9 +87,7 @@ def _site_row(session: Session, site: Site) -> DeskSite:
     runs = _audits(session, site, LINE_RUNS)
     done = [r for r in runs if r.state == RunState.DONE]
     last = done[-1] if done else None
-    change = None
-    if len(done) > 1 and last is not None and last.health is not None and done[-2].health is not None:
-        change = last.health - done[-2].health
+    change = health_change(last, done[-2] if len(done) > 1 else None) if last else None
     severities = last.summary.severities if last and last.summary else {}
     changes = last.changes if last else None
     out = site_out(session, site)

@@ -18,8 +18,9 @@ from hodcarrier.core.summary import SUMMARY, RunChanges
 from hodcarrier.register.models import Delivery, Run, Schedule, WaiverRow
 from hodcarrier.runfile.comparison import compare
 from hodcarrier.runfile.reader import RunFile
+from hodcarrier.runfile.scores import shared_scores
 from hodcarrier.usecases import benchmarks, plans, todos
-from hodcarrier.usecases.runs import forget_progress
+from hodcarrier.usecases.runs import forget_progress, health_change
 from hodcarrier.usecases.waivers import waiver_value
 from hodcarrier.usecases.workspace import Workspace, fetch
 
@@ -104,6 +105,7 @@ def _changes(work: Workspace, run_id: str, head: RunFile) -> RunChanges | None:
     try:
         with work.open_run(base_id) as base:
             found = compare(base, head)
+            health, areas = shared_scores(base, head)
     except DamagedRun:
         return None
     return RunChanges(
@@ -112,6 +114,8 @@ def _changes(work: Workspace, run_id: str, head: RunFile) -> RunChanges | None:
         settings=found.settings,
         robots_changed=bool(found.robots_diff),
         newly_blocked=len(found.newly_blocked),
+        health=health,
+        areas=areas,
     )
 
 
@@ -191,8 +195,15 @@ def _mail_text(work: Workspace, session: Session, run: Run) -> tuple[str, str]:
     health = "no health (no page was scored)" if run.health is None else f"health {run.health:.1f} of 100"
     lines = [f"The audit of {host} is done: {health}."]
     base = session.get(Run, run.base_id) if run.base_id else None
-    if base is not None and base.health is not None and run.health is not None:
-        lines.append(f"That is {run.health - base.health:+.1f} points since {base.requested_at:%a %d %b %Y}.")
+    change = health_change(run, base)
+    if base is not None and change is not None:
+        lines.append(f"That is {change:+.1f} points since {base.requested_at:%a %d %b %Y}.".replace("-", "−"))
+    elif base is not None and run.changes is not None and run.changes.health is not None:
+        pages = run.changes.health
+        lines.append(
+            f"Health is not compared with the run of {base.requested_at:%a %d %b %Y}: the two share {pages.pages:,} of"
+            f" {max(pages.pages_base, pages.pages_head):,} pages."
+        )
     if run.changes is not None and run.changes.counts:
         counts = run.changes.counts
         lines.append(

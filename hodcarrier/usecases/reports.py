@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import replace
 from datetime import date, timedelta
 from typing import Any
@@ -13,7 +12,7 @@ from sqlalchemy.orm import Session
 from hodcarrier.core.catalogue import AREAS, Area
 from hodcarrier.core.errors import InvalidInput, NotFound
 from hodcarrier.core.judge.trend import assess
-from hodcarrier.core.states import LIVE_TODO, Change, RunPurpose, RunState, TodoState
+from hodcarrier.core.states import LIVE_TODO, NEW_CHANGES, Change, RunPurpose, RunState, TodoState
 from hodcarrier.register.models import Benchmark, Member, Remark, Report, Run, Site, Todo
 from hodcarrier.report.values import (
     STORED,
@@ -31,6 +30,7 @@ from hodcarrier.report.values import (
 )
 from hodcarrier.runfile import results
 from hodcarrier.usecases.benchmarks import get_benchmark
+from hodcarrier.usecases.comparisons import compare_runs
 from hodcarrier.usecases.workspace import Workspace, fetch, log
 from hodcarrier.wire.reports import ReportBody, ReportOut
 
@@ -111,10 +111,10 @@ def _gather(work: Workspace, session: Session, site: Site, body: ReportBody, age
         trend=assess([(r.requested_at, r.health) for r in until if r.health is not None]).state,
         line=[HealthPoint(r.requested_at.date().isoformat(), r.health) for r in until][-LINE_RUNS:],
         remarks=[DatedText(r.day.isoformat(), r.text) for r in remarks if r.day <= body.to_day],
-        counts=_counts(inside),
+        counts=_counts(work, first, last),
         **_work_done(session, site, body),
         next=[NextStep(r["severity"], r["summary"], r["findings"], r["fixes"], r["gain"], r["cause"]) for r in first_work],
-        areas=[AreaScore(AREAS[Area(area)], score) for area, score in summary.areas.items()],
+        areas=[AreaScore(AREAS[Area(area)], score, summary.area_pages.get(area)) for area, score in summary.areas.items()],
         appendix=[
             Explained(texts[c].summary, f.severity, texts[c].why, texts[c].fix, f.findings)
             for c, f in summary.checks.items()
@@ -125,12 +125,15 @@ def _gather(work: Workspace, session: Session, site: Site, body: ReportBody, age
     return replace(values, sentences=month_in_sentences(values))
 
 
-def _counts(runs: Sequence[Run]) -> Counts:
-    changes = [run.changes for run in runs if run.changes is not None]
+def _counts(work: Workspace, first: Run, last: Run) -> Counts:
+    """What changed from the first to the last run: the figures that the comparison of the two gives."""
+    if first is last:
+        return Counts(new=0, fixed=0, returned=0)
+    counts = compare_runs(work, first.id, last.id, limit=1).counts
     return Counts(
-        new=sum(c.new for c in changes),
-        fixed=sum(c.counts.get(Change.FIXED, 0) for c in changes),
-        returned=sum(c.counts.get(Change.RETURNED, 0) for c in changes),
+        new=sum(counts.get(change, 0) for change in NEW_CHANGES),
+        fixed=counts.get(Change.FIXED, 0),
+        returned=counts.get(Change.RETURNED, 0),
     )
 
 
@@ -156,7 +159,7 @@ def _standing(work: Workspace, session: Session, site: Site) -> Comparison | Non
     if not found.rows:
         return None
     rows = [MeasureRow(r.name, r.unit, r.high_is_good, r.values, r.ranks) for r in found.rows[:MEASURES_SHOWN]]
-    return Comparison(found.hosts, rows, found.sentences)
+    return Comparison(found.hosts, rows, found.sentences, found.at.date().isoformat() if found.at else "", found.unranked)
 
 
 def month_in_sentences(values: ReportValues) -> list[str]:

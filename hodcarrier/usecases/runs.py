@@ -20,6 +20,8 @@ from hodcarrier.core.plan import Plan, plan_values, read_plan
 from hodcarrier.core.progress import Progress
 from hodcarrier.core.schedule import read_recurrence
 from hodcarrier.core.states import ACTIVE_RUN, CLAIMED_RUN, RunPurpose, RunState
+from hodcarrier.core.summary import SharedScore
+from hodcarrier.core.words import difference
 from hodcarrier.register.models import Member, Run, RunProgress, Schedule, Site
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
 from hodcarrier.wire.runs import RunBrief, RunOut
@@ -292,6 +294,7 @@ def get_run(work: Workspace, run_id: str) -> RunOut:
             client_name=run.site.client.name,
             base_id=base.id if base else None,
             base_at=base.requested_at if base else None,
+            health_change=health_change(run, base),
             summary=run.summary,
             changes=run.changes,
             progress=read_progress(session, run_id) if run.state in ACTIVE_RUN else None,
@@ -315,6 +318,20 @@ def run_brief(run: Run) -> RunBrief:
         findings=run.summary.findings if run.summary else None,
         end_words=run.summary.end_words if run.summary else "",
     )
+
+
+def health_change(run: Run, base: Run | None, shared: SharedScore | None = None) -> float | None:
+    """By how much the displayed health differs from that of ``base``; ``None`` when the two examined too few of the same pages.
+
+    ``shared`` says how many those are; without it, what the run noted of the run before counts.
+    """
+    if base is None or base.health is None or run.health is None:
+        return None
+    if shared is None and run.changes is not None and run.base_id == base.id:
+        shared = run.changes.health
+    if shared is not None and shared.change is None:
+        return None
+    return difference(base.health, run.health)
 
 
 def forget_progress(session: Session, run_id: str) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from datetime import date
 
@@ -9,6 +10,7 @@ from sqlalchemy import select
 
 from hodcarrier.core import catalogue
 from hodcarrier.core.errors import InvalidInput
+from hodcarrier.core.judge.areas import comparable
 from hodcarrier.core.judge.trend import Trend, assess
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.states import RunPurpose, RunState, Severity, SiteKind
@@ -51,13 +53,23 @@ def value_of(figure: str, run: Run) -> float | None:
     if figure == "pages":
         return float(summary.pages_scored)
     if kind == "area":
-        score = summary.areas.get(name)
+        score = summary.areas.get(catalogue.Area(name))
         return None if score is None else float(score)
     if kind == "severity":
         return float(summary.severities[Severity(name)].findings)
     known = catalogue.load()
     figures = [f for check, f in summary.checks.items() if known.current(check) == known.current(name)]
     return float(figures[0].findings) if figures else None
+
+
+def pages_of(figure: str, run: Run) -> int | None:
+    """How many pages a figure of a run is over; ``None`` when the run has none, or does not say."""
+    if run.summary is None:
+        return None
+    kind, _, name = figure.partition(".")
+    if kind == "area":
+        return run.summary.area_pages.get(catalogue.Area(name))
+    return run.summary.pages_scored
 
 
 def get_trend(
@@ -79,14 +91,25 @@ def get_trend(
         points = []
         before: Run | None = None
         for run in runs:
-            changed = before is not None and _without_host_map(before.plan) != _without_host_map(run.plan)
             points.append(
-                TrendPoint(run_id=run.id, at=run.requested_at, value=value_of(figure, run), state=run.state, changed=changed)
+                TrendPoint(
+                    run_id=run.id,
+                    at=run.requested_at,
+                    value=value_of(figure, run),
+                    pages=pages_of(figure, run),
+                    state=run.state,
+                    changed=before is not None and _without_host_map(before.plan) != _without_host_map(run.plan),
+                    catalogue_changed=before is not None and _catalogue(before) != _catalogue(run),
+                )
             )
-            before = run
+            before = run if run.summary is not None else before
+        for point in points:
+            point.comparable = _is_like(point, points)
+            point.note = _note(point)
         remarks = session.scalars(select(Remark).where(Remark.site_id == site_id).order_by(Remark.day)).all()
         shown = [r for r in remarks if (start is None or r.day >= start) and (end is None or r.day <= end)]
-    known = [(p.at, p.value) for p in points if p.value is not None]
+    known = [(p.at, p.value) for p in points if p.value is not None and p.comparable]
+    apart = sum(1 for p in points if p.value is not None and not p.comparable)
     verdict = assess(known, high_is_good, steady=1.0 if high_is_good else max(1.0, 0.05 * (known[0][1] if known else 0)))
     return TrendOut(
         figure=figure,
@@ -97,7 +120,7 @@ def get_trend(
         state=verdict.state,
         slope_per_month=verdict.slope_per_month,
         change=verdict.change,
-        words=_words(label.partition(",")[0], verdict, len(known)),
+        words=_words(label.partition(",")[0], verdict, len(known), apart),
     )
 
 
@@ -105,9 +128,41 @@ def _without_host_map(plan: Plan) -> Plan:
     return replace(plan, host_map={})
 
 
-def _words(label: str, verdict: Trend, count: int) -> str:
+def _catalogue(run: Run) -> str:
+    return run.summary.catalogue if run.summary else ""
+
+
+def _is_like(point: TrendPoint, points: Sequence[TrendPoint]) -> bool:
+    """Whether a run examined about as many pages as the last one that has the figure."""
+    last = next((p.pages for p in reversed(points) if p.value is not None and p.pages is not None), None)
+    return point.pages is None or last is None or comparable(point.pages, last, min(point.pages, last))
+
+
+def _words(label: str, verdict: Trend, count: int, apart: int) -> str:
+    said = _verdict_words(label, verdict, count)
+    if not apart:
+        return said
+    runs = "1 earlier run is" if apart == 1 else f"{apart} earlier runs are"
+    return f"{said} {runs} left out: the number of pages examined is too different to compare."
+
+
+def _note(point: TrendPoint) -> str:
+    """What explains a point."""
+    if point.state == RunState.FAILED:
+        return "the run failed"
+    changed = " and ".join(name for name, did in (("plan", point.changed), ("catalogue", point.catalogue_changed)) if did)
+    said = [f"{changed} changed"] if changed else []
+    if point.value is None:
+        said.append("not examined")
+    elif not point.comparable:
+        said.append("too few of the pages to compare")
+    return "; ".join(said)
+
+
+def _verdict_words(label: str, verdict: Trend, count: int) -> str:
     if verdict.slope_per_month is None:
-        return f"{label}: {count} runs are too few for a trend; three are needed."
+        runs = "1 run is" if count == 1 else f"{count} runs are"
+        return f"{label}: {runs} too few for a trend; three are needed."
     change = f"{verdict.change or 0:+.1f}".replace("-", "−")
     slope = f"{verdict.slope_per_month:+.1f}".replace("-", "−")
     return f"{label}: {verdict.state}. {change} over {count} runs; {slope} a month by the median slope."

@@ -72,13 +72,20 @@ class RoundRow(Wire):
 
 
 class BenchmarkOut(BenchmarkBrief):
-    """A benchmark's latest finished round."""
+    """A benchmark's latest finished round.
+
+    Its health is under catalogue defaults and the benchmark's own plan; ``audit_health`` is what the site's latest audit gives.
+    ``unranked`` says in sentences which sites take no rank, because too little of them could be examined.
+    """
 
     hosts: list[str]
     at: datetime | None
     pages_max: int
     state: RoundState
     pages: list[int | None]
+    unranked: list[str] = []
+    audit_health: float | None = None
+    audit_at: datetime | None = None
     rows: list[BenchmarkRow]
     shares: list[ShareRow]
     sentences: Standing

@@ -6,8 +6,8 @@ from datetime import datetime
 
 from pydantic import Field
 
-from hodcarrier.core.states import Change, Severity
-from hodcarrier.core.summary import CheckChange, SettingChange
+from hodcarrier.core.states import Area, Change, Severity
+from hodcarrier.core.summary import CheckChange, SettingChange, SharedScore
 from hodcarrier.wire.base import Wire
 from hodcarrier.wire.results import FindingRow, PageOut
 
@@ -56,7 +56,10 @@ class LookOut(Wire):
 
 
 class ComparisonOut(Wire):
-    """Two runs of one site side by side."""
+    """Two runs of one site side by side.
+
+    ``health_change`` is null when the runs examined too few of the same pages to be compared; ``health`` and ``areas`` say how many.
+    """
 
     base: str
     head: str
@@ -64,6 +67,9 @@ class ComparisonOut(Wire):
     head_at: datetime | None
     base_health: float | None
     head_health: float | None
+    health_change: float | None
+    health: SharedScore
+    areas: dict[Area, SharedScore]
     counts: dict[Change, int]
     base_findings: int
     head_findings: int

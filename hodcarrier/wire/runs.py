@@ -29,12 +29,16 @@ class RunBrief(Wire):
 
 
 class RunOut(RunBrief):
-    """A run with its summary (when done), its changes since the run before, or its progress."""
+    """A run with its summary (when done), its changes since the run before, or its progress.
+
+    ``health_change`` is since the base run; null when there is none, or the two examined too few of the same pages to compare.
+    """
 
     site_host: str
     client_name: str
     base_id: str | None = None
     base_at: datetime | None = None
+    health_change: float | None = None
     summary: RunSummary | None = None
     changes: RunChanges | None = None
     progress: Progress | None = None

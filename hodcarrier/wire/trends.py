@@ -11,13 +11,21 @@ from hodcarrier.wire.remarks import RemarkOut
 
 
 class TrendPoint(Wire):
-    """One run's figure; ``changed`` when the plan or the catalogue changed since the run before."""
+    """One run's figure over ``pages`` pages.
+
+    ``changed``: the plan differs from the run before; ``catalogue_changed``: checks or their rules do. ``comparable``: it examined
+    about as many pages as the latest run, so that it counts for the verdict. ``note`` says all this in words.
+    """
 
     run_id: str
     at: datetime
     value: float | None
+    pages: int | None = None
     state: RunState
     changed: bool = False
+    catalogue_changed: bool = False
+    comparable: bool = True
+    note: str = ""
 
 
 class TrendOut(Wire):

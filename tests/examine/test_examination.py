@@ -14,6 +14,8 @@ import pytest
 
 from hodcarrier.core import catalogue
 from hodcarrier.core.catalogue import Entry, Fail, Sample, Unsure, doc, gone, moved, page, sitemap, text_file
+from hodcarrier.core.judge.areas import Seen
+from hodcarrier.core.states import Area
 from hodcarrier.examine import examination, scoring, writing
 from hodcarrier.runfile import results
 from hodcarrier.runfile.reader import RunFile
@@ -210,7 +212,7 @@ def test_memory_for_figures_does_not_grow_with_findings(monkeypatch: pytest.Monk
             cause = tape.new_cause(check)
             for number in range(300):
                 tape.note(check, cause, (number,))
-        scores = scoring.Scores(tape, 300, [3] * checks, ["titles"] * checks)
+        scores = scoring.Scores(tape, [Seen.DOCUMENT] * 300, [3] * checks, [Area.TITLES] * checks, {Area.TITLES: Seen.DOCUMENT})
         assert scores.check_pages.tolist() == [figures.pages for figures in scores.causes()] == [300] * checks
         peaks.append(tracemalloc.get_traced_memory()[1])
         tracemalloc.stop()

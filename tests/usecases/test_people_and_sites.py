@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date, timedelta
 
 import pytest
+from sqlalchemy import select
 
 from hodcarrier.core.catalogue import doc, gone, page
 from hodcarrier.core.errors import Conflict, HodcarrierError, InvalidInput, NotAllowed, NotFound, SignInNeeded
 from hodcarrier.core.permissions import PERMISSIONS, Extent, Role
-from hodcarrier.core.states import RunPurpose
-from hodcarrier.register.models import LogEntry, Member
+from hodcarrier.core.plan import Plan, read_plan
+from hodcarrier.core.states import NEW_CHANGES, RunPurpose
+from hodcarrier.register.models import LogEntry, Member, Run, Site
 from hodcarrier.service.guard import require
-from hodcarrier.usecases import benchmarks, clients, members, metrics, remarks, reports, runs, sites, trends, waivers
+from hodcarrier.usecases import benchmarks, clients, comparisons, members, metrics, remarks, reports, runs, sites, trends, waivers
 from hodcarrier.wire.benchmarks import BenchmarkBody
 from hodcarrier.wire.clients import ClientBody
 from hodcarrier.wire.members import MemberBody, MemberChange
@@ -221,6 +224,80 @@ def test_a_benchmark_needs_others_and_runs_them_all(office: Office) -> None:
     plan = runs.get_run(office.work, queued[0].id).plan
     assert plan is not None and plan.pages_max == 50 and plan.thresholds == {} and plan.checks_off == ()
     assert benchmarks.get_benchmark(office.work, made.id).state == "running"
+
+
+def test_the_plan_of_a_benchmark_is_its_own(office: Office) -> None:
+    """Whatever a site's plan says of what is audited and how, a round audits all sites alike."""
+    other = sites.add_site(
+        office.work, SiteBody(client_id=office.site.client_id, address="https://other.example/", kind="competitor"), None
+    )
+    body = BenchmarkBody(name="B", site_id=office.site.id, competitor_ids=[other.id], pages_max=50)
+    made = benchmarks.add_benchmark(office.work, body, None)
+    own = {
+        "start": ("https://shop.example/",),
+        "addresses": ("https://shop.example/broken",),
+        "exclude": ("/rope/*",),
+        "appearance": "phone",
+        "rate_per_s": 1.0,
+        "thresholds": {"title_chars_max": 30},
+        "host_map": {"shop.example:443": "127.0.0.1:8443"},
+        "allow_private": True,
+    }
+    with office.work.session() as session:
+        session.get_one(Site, office.site.id).plan = read_plan(own)
+    benchmarks.start_round(office.work, made.id, None)
+    plans = [runs.get_run(office.work, r.id).plan for r in runs.list_runs(office.work, purpose=RunPurpose.BENCHMARK)]
+    of = {plan.start[0]: plan for plan in plans if plan is not None}
+    mine, theirs = of["https://shop.example/"], of["https://other.example/"]
+    assert mine.host_map and mine.allow_private, "it must be reached all the same"
+    alike = replace(mine, start=theirs.start, host_map={}, allow_private=False)
+    assert alike == theirs == Plan(("https://other.example/",), pages_max=50)
+
+
+def test_a_report_counts_what_the_comparison_of_its_first_and_last_run_says(office: Office) -> None:
+    titled = page(doc('<a href="/a">a</a><h1>Rope</h1>', "<title>Rope and more rope for everybody</title>"))
+    plain = page(doc('<a href="/a">a</a><h1>Rope</h1>'))
+    there, missing = page(doc("<h1>A</h1>"), "/a"), gone("/a")
+    first = office.audit(START, [plain, there])
+    for days, answers in ((7, [titled, missing]), (14, [plain, there]), (21, [titled, missing])):
+        last = office.audit(START + timedelta(days=days), answers)
+    body = ReportBody(site_id=office.site.id, from_day=date(2026, 11, 4), to_day=date(2026, 11, 30))
+    made = reports.add_report(office.at(START + timedelta(days=22)), body, None, "Our agency")
+    counts = reports.get_report(office.work, made.id)[1].counts
+    said = comparisons.compare_runs(office.work, first, last).counts
+    assert counts.fixed == said["fixed"] > 0
+    assert counts.new == sum(said.get(change, 0) for change in NEW_CHANGES)
+    assert counts.returned == said.get("returned", 0)
+
+
+def test_health_is_not_compared_when_a_plan_was_narrowed(office: Office) -> None:
+    shop = [page(doc("".join(f'<a href="/{n}">n</a>' for n in range(1, 8)) + "<h1>Rope</h1>"))]
+    shop += [page(doc(f"<h1>Page {n}</h1>"), f"/{n}") for n in range(1, 8)]
+    office.audit(START, shop)
+    run = office.audit(START + timedelta(days=7), shop, {"exclude": ["/2", "/3", "/4", "/5", "/6", "/7"]})
+    found = runs.get_run(office.work, run)
+    assert found.health_change is None and found.changes is not None and found.changes.health is not None
+    assert (found.changes.health.pages, found.changes.health.pages_base) == (2, 8)
+    trend = trends.get_trend(office.work, office.site.id)
+    assert [(p.comparable, p.note) for p in trend.points] == [
+        (False, "too few of the pages to compare"),
+        (True, "plan changed"),
+    ]
+    assert "1 earlier run is left out" in trend.words
+    office.audit(START + timedelta(days=14), shop, {})
+    found = runs.get_run(office.work, office.audit(START + timedelta(days=21), shop))
+    assert found.health_change == 0
+
+
+def test_a_trend_marks_a_changed_catalogue(office: Office) -> None:
+    for weeks in range(2):
+        office.audit(START + timedelta(weeks=weeks), SHOP)
+    with office.work.session() as session:
+        run = session.scalars(select(Run).order_by(Run.requested_at)).first()
+        assert run is not None and run.summary is not None
+        run.summary = replace(run.summary, catalogue="an older one")
+    points = trends.get_trend(office.work, office.site.id).points
+    assert [(p.catalogue_changed, p.note) for p in points] == [(False, ""), (True, "catalogue changed")]
 
 
 def test_a_report_keeps_what_it_said(office: Office) -> None:

@@ -1207,6 +1207,9 @@ export interface components {
         /**
          * BenchmarkOut
          * @description A benchmark's latest finished round.
+         *
+         *     Its health is under catalogue defaults and the benchmark's own plan; ``audit_health`` is what the site's latest audit gives.
+         *     ``unranked`` says in sentences which sites take no rank, because too little of them could be examined.
          */
         BenchmarkOut: {
             /** Id */
@@ -1232,6 +1235,15 @@ export interface components {
             state: components["schemas"]["RoundState"];
             /** Pages */
             pages: (number | null)[];
+            /**
+             * Unranked
+             * @default []
+             */
+            unranked: string[];
+            /** Audit Health */
+            audit_health?: number | null;
+            /** Audit At */
+            audit_at?: string | null;
             /** Rows */
             rows: components["schemas"]["BenchmarkRow"][];
             /** Shares */
@@ -1587,6 +1599,8 @@ export interface components {
         /**
          * ComparisonOut
          * @description Two runs of one site side by side.
+         *
+         *     ``health_change`` is null when the runs examined too few of the same pages to be compared; ``health`` and ``areas`` say how many.
          */
         ComparisonOut: {
             /** Base */
@@ -1601,6 +1615,13 @@ export interface components {
             base_health: number | null;
             /** Head Health */
             head_health: number | null;
+            /** Health Change */
+            health_change: number | null;
+            health: components["schemas"]["SharedScore"];
+            /** Areas */
+            areas: {
+                [key: string]: components["schemas"]["SharedScore"];
+            };
             /** Counts */
             counts: {
                 [key: string]: number;
@@ -1945,6 +1966,8 @@ export interface components {
         /**
          * Measures
          * @description What sites are compared by (:data:`hodcarrier.core.judge.benchmark.MEASURES`). Shares in percent; ``None`` without a base.
+         *
+         *     ``documents`` is how many pages were measured, of the ``known`` ones that do not redirect (``None``: not kept by older releases).
          */
         Measures: {
             /**
@@ -1952,6 +1975,8 @@ export interface components {
              * @default 0
              */
             documents: number;
+            /** Known */
+            known?: number | null;
             /** Health */
             health?: number | null;
             /** Severe Free Ratio */
@@ -3047,7 +3072,7 @@ export interface components {
         };
         /**
          * RunChanges
-         * @description What changed since the run before.
+         * @description What changed since the run before. ``health`` and ``areas`` are over pages that both runs examined.
          */
         RunChanges: {
             /** Counts */
@@ -3073,6 +3098,11 @@ export interface components {
              * @default 0
              */
             todos_confirmed: number;
+            health?: components["schemas"]["SharedScore"] | null;
+            /** Areas */
+            areas?: {
+                [key: string]: components["schemas"]["SharedScore"];
+            };
         };
         /**
          * RunEnd
@@ -3083,6 +3113,8 @@ export interface components {
         /**
          * RunOut
          * @description A run with its summary (when done), its changes since the run before, or its progress.
+         *
+         *     ``health_change`` is since the base run; null when there is none, or the two examined too few of the same pages to compare.
          */
         RunOut: {
             /** Id */
@@ -3124,6 +3156,8 @@ export interface components {
             base_id?: string | null;
             /** Base At */
             base_at?: string | null;
+            /** Health Change */
+            health_change?: number | null;
             summary?: components["schemas"]["RunSummary"] | null;
             changes?: components["schemas"]["RunChanges"] | null;
             progress?: components["schemas"]["Progress"] | null;
@@ -3144,6 +3178,9 @@ export interface components {
         /**
          * RunSummary
          * @description All figures of a run that lists, trends, benchmarks and the console's summary need.
+         *
+         *     ``areas`` are scores over the pages on which the area was examined, ``area_pages`` how many those are; an area that was
+         *     examined nowhere has no score.
          */
         RunSummary: {
             /** Health */
@@ -3192,6 +3229,10 @@ export interface components {
              */
             catalogue: string;
             probes?: components["schemas"]["ProbeFacts"] | null;
+            /** Area Pages */
+            area_pages?: {
+                [key: string]: number;
+            };
         };
         /**
          * ScheduleBody
@@ -3367,6 +3408,20 @@ export interface components {
                 number,
                 number
             ] | null)[];
+        };
+        /**
+         * SharedScore
+         * @description How a score changed between two runs, over the ``pages`` that both examined; ``None``: too few of them to compare.
+         */
+        SharedScore: {
+            /** Pages Base */
+            pages_base: number;
+            /** Pages Head */
+            pages_head: number;
+            /** Pages */
+            pages: number;
+            /** Change */
+            change: number | null;
         };
         /**
          * SignInBody
@@ -3807,7 +3862,10 @@ export interface components {
         };
         /**
          * TrendPoint
-         * @description One run's figure; ``changed`` when the plan or the catalogue changed since the run before.
+         * @description One run's figure over ``pages`` pages.
+         *
+         *     ``changed``: the plan differs from the run before; ``catalogue_changed``: checks or their rules do. ``comparable``: it examined
+         *     about as many pages as the latest run, so that it counts for the verdict. ``note`` says all this in words.
          */
         TrendPoint: {
             /** Run Id */
@@ -3819,12 +3877,29 @@ export interface components {
             at: string;
             /** Value */
             value: number | null;
+            /** Pages */
+            pages?: number | null;
             state: components["schemas"]["RunState"];
             /**
              * Changed
              * @default false
              */
             changed: boolean;
+            /**
+             * Catalogue Changed
+             * @default false
+             */
+            catalogue_changed: boolean;
+            /**
+             * Comparable
+             * @default true
+             */
+            comparable: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * TrendState

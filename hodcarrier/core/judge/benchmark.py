@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 from statistics import median
@@ -61,19 +61,26 @@ class Row:
 
 
 def compare_sites(
-    figures: Sequence[Mapping[str, float | None]], own: int = 0, measures: Sequence[Measure] = MEASURES
+    figures: Sequence[Mapping[str, float | None]],
+    own: int = 0,
+    measures: Sequence[Measure] = MEASURES,
+    unranked: Collection[int] = (),
 ) -> list[Row]:
-    """A row for every measure that at least two sites have. ``figures`` holds a mapping for every site."""
+    """A row for every measure that at least two sites have. ``figures`` holds a mapping for every site.
+
+    Sites in ``unranked`` keep their values, take no rank and are nobody's measure.
+    """
     rows = []
     for measure in measures:
         values = tuple(site.get(measure.id) for site in figures)
-        present = [v for v in values if v is not None]
-        if len(present) < 2:
+        if sum(v is not None for v in values) < 2:
             continue
+        counted = [None if i in unranked else v for i, v in enumerate(values)]
+        present = [v for v in counted if v is not None]
         sign = 1.0 if measure.high_is_good else -1.0
-        ranks = tuple(None if v is None else 1 + sum(1 for other in present if sign * other > sign * v) for v in values)
-        mine = values[own]
-        others = [v for i, v in enumerate(values) if v is not None and i != own]
+        ranks = tuple(None if v is None else 1 + sum(1 for other in present if sign * other > sign * v) for v in counted)
+        mine = counted[own]
+        others = [v for i, v in enumerate(counted) if v is not None and i != own]
         best = max(others, key=lambda v: sign * v) if others else None
         gap_best = sign * (mine - best) if mine is not None and best is not None else None
         gap_median = sign * (mine - median(others)) if mine is not None and others else None
@@ -117,13 +124,13 @@ def sentences(rows: Sequence[Row], names: Sequence[str], own: int = 0) -> Standi
 
 def _best_other(row: Row, own: int) -> int:
     sign = 1.0 if row.measure.high_is_good else -1.0
-    others = [(i, v) for i, v in enumerate(row.values) if v is not None and i != own]
+    others = [(i, v) for i, v in enumerate(row.values) if v is not None and row.ranks[i] is not None and i != own]
     return max(others, key=lambda item: sign * item[1])[0]
 
 
 def _weight(row: Row) -> float:
     """How far behind, as a share of the larger of the two figures, so that measures of unlike units can be ordered."""
-    best = max((abs(v) for v in row.values if v is not None), default=0.0)
+    best = max((abs(v) for v, rank in zip(row.values, row.ranks, strict=True) if v is not None and rank is not None), default=0.0)
     return abs(row.gap_to_best or 0.0) / best if best else 0.0
 
 

@@ -82,6 +82,18 @@ def test_ranks_and_gaps() -> None:
     assert rows[1].gap_to_best == 200
 
 
+def test_a_site_of_which_too_little_was_examined_takes_no_rank() -> None:
+    figures = [{"health": 80, "slow": 300}, {"health": 98, "slow": 100}, {"health": 70, "slow": 400}]
+    up, down = compare_sites(figures, measures=[UP, DOWN], unranked=[1])
+    assert up.values == (80, 98, 70) and up.ranks == (1, None, 2) and up.gap_to_best == 10
+    assert down.ranks == (1, None, 2)
+    said = sentences([up, down], ["own.example", "blocked.example", "other.example"])
+    assert not said.trail and "blocked.example" not in " ".join(said.lead)
+    own = compare_sites(figures, measures=[UP], unranked=[0])[0]
+    assert own.ranks == (None, 1, 2) and own.gap_to_best is None
+    assert sentences([own], ["own.example", "a", "b"]) == Standing()
+
+
 def test_a_measure_of_one_site_alone_is_no_comparison() -> None:
     assert compare_sites([{"health": 80}, {"health": None}], measures=[UP]) == []
 

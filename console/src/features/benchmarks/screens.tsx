@@ -4,7 +4,7 @@ import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { benchmarks } from "../../api/queries/work";
 import type { Benchmark } from "../../api/types";
-import { bytes, count, gap, moment, points } from "../../lib/words";
+import { bytes, count, day, gap, moment, points } from "../../lib/words";
 import { Button, Card, Heading, Title } from "../../ui/parts";
 import { Line, Severity, severityRank } from "../../ui/signs";
 import { Loaded, Trouble } from "../../ui/state";
@@ -116,6 +116,12 @@ function Content({ data }: { data: Benchmark }) {
             </Card>
           </div>
           <Card title="Measures" aside="the best of each row is bold" className="mt-3.5">
+            <p className="text-ink-2 mb-2 text-sm">
+              All sites were audited with the same settings and the catalogue's default limits.
+              {typeof data.audit_health === "number" &&
+                ` The audit of ${data.site_host} with its own settings gives ${points(data.audit_health)} (${day(data.audit_at)}).`}
+              {(data.unranked ?? []).map((said) => ` ${said}`)}
+            </p>
             <Table
               rows={data.rows}
               id={(r) => r.id}

@@ -95,7 +95,7 @@ function Compared({
           <Card
             title={
               data.base_health !== null && data.head_health !== null
-                ? `Health ${points(data.base_health)} → ${points(data.head_health)} (${signed(data.head_health - data.base_health)})`
+                ? `Health ${points(data.base_health)} → ${points(data.head_health)} (${data.health_change === null ? `not compared: both examined only ${count(data.health.pages)} of ${count(Math.max(data.health.pages_base, data.health.pages_head))} pages` : signed(data.health_change)})`
                 : "Findings"
             }
             aside={`${count(data.base_findings)} findings then, ${count(data.head_findings)} now${data.reconciles ? "; the classes add up" : ""}`}

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { useMay } from "../../api/hooks";
-import { findings, runs } from "../../api/queries/runs";
+import { findings } from "../../api/queries/runs";
 import { catalogue } from "../../api/queries/work";
 import type { Change as ChangeName, Check, Run, Site, Summary } from "../../api/types";
 import { age, count, day, gain, plural, points, signed } from "../../lib/words";
@@ -21,8 +21,6 @@ export function SummaryScreen() {
 
 function Content({ site, run, summary }: { site: Site; run: Run; summary: Summary }) {
   const checks = useQuery(findings.checks(run.id));
-  const base = useQuery(runs.one(run.base_id));
-  const before = base.data?.health;
   return (
     <>
       {summary.notices.map((notice) => (
@@ -39,9 +37,7 @@ function Content({ site, run, summary }: { site: Site; run: Run; summary: Summar
               <b className="text-[34px] leading-none font-semibold">{points(summary.health)}</b>
               <div className="min-w-0">
                 <Course health={summary.health} brick={10} height={16} />
-                {before !== undefined && before !== null && (
-                  <Difference now={summary.health} before={before} at={run.base_at} />
-                )}
+                <Difference run={run} />
               </div>
             </div>
           )}
@@ -57,16 +53,27 @@ function Content({ site, run, summary }: { site: Site; run: Run; summary: Summar
           </Loaded>
         </Card>
         <Card title="By area" aside="high is good">
-          <Areas site={site} summary={summary} before={base.data?.summary?.areas} />
+          <Areas site={site} run={run} summary={summary} />
         </Card>
       </div>
     </>
   );
 }
 
-function Difference({ now, before, at }: { now: number; before: number; at: string | null | undefined }) {
-  const change = now - before;
-  if (Math.abs(change) < 0.05) return <div className="text-ink-2 mt-0.5 text-sm">as on {day(at)}</div>;
+function Difference({ run }: { run: Run }) {
+  const { base_at: at, health_change: change, changes } = run;
+  if (!at) return null;
+  if (change === null || change === undefined) {
+    const shared = changes?.health;
+    return (
+      <div className="text-ink-2 mt-0.5 text-sm">
+        not compared with {day(at)}
+        {shared &&
+          `: both examined only ${count(shared.pages)} of ${count(Math.max(shared.pages_base, shared.pages_head))} pages`}
+      </div>
+    );
+  }
+  if (change === 0) return <div className="text-ink-2 mt-0.5 text-sm">as on {day(at)}</div>;
   return (
     <div className={`mt-0.5 text-sm ${change < 0 ? "text-bad" : "text-good"}`}>
       {points(Math.abs(change))} points {change < 0 ? "lower" : "higher"} than {day(at)}
@@ -240,20 +247,20 @@ export function TodoCell({ site, row }: { site: Site; row: Check }) {
   return may("add_todo") && <MakeTodo site={site} check={row.id} title={row.summary} label="to-do" quiet />;
 }
 
-const difference = (now: number | null, then: number | null | undefined) =>
-  now === null || then === null || then === undefined ? null : now - then;
-
-function Areas({ site, summary, before }: { site: Site; summary: Summary; before?: Record<string, number | null> }) {
+function Areas({ site, run, summary }: { site: Site; run: Run; summary: Summary }) {
   const entries = useQuery(catalogue.all());
   const names = new Map<string, string>((entries.data ?? []).map((e) => [e.area, e.area_name]));
   const all = Object.entries(summary.areas).sort((a, b) => (a[1] ?? 101) - (b[1] ?? 101));
   const rows = all.filter(([, score]) => score !== null && score < 99.95);
   const whole = all.filter(([, score]) => score !== null && score >= 99.95);
+  const absent = all.filter(([, score]) => score === null);
+  const pages: Record<string, number> = summary.area_pages ?? {};
+  const shared = run.changes?.areas ?? {};
   return (
     <>
       <Table
         bare
-        rows={rows.map(([area, score]) => ({ area, score, change: difference(score, before?.[area]) }))}
+        rows={rows.map(([area, score]) => ({ area, score, pages: pages[area], change: shared[area]?.change ?? null }))}
         id={(r) => r.area}
         caption="Score of every area"
         empty={whole.length > 0 ? "" : "No area was scored."}
@@ -268,6 +275,7 @@ function Areas({ site, summary, before }: { site: Site; summary: Summary; before
           },
           { head: "Score as bricks", cell: (r) => <Course health={r.score} brick={3} height={9} /> },
           { head: "Score", number: true, cell: (r) => points(r.score) },
+          { head: "Pages examined", number: true, cell: (r) => count(r.pages) },
           {
             head: "Since the base run",
             number: true,
@@ -292,6 +300,11 @@ function Areas({ site, summary, before }: { site: Site; summary: Summary; before
       {whole.length > 0 && (
         <p className="text-ink-3 mt-1.5 text-sm">
           At 100: {whole.map(([area]) => names.get(area) ?? area).join(", ")}.
+        </p>
+      )}
+      {absent.length > 0 && (
+        <p className="text-ink-3 mt-1.5 text-sm">
+          Not examined on any page: {absent.map(([area]) => names.get(area) ?? area).join(", ")}.
         </p>
       )}
     </>

@@ -8,7 +8,7 @@ import { trends } from "../../api/queries/sites";
 import { catalogue } from "../../api/queries/work";
 import type { Trend } from "../../api/types";
 import { readDay, utcDay } from "../../lib/dates";
-import { day, moment, points } from "../../lib/words";
+import { count, day, moment, points } from "../../lib/words";
 import { type Choice, DayInput, Labelled, Select } from "../../ui/controls";
 import { Field, Form } from "../../ui/form";
 import { SEVERITIES } from "../../ui/signs";
@@ -69,8 +69,7 @@ function Content({ trend }: { trend: Trend }) {
   const rows = trend.points.map((p) => ({
     t: new Date(p.at).getTime(),
     value: p.value,
-    changed: p.changed,
-    state: p.state,
+    changed: p.changed || p.catalogue_changed ? p.note.split("; ")[0] : "",
   }));
   const hundred = trend.figure === "health" || trend.figure.startsWith("area.");
   return (
@@ -118,7 +117,7 @@ function Content({ trend }: { trend: Trend }) {
                       x={r.t}
                       stroke="var(--ink-3)"
                       strokeDasharray="1 4"
-                      label={{ value: "plan changed", position: "insideBottom", fill: "var(--ink-3)", fontSize: 11 }}
+                      label={{ value: r.changed, position: "insideBottom", fill: "var(--ink-3)", fontSize: 11 }}
                     />
                   ))}
                 <Line
@@ -147,16 +146,10 @@ function Content({ trend }: { trend: Trend }) {
                 head: trend.label,
                 number: true,
                 sort: (r) => r.value,
-                cell: (r) =>
-                  r.value === null
-                    ? r.state === "failed"
-                      ? "the run failed"
-                      : "–"
-                    : hundred
-                      ? points(r.value)
-                      : r.value,
+                cell: (r) => (r.value === null ? "–" : hundred ? points(r.value) : count(r.value)),
               },
-              { head: "Plan", quiet: true, cell: (r) => (r.changed ? "the plan changed" : "") },
+              { head: "Pages examined", number: true, sort: (r) => r.pages, cell: (r) => count(r.pages) },
+              { head: "Note", quiet: true, cell: (r) => r.note },
             ]}
           />
         </Card>
