@@ -77,7 +77,7 @@ class SiteFiles:
         if policy is None:
             return False, UNREACHABLE
         verdict = policy.verdict(self.plan.robots_token, url)
-        return verdict.allowed, f"{verdict.rule} (line {verdict.rule.line})" if verdict.rule and not verdict.allowed else ""
+        return verdict.allowed, verdict.words
 
     def crawl_delay_s(self, origin: str) -> float:
         """The seconds between requests that an origin's robots.txt asks of us; 0 when it asks for none."""

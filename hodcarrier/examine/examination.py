@@ -14,6 +14,7 @@ from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.plan import Plan, read_plan
 from hodcarrier.core.summary import SUMMARY, RunEnd, RunSummary
 from hodcarrier.examine.checking import Checking, Tally
+from hodcarrier.examine.earlier import know_blocked
 from hodcarrier.examine.history import carry_forward
 from hodcarrier.examine.scoring import Scores, row_numbers
 from hodcarrier.examine.site import make_site_view
@@ -45,6 +46,8 @@ def examine(
     plan: Plan = read_plan(run.meta("plan"))
     results = Results(db)
     results.clear()
+    if base is not None:
+        know_blocked(db, plan, base)
     views = RunViews.load(db, plan, neighbourhood)
     if base is not None:
         views.once_indexable = {row[0] for row in base.rows("SELECT url FROM once_indexable")}

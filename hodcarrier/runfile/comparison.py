@@ -77,7 +77,8 @@ def compare(base: RunFile, head: RunFile) -> Comparison:
     balance = Balance(base_open, head_open, waived_now, changed_in_head, dict(counts))
     comparison = Comparison(items, balance, _settings(base, head, sights_base, sights_head))
     _compare_pages(comparison, base, head)
-    _compare_robots(comparison, base, head, sights_base)
+    _compare_robots(comparison, base, head)
+    comparison.newly_blocked = _newly_blocked(head, sights_base)
     return comparison
 
 
@@ -153,15 +154,17 @@ def _indexable(why_not: str | None) -> str:
     return "yes" if why_not == "" else f"no ({why_not})"
 
 
-def _compare_robots(comparison: Comparison, base: RunFile, head: RunFile, sights_base: Sights) -> None:
+def _compare_robots(comparison: Comparison, base: RunFile, head: RunFile) -> None:
     old, new = base.robots_file(), head.robots_file()
     if old.robots.text != new.robots.text:
         diff = difflib.unified_diff(old.robots.text.splitlines(), new.robots.text.splitlines(), "base", "head", lineterm="", n=2)
         comparison.robots_diff = list(diff)
-    token = head.plan.robots_token
-    if not new.usable:
-        return
-    for url, (state, *_rest) in sights_base.address.items():
-        if state == schema.DONE and old.robots.allows(token, url) and not new.robots.allows(token, url):
-            comparison.newly_blocked.append(url)
-    comparison.newly_blocked.sort()
+
+
+def _newly_blocked(head: RunFile, sights_base: Sights) -> list[str]:
+    """Pages that were indexable once, could be fetched in the base, and are blocked in the head: those that the check for lost
+    pages finds, so that both give one figure."""
+    blocked = head.rows(
+        "SELECT url FROM verdict JOIN address ON id = address_id WHERE scored AND state = ? ORDER BY url", schema.DISALLOWED
+    )
+    return [url for (url,) in blocked if url in sights_base.address and sights_base.address[url][0] == schema.DONE]

@@ -169,6 +169,30 @@ def test_robots_txt_is_compared_line_by_line() -> None:
     assert classes(base, head, "index-lost-robots") == ["new"]
 
 
+def test_a_blocked_section_counts_with_the_pages_behind_it() -> None:
+    """Two pages hang on one that is blocked now: the run cannot meet them, and they are lost all the same, as long as it lasts."""
+    section = page(doc('<h1>A</h1><a href="/a/1">1</a><a href="/a/2">2</a>', FULL), "/a")
+    pages = (section, *(page(doc(f"<h1>{n}</h1>", FULL), f"/a/{n}") for n in (1, 2)))
+    shut = text_file("/robots.txt", "User-agent: *\nDisallow: /a\n")
+    opened = text_file("/robots.txt", "User-agent: *\nDisallow: /b\n")
+    there = site(None, '<a href="/a">A</a>', *pages)
+    base, head, later, after = in_a_row((opened, *there), (shut, *there), (shut, *there), (opened, *there))
+    assert compare(base, head).newly_blocked == [ORIGIN + "/a", ORIGIN + "/a/1", ORIGIN + "/a/2"]
+    assert classes(base, head, "index-lost-robots") == ["new"] * 3
+    assert compare(head, later).newly_blocked == []
+    assert classes(head, later, "index-lost-robots") == ["still-there"] * 3
+    assert later.meta("summary")["pages_scored"] == 4
+    assert classes(later, after, "index-lost-robots") == ["fixed"] * 3
+
+
+def test_a_section_that_the_plan_leaves_out_is_not_lost_to_robots_txt() -> None:
+    section = page(doc('<h1>A</h1><a href="/a/1">1</a>', FULL), "/a")
+    there = site(None, '<a href="/a">A</a>', section, page(doc("<h1>1</h1>", FULL), "/a/1"))
+    shut = text_file("/robots.txt", "User-agent: *\nDisallow: /a\n")
+    base, head = in_a_row(there, (shut, *there), plans={1: {"exclude": ["/a*"]}})
+    assert classes(base, head, "index-lost-robots") == []
+
+
 def test_equal_runs_have_no_changes() -> None:
     base, head = in_a_row(site(BARE), site(BARE))
     found = compare(base, head)

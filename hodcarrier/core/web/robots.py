@@ -58,6 +58,11 @@ class Verdict:
     allowed: bool
     rule: Rule | None
 
+    @property
+    def words(self) -> str:
+        """The rule that blocks the URL and its line; empty when it is allowed."""
+        return f"{self.rule} (line {self.rule.line})" if self.rule and not self.allowed else ""
+
 
 @dataclass(frozen=True)
 class RobotsTxt:
