@@ -31,7 +31,8 @@ def add_parser(commands: Any) -> None:
     added.add_argument("name")
     added.add_argument("site")
     added.add_argument("competitors", nargs="+", metavar="COMPETITOR")
-    added.add_argument("--max-pages", type=int, default=500)
+    added.add_argument("--max-pages", type=int, default=500, help="pages of each site at most (default: 500)")
+    added.add_argument("--rate", type=float, default=5.0, help="requests a second to each site (default: 5)")
     started = verb(verbs, "start", "run all its sites now", run_start)
     started.add_argument("name")
 
@@ -91,6 +92,7 @@ def run_add(args: argparse.Namespace) -> int:
             site_id=find_site(desk, args.site).id,
             competitor_ids=[find_site(desk, key).id for key in args.competitors],
             pages_max=args.max_pages,
+            rate_per_s=args.rate,
         )
         return show(args, desk.add_benchmark(body), COLUMNS)
 

@@ -6,7 +6,7 @@ import argparse
 from typing import Any
 
 from hodcarrier.cli.output import emit, err
-from hodcarrier.cli.service import called, connect, noun, read_day, show, verb
+from hodcarrier.cli.service import ask, called, connect, noun, read_day, show, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import Conflict, NotFound
 from hodcarrier.wire.clients import ClientBody, ClientChange, ClientOut
@@ -26,6 +26,7 @@ def add_parser(commands: Any) -> None:
     )
     removed = verb(verbs, "remove", "remove a client and everything kept for it", run_remove)
     removed.add_argument("name")
+    removed.add_argument("--yes", action="store_true", help="do not ask")
 
 
 def run_list(args: argparse.Namespace) -> int:
@@ -75,6 +76,8 @@ def run_remove(args: argparse.Namespace) -> int:
     """Remove one."""
     with connect(args) as desk:
         found = _find(desk, args.name)
+        sites = f"{len(found.sites)} site{'s' if len(found.sites) != 1 else ''}"
+        ask(f"Remove {found.name} with its {sites} and everything kept for them? This cannot be undone.", args.yes)
         desk.remove_client(found.id)
     err.print(f"Removed {found.name}.")
     return 0

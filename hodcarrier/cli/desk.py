@@ -6,9 +6,9 @@ import argparse
 from typing import Any
 
 from hodcarrier.cli.output import emit, err, out, signed
-from hodcarrier.cli.service import connect, show, verb
+from hodcarrier.cli.service import connect, noun, show, verb
 
-ITEMS = [("severity", "Severity"), ("host", "Site"), ("text", "What"), ("detail", "Cause")]
+ITEMS = [("alarm_id", "Alarm"), ("severity", "Severity"), ("host", "Site"), ("text", "What"), ("detail", "Cause")]
 SITES = [
     ("host", "Site"),
     ("health", "Health"),
@@ -23,6 +23,9 @@ HITS = [("kind", "Kind"), ("name", "Name"), ("detail", "Where"), ("link", "In th
 def add_parser(commands: Any) -> None:
     """Describe the commands."""
     verb(commands, "desk", "what needs a person today, across clients", run)
+    alarms = noun(commands, "alarm", "what runs changed for the worse, as the desk shows it")
+    acknowledged = verb(alarms, "acknowledge", "take an alarm off the desk until further findings come", run_acknowledge)
+    acknowledged.add_argument("alarm_id", metavar="ALARM", type=int, nargs="+", help="number of an alarm, as the desk shows it")
     found = verb(commands, "search", "find clients, sites, pages, checks and to-dos by their names", run_search)
     found.add_argument("text", nargs="+", help="words that the name holds")
     found.add_argument("--limit", type=int, default=20)
@@ -50,6 +53,15 @@ def run(args: argparse.Namespace) -> int:
     emit(sites, args.format, SITES, "No sites yet. Add one: hodcarrier site add CLIENT ADDRESS")
     if found.overdue:
         err.print(f"{found.overdue} of your to-dos are overdue: hodcarrier todo list --overdue")
+    return 0
+
+
+def run_acknowledge(args: argparse.Namespace) -> int:
+    """Acknowledge alarms."""
+    with connect(args) as desk:
+        for number in args.alarm_id:
+            desk.acknowledge_alarm(number)
+            err.print(f"Alarm {number} is acknowledged.")
     return 0
 
 

@@ -10,6 +10,8 @@ import os
 import sys
 from collections.abc import Sequence
 
+from pydantic import ValidationError
+
 from hodcarrier import __version__
 from hodcarrier.cli import (
     access,
@@ -39,6 +41,7 @@ from hodcarrier.cli import (
 from hodcarrier.cli import run as run_noun
 from hodcarrier.client import RequestFailed, Unreachable
 from hodcarrier.core import errors
+from hodcarrier.wire.refusals import refused
 
 NOUNS = (
     attempt,
@@ -111,6 +114,16 @@ def run(argv: Sequence[str] | None = None) -> int:
     except Unreachable as failed:
         sys.stderr.write(f"hodcarrier: {failed}\nStart one with `hodcarrier serve`, or give --url.\n")
         return 1
+    except ValidationError as refusal:
+        if args.debug:
+            raise
+        sys.stderr.write(f"hodcarrier: {refused(refusal)[1]}\nCorrect that value; --help says what it takes.\n")
+        return 2
+    except EOFError:
+        sys.stderr.write(
+            "hodcarrier: nothing could be asked, because there is no terminal.\nGive the answer as an option; see --help.\n"
+        )
+        return 2
     except KeyboardInterrupt:
         sys.stderr.write("hodcarrier: interrupted.\n")
         return 130

@@ -21,10 +21,10 @@ def add_parser(commands: Any) -> None:
     edited = verb(verbs, "edit", "set when a site is audited", run_edit)
     edited.add_argument("site")
     edited.add_argument("rule", help="daily, weekly:TU, monthly:1 or an RRULE")
-    edited.add_argument("--at", default="02:00", metavar="HH:MM")
-    edited.add_argument("--zone", default="UTC", help="time zone, such as Europe/London")
+    edited.add_argument("--at", metavar="HH:MM", help="time of day (as it is; 02:00 at first)")
+    edited.add_argument("--zone", help="time zone, such as Europe/London (as it is; UTC at first)")
     edited.add_argument(
-        "--mail", action="append", default=[], metavar="ADDRESS", help="tell this address when a run is done (repeat)"
+        "--mail", action="append", metavar="ADDRESS", help="tell this address when a run is done (repeat; “none” for nobody)"
     )
     removed = verb(verbs, "remove", "audit a site no more by itself", run_remove)
     removed.add_argument("site")
@@ -54,8 +54,15 @@ def run_show(args: argparse.Namespace) -> int:
 def run_edit(args: argparse.Namespace) -> int:
     """Set a schedule."""
     with connect(args) as desk:
-        body = ScheduleBody(rule=args.rule, at=args.at, zone=args.zone, mail_to=args.mail)
-        return show(args, desk.set_schedule(find_site(desk, args.site).id, body), COLUMNS)
+        site = find_site(desk, args.site)
+        kept = site.schedule.model_dump(include={"at", "zone", "mail_to"}) if site.schedule else {}
+        given = {
+            "at": args.at,
+            "zone": args.zone,
+            "mail_to": None if args.mail is None else [m for m in args.mail if m != "none"],
+        }
+        body = ScheduleBody(rule=args.rule, **{**kept, **{name: value for name, value in given.items() if value is not None}})
+        return show(args, desk.set_schedule(site.id, body), COLUMNS)
 
 
 def run_remove(args: argparse.Namespace) -> int:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import argparse
 import os
-import tomllib
+import sys
 from collections.abc import Callable, Iterable, Sequence
 from datetime import date
 from pathlib import Path
@@ -14,6 +14,7 @@ from pydantic import BaseModel
 
 from hodcarrier.cli.output import emit
 from hodcarrier.client import Hodcarrier
+from hodcarrier.config import read_config
 from hodcarrier.core.errors import InvalidInput, NotFound
 from hodcarrier.core.permissions import Role
 from hodcarrier.wire.members import MemberOut
@@ -44,10 +45,20 @@ def connect(args: argparse.Namespace) -> Hodcarrier:
     path = Path(home) / "hodcarrier" / "hodcarrier.toml"
     saved: dict[str, Any] = {}
     if path.is_file():
-        saved = tomllib.loads(path.read_text()).get("client", {})
+        saved = read_config(path).get("client", {})
     url = args.url or os.environ.get("HODCARRIER_URL") or saved.get("url") or "http://127.0.0.1:8420"
     token = args.token or os.environ.get("HODCARRIER_TOKEN") or saved.get("token") or ""
     return Hodcarrier(url, token)
+
+
+def ask(question: str, yes: bool) -> None:
+    """Ask before something is lost. Raises :class:`InvalidInput` when the answer is no, or nobody can be asked."""
+    if yes:
+        return
+    if not sys.stdin.isatty():
+        raise InvalidInput(question, "Give --yes to do it without being asked.", "yes")
+    if input(f"{question} Type yes: ").strip().lower() not in ("y", "yes"):
+        raise InvalidInput("Nothing was removed.", "", "yes")
 
 
 def show(

@@ -6,7 +6,7 @@ import argparse
 from typing import Any
 
 from hodcarrier.cli.output import emit, err
-from hodcarrier.cli.service import connect, find_site, noun, show, verb
+from hodcarrier.cli.service import ask, connect, find_site, noun, show, verb
 from hodcarrier.core.errors import NotFound
 from hodcarrier.core.states import SiteKind
 from hodcarrier.wire.sites import SiteBody, SiteOut
@@ -35,6 +35,7 @@ def add_parser(commands: Any) -> None:
     added.add_argument("--competitor", action="store_true", help="the site competes with the client")
     removed = verb(verbs, "remove", "remove a site and its records", run_remove)
     removed.add_argument("site")
+    removed.add_argument("--yes", action="store_true", help="do not ask")
 
 
 def run_list(args: argparse.Namespace) -> int:
@@ -99,6 +100,7 @@ def run_remove(args: argparse.Namespace) -> int:
     """Remove one."""
     with connect(args) as desk:
         site = find_site(desk, args.site)
+        ask(f"Remove {site.host} with its {site.runs:,} runs, to-dos and reports? This cannot be undone.", args.yes)
         desk.remove_site(site.id)
     err.print(f"Removed {site.host}.")
     return 0

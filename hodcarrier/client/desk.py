@@ -24,6 +24,9 @@ EVENTS_TIMEOUT = httpx.Timeout(60, read=60)
 _DATA = "data: "
 
 
+SITES_NAMED = 12
+
+
 def choose_site(found: Sequence[SiteOut], key: str | int) -> SiteOut:
     """A site by id, host or the unique beginning of its host. Raises :class:`LookupError` naming what there is."""
     text = str(key)
@@ -31,8 +34,11 @@ def choose_site(found: Sequence[SiteOut], key: str | int) -> SiteOut:
     near = exact or [s for s in found if s.host.startswith(text)]
     if len(near) == 1:
         return near[0]
-    said = ", ".join(s.host for s in (near or found)) or "none yet"
-    raise LookupError(f"{'Several sites begin' if near else 'No site begins'} with “{text}”. Sites: {said}.")
+    rows = near or found
+    said = ", ".join(f"{s.host} (id {s.id}, {s.client_name})" for s in rows[:SITES_NAMED]) or "none yet"
+    more = f" and {len(rows) - SITES_NAMED} more" if len(rows) > SITES_NAMED else ""
+    what = f"{len(near)} sites {'have the host' if exact else 'begin with'}" if near else "No site begins with"
+    raise LookupError(f"{what} “{text}”. Give the id of one: {said}{more}.")
 
 
 class Hodcarrier(People, Clients, Sites, Plans, Runs, Work, Catalogue):

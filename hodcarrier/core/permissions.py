@@ -130,6 +130,7 @@ PERMISSIONS: dict[str, Permission] = {
     "compare_runs": STAFF,
     # work
     "get_desk": STAFF,
+    "acknowledge_alarm": ANALYSTS,
     "list_todos": STAFF,
     "get_todo": STAFF,
     "add_todo": ANALYSTS,

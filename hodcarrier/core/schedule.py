@@ -49,14 +49,31 @@ class Recurrence:
         parts = dict(item.split("=", 1) for item in self.rule.split(";") if "=" in item)
         every = int(parts.get("INTERVAL", "1"))
         unit = {"DAILY": "day", "WEEKLY": "week", "MONTHLY": "month", "YEARLY": "year"}.get(parts.get("FREQ", ""), "time")
-        if parts.get("FREQ") == "WEEKLY" and "BYDAY" in parts and every == 1:
-            days = [DAY_NAMES[DAYS.index(d)] for d in parts["BYDAY"].split(",") if d in DAYS]
-            what = "every " + " and ".join(days)
-        elif parts.get("FREQ") == "MONTHLY" and "BYMONTHDAY" in parts and every == 1:
-            what = f"every month on day {parts['BYMONTHDAY']}"
-        else:
-            what = f"every {unit}" if every == 1 else f"every {every} {unit}s"
-        return f"{what} at {self.at:%H:%M} ({self.zone})"
+        days = [_day_words(d) for d in parts["BYDAY"].split(",")] if parts.get("BYDAY") else []
+        what = f"every {unit}" if every == 1 else f"every {every} {unit}s"
+        if parts.get("FREQ") == "WEEKLY" and days and every == 1:
+            what = "every " + _listed(days)
+        elif days:
+            what += " on " + _listed([d if " " not in d else f"the {d}" for d in days])
+        elif "BYMONTHDAY" in parts:
+            numbers = [int(d) for d in parts["BYMONTHDAY"].split(",")]
+            what += " on " + _listed(["the last day" if n == -1 else f"day {n}" for n in numbers])
+        told = {"FREQ", "INTERVAL", "BYDAY", "BYMONTHDAY"}
+        rest = ";".join(f"{name}={value}" for name, value in parts.items() if name not in told)
+        return f"{what} at {self.at:%H:%M} ({self.zone})" + (f", {rest}" if rest else "")
+
+
+_ORDINALS = {1: "first", 2: "second", 3: "third", 4: "fourth", 5: "fifth", -1: "last", -2: "second last"}
+
+
+def _day_words(text: str) -> str:
+    """A BYDAY value (RFC 5545, 3.3.10) in words: ``TU`` is Tuesday, ``1MO`` the first Monday."""
+    name = DAY_NAMES[DAYS.index(text[-2:])]
+    return f"{_ORDINALS.get(int(text[:-2]), text[:-2])} {name}" if text[:-2] else name
+
+
+def _listed(words: list[str]) -> str:
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
 
 
 def _to_utc(wall: datetime, zone: ZoneInfo) -> datetime:

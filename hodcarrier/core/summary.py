@@ -141,11 +141,6 @@ class CheckChange:
     summary: str
     counts: dict[Change, int]
 
-    @property
-    def new(self) -> int:
-        """Findings that are new in any way, or came back."""
-        return sum(self.counts.get(change, 0) for change in (*NEW_CHANGES, Change.RETURNED))
-
 
 @dataclass(frozen=True)
 class SettingChange:

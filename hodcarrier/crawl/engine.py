@@ -239,6 +239,10 @@ class Crawl:
             fetched = await self.fetcher.get(waiting.url, bytes_max=HEAD_BYTES_MAX)
             if fetched.answer.failure == "too-large":
                 fetched = replace(fetched, answer=replace(fetched.answer, failure=""))
+        announced = fetched.answer.header("content-length")
+        if announced.isdigit() and fetched.answer.status == 200:
+            size = int(announced)
+            fetched = replace(fetched, answer=replace(fetched.answer, wire_bytes=size, decoded_bytes=size))
         if waiting.role == schema.FILE and waiting.id not in self.admission.files:
             return  # it has become a page meanwhile and is fetched as one
         redirect = self.admission.redirect(waiting, fetched.location) if fetched.location else None

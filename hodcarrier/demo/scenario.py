@@ -32,6 +32,7 @@ from hodcarrier.wire.sites import SiteBody
 from hodcarrier.wire.todos import TodoBody, TodoChange
 from hodcarrier.wire.waivers import WaiverBody
 
+RATE_PER_S = 400
 AGENCY = "Cobble & Lantern"
 PASSWORD = "lantern-and-cobble"
 PEOPLE = (
@@ -130,7 +131,7 @@ class Scenario:
                 plan = {
                     "host_map": {f"{name}:80": f"127.0.0.1:{http_port}", f"{name}:443": f"127.0.0.1:{https_port}"},
                     "ca_file": str((self.folder / "ca.pem").resolve()),
-                    "rate_per_s": 400,
+                    "rate_per_s": RATE_PER_S,
                     "parallel": 8,
                     "time_zone": "Europe/London",
                 }
@@ -151,7 +152,11 @@ class Scenario:
         made = []
         for client, host, competitors in CLIENTS:
             body = BenchmarkBody(
-                name=client, site_id=self.sites[host], competitor_ids=[self.sites[c] for c in competitors], pages_max=300
+                name=client,
+                site_id=self.sites[host],
+                competitor_ids=[self.sites[c] for c in competitors],
+                pages_max=300,
+                rate_per_s=RATE_PER_S,
             )
             made.append(benchmarks.add_benchmark(work, body, None).id)
         return made

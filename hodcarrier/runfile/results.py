@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass, fields
@@ -207,7 +208,8 @@ PAGE_FIELDS = {
     "inlinks": "verdict.inlinks",
     "health": "verdict.health",
     "first_byte_ms": "answer.first_byte_ms",
-    "decoded_bytes": "answer.decoded_bytes",
+    # A file whose size nobody told has none; an empty page has 0 bytes.
+    "decoded_bytes": "CASE WHEN address.role = 0 THEN answer.decoded_bytes ELSE nullif(answer.decoded_bytes, 0) END",
     "content_type": "answer.content_type",
     "why_not": "verdict.why_not",
     "state": "address.state",
@@ -216,6 +218,7 @@ PAGE_FIELDS = {
     "medium": "verdict.medium",
     "low": "verdict.low",
 }
+TEXT_FIELDS = frozenset({"url", "title", "description", "h1", "content_type", "why_not"})
 OPERATORS = {"": "=", "lt": "<", "gt": ">", "le": "<=", "ge": ">=", "not": "IS NOT"}
 _PAGE_JOIN = (
     " FROM address LEFT JOIN answer ON answer.address_id = address.id LEFT JOIN page ON page.address_id = address.id"
@@ -240,17 +243,19 @@ def pages(
     for name, operator, value in filters:
         if name not in PAGE_FIELDS:
             raise InvalidInput(f"Pages have no field “{name}”.", f"Fields are {', '.join(PAGE_FIELDS)}.", name)
-        typed: Any = schema.STATES.index(value) if name == "state" and value in schema.STATES else _number(value)
-        if operator == "has":
-            where.append(f"{PAGE_FIELDS[name]} LIKE ? ESCAPE '\\'")
-            values.append("%" + re.sub(r"([\\%_])", r"\\\1", value) + "%")
-        elif operator in OPERATORS:
-            where.append(f"{PAGE_FIELDS[name]} {OPERATORS[operator]} ?")
-            values.append(typed)
-        else:
+        if operator not in OPERATORS and operator != "has":
             raise InvalidInput(
                 f"There is no operator “{operator}”.", f"Operators are {', '.join(o for o in OPERATORS if o)}, has.", name
             )
+        typed = _filter_value(name, operator, value)
+        if operator == "has":
+            where.append(f"{PAGE_FIELDS[name]} LIKE ? ESCAPE '\\'")
+            values.append("%" + re.sub(r"([\\%_])", r"\\\1", value) + "%")
+        elif typed == "" and operator == "":
+            where.append(f"coalesce({PAGE_FIELDS[name]}, '') = ''")
+        else:
+            where.append(f"{PAGE_FIELDS[name]} {OPERATORS[operator]} ?")
+            values.append(typed)
     key = sort.lstrip("-")
     if key not in PAGE_FIELDS:
         raise InvalidInput(f"Pages cannot be sorted by “{key}”.", f"Fields are {', '.join(PAGE_FIELDS)}.", "sort")
@@ -265,11 +270,21 @@ def pages(
     return rows, total
 
 
-def _number(value: str) -> Any:
-    try:
-        return float(value) if "." in value else int(value)
-    except ValueError:
+def _filter_value(name: str, operator: str, value: str) -> Any:
+    """The value of a filter as its field is stored. An empty one asks for what is missing."""
+    if name == "state":
+        if value not in schema.STATES:
+            raise InvalidInput(f"There is no state “{value}”.", f"States are {', '.join(schema.STATES)}.", name)
+        return schema.STATES.index(value)
+    if name in TEXT_FIELDS or operator == "has" or (not value and operator in ("", "not")):
         return value
+    try:
+        number = float(value)
+    except ValueError:
+        number = math.nan
+    if not math.isfinite(number):
+        raise InvalidInput(f"“{value}” is not a number.", f"{name} is compared with a number, as in {name}.lt=200.", name)
+    return number
 
 
 def page(run: RunFile, url: str) -> Row:
@@ -278,8 +293,9 @@ def page(run: RunFile, url: str) -> Row:
     if address is None:
         raise NotFound(f"This run does not know {url}.", "Look for it in the inventory, or in another run.")
     columns = ", ".join(PAGE_FIELDS.values())
-    found = run.rows(f"SELECT address.id, {columns}, address.rule{_PAGE_JOIN} WHERE address.id = ?", address)[0]
-    item = dict(zip(("id", *PAGE_FIELDS, "rule"), found, strict=True))
+    found = run.rows(f"SELECT address.id, {columns}, address.rule, address.role{_PAGE_JOIN} WHERE address.id = ?", address)[0]
+    item = dict(zip(("id", *PAGE_FIELDS, "rule", "role"), found, strict=True))
+    item["role"] = schema.ROLES[item["role"]]
     item["state"] = schema.STATES[item["state"]]
     answer, facts = run.answer(address), run.facts(address)
     item["headers"] = [list(pair) for pair in answer.headers] if answer else []

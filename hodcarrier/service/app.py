@@ -24,6 +24,7 @@ from hodcarrier.service.routes import ROUTERS
 from hodcarrier.service.settings import Settings
 from hodcarrier.usecases.members import first_owner
 from hodcarrier.usecases.workspace import Workspace
+from hodcarrier.wire.refusals import refusal
 
 STATUS: dict[type[errors.HodcarrierError], int] = {
     errors.InvalidInput: 422,
@@ -72,6 +73,7 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
         app.include_router(router, prefix="/api/v1")
     app.add_exception_handler(errors.HodcarrierError, _on_error)
     app.add_exception_handler(RequestValidationError, _on_invalid)
+    app.add_exception_handler(OverflowError, _on_overflow)
     app.add_exception_handler(HTTPException, _on_http)
     app.add_exception_handler(Exception, _on_crash)
 
@@ -132,10 +134,13 @@ async def _on_error(_request: Request, error: Exception) -> Response:
 async def _on_invalid(_request: Request, error: Exception) -> Response:
     assert isinstance(error, RequestValidationError)
     first = error.errors()[0]
-    place = ".".join(str(part) for part in first["loc"][1:])
-    return _problem(
-        422, "invalid-input", "Invalid input", f"{place or 'The request'}: {first['msg']}.", "Correct that value.", place
-    )
+    place = "" if first["type"] == "json_invalid" else ".".join(str(part) for part in first["loc"][1:])
+    return _problem(422, "invalid-input", "Invalid input", refusal(first, place), "Correct that value.", place)
+
+
+async def _on_overflow(_request: Request, _error: Exception) -> Response:
+    """The register keeps whole numbers of 64 bits; no record has a larger one."""
+    return _problem(422, "invalid-input", "Invalid input", "A number is too large.", "Give one that is in use.")
 
 
 async def _on_http(_request: Request, error: Exception) -> Response:

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import os
-import tomllib
 from dataclasses import dataclass, field, fields
 from pathlib import Path
 from typing import Any
 
+from hodcarrier.config import read_config
 from hodcarrier.core.errors import InvalidInput
 
 
@@ -50,10 +50,7 @@ def read_settings(config: str | None = None, options: dict[str, Any] | None = No
     if config and not path.is_file():
         raise InvalidInput(f"There is no configuration file {path}.", "Check the path after --config.", "config")
     if path.is_file():
-        try:
-            values.update(tomllib.loads(path.read_text()).get("service", {}))
-        except tomllib.TOMLDecodeError as error:
-            raise InvalidInput(f"{path} is not TOML: {error}.", "Mend that line.", "config") from None
+        values.update(read_config(path).get("service", {}))
     names = {f.name: f for f in fields(Settings)}
     for name in names:
         variable = os.environ.get("HODCARRIER_" + name.upper())

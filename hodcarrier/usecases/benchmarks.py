@@ -34,7 +34,12 @@ def add_benchmark(work: Workspace, body: BenchmarkBody, member: Member | None) -
         if site.id in body.competitor_ids or len(set(body.competitor_ids)) < len(body.competitor_ids):
             raise InvalidInput("A site cannot stand against itself.", "Name each competitor once.", "competitor_ids")
         row = Benchmark(
-            name=body.name, site_id=site.id, competitor_ids=body.competitor_ids, pages_max=body.pages_max, created_at=work.now()
+            name=body.name,
+            site_id=site.id,
+            competitor_ids=body.competitor_ids,
+            pages_max=body.pages_max,
+            rate_per_s=body.rate_per_s,
+            created_at=work.now(),
         )
         with unless_taken(session, f"There is already a benchmark called {body.name}.", "Give another name."):
             session.add(row)
@@ -55,17 +60,25 @@ def start_round(work: Workspace, benchmark_id: int, member: Member | None = None
         session.add(fresh)
         session.flush()
         round_id = fresh.id
-        plans = {site.id: _common_plan(site, row.pages_max) for site in session.scalars(select(Site).where(Site.id.in_(sites)))}
+        plans = {site.id: _common_plan(site, row) for site in session.scalars(select(Site).where(Site.id.in_(sites)))}
         log(session, work.now(), member.id if member else None, "round started", row.name)
     for site_id in sites:
         queue_run(work, site_id, member, purpose=RunPurpose.BENCHMARK, round_id=round_id, plan=plans[site_id], at=at)
     return round_id
 
 
-def _common_plan(site: Site, pages_max: int) -> dict[str, Any]:
-    """The benchmark's own plan, the same for all: defaults and one page limit. Of a site's plan counts only what it is reached by."""
+def _common_plan(site: Site, row: Benchmark) -> dict[str, Any]:
+    """The benchmark's own plan, the same for all: defaults, one page limit, one pace. Of a site's plan counts only what it is
+    reached by."""
     own = site.plan
-    common = Plan(own.start[:1], pages_max=pages_max, host_map=own.host_map, allow_private=own.allow_private, ca_file=own.ca_file)
+    common = Plan(
+        own.start[:1],
+        pages_max=row.pages_max,
+        rate_per_s=row.rate_per_s,
+        host_map=own.host_map,
+        allow_private=own.allow_private,
+        ca_file=own.ca_file,
+    )
     return plan_values(common)
 
 
@@ -169,6 +182,7 @@ def get_benchmark(work: Workspace, benchmark_id: int) -> BenchmarkOut:
             hosts=hosts,
             at=finished[-1][0].requested_at if finished else None,
             pages_max=row.pages_max,
+            rate_per_s=row.rate_per_s,
             state=RoundState.RUNNING if running else (RoundState.DONE if finished else RoundState.NONE),
             pages=[site.pages for site in last.sites],
             unranked=[_thin_words(site) for site in last.sites if _is_thin(site)],

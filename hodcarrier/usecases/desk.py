@@ -2,25 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import timedelta
 from typing import Any
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from hodcarrier.core.errors import DamagedRun
 from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.states import ACTIVE_RUN, Change, RunPurpose, RunState, Severity, SiteKind, TodoState
-from hodcarrier.register.models import Member, Run, Site, WaiverRow
-from hodcarrier.runfile import results
+from hodcarrier.register.models import Alarm, Member, Run, Site, WaiverRow
 from hodcarrier.usecases.runs import health_change, run_brief
 from hodcarrier.usecases.sites import site_out
 from hodcarrier.usecases.todos import list_todos
 from hodcarrier.usecases.waivers import waiver_out
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.desk import DeskItem, DeskItemKind, DeskOut, DeskSite
+from hodcarrier.wire.todos import TodoOut
 
-ITEMS_MAX = 8
 LINE_RUNS = 10
 
 
@@ -30,11 +29,11 @@ def get_desk(work: Workspace, member: Member, building: str = "") -> DeskOut:
     with work.reading() as session:
         sites = session.scalars(select(Site).where(Site.kind == SiteKind.OWN)).all()
         rows = [_site_row(session, site) for site in sites]
-        items = [item for site in sites for item in _site_items(work, session, site)]
+        items = _failures(session, sites) + _alarms(session)
         ending = session.scalars(
             select(WaiverRow).where(~WaiverRow.replaced, WaiverRow.end.between(now.date(), now.date() + timedelta(days=7)))
         ).all()
-        items.extend(_waiver_item(session, row) for row in ending)
+        waivers = [_waiver_item(session, row) for row in ending]
         running = [run_brief(r) for r in session.scalars(select(Run).where(Run.state.in_(ACTIVE_RUN)).order_by(Run.requested_at))]
         night = session.execute(
             select(Run.state, func.count())
@@ -46,11 +45,10 @@ def get_desk(work: Workspace, member: Member, building: str = "") -> DeskOut:
     mine = [t for t in todos if t.assignee_id == member.id and t.state != TodoState.DONE]
     week = now.date() + timedelta(days=7)
     rows.sort(key=lambda r: -r.attention)
-    items.sort(key=lambda i: len(RANK) if i.severity is None else RANK[i.severity])
     return DeskOut(
         now=now,
         sentence=_sentence(ended, rows),
-        items=items[:ITEMS_MAX],
+        items=[*items, *_late_work(todos, member), *waivers],
         my_todos=mine[:6],
         overdue=sum(t.overdue for t in mine),
         this_week=sum(1 for t in mine if t.due and not t.overdue and t.due <= week),
@@ -101,60 +99,70 @@ def _site_row(session: Session, site: Site) -> DeskSite:
         line=[r.health for r in runs],
         critical=critical,
         high=high,
-        new=changes.new + changes.counts.get(Change.RETURNED, 0) if changes is not None else None,
+        new=changes.new if changes is not None else None,
+        returned=changes.counts.get(Change.RETURNED, 0) if changes is not None else None,
         fixed=changes.counts.get(Change.FIXED, 0) if changes is not None else None,
         next_due_at=site.schedule.next_due_at if site.schedule else None,
         attention=attention,
     )
 
 
-def _site_items(work: Workspace, session: Session, site: Site) -> list[DeskItem]:
-    """What the last run of a site changed for the worse: its severe checks with new findings, or its failure."""
-    runs = _audits(session, site, 2)
-    if not runs:
-        return []
-    last = runs[-1]
-    base: dict[str, Any] = {"site_id": site.id, "host": site.host, "client_name": site.client.name}
-    if last.state == RunState.FAILED:
-        return [
-            DeskItem(
-                kind=DeskItemKind.FAILED,
-                severity=None,
-                text=f"The audit failed: {last.reason}",
-                link=f"/sites/{site.id}",
-                action="look",
-                **base,
-            )
-        ]
-    worse = [
-        row
-        for row in (last.changes.by_check if last.changes else [])
-        if row.severity in (Severity.CRITICAL, Severity.HIGH) and row.new
-    ]
+def _failures(session: Session, sites: Sequence[Site]) -> list[DeskItem]:
+    """Sites whose last audit failed, until one ends well."""
     items = []
-    for row in worse[:4]:
-        detail = _cause_line(work, last, row.check)
-        items.append(
-            DeskItem(
-                kind=DeskItemKind.CHANGE,
-                severity=row.severity,
-                text=f"{row.summary}: {row.new} new",
-                detail=detail,
-                link=f"/sites/{site.id}/checks/{row.check}",
-                action="look",
-                **base,
+    for site in sites:
+        runs = _audits(session, site, 1)
+        if runs and runs[-1].state == RunState.FAILED:
+            text = f"The audit failed: {runs[-1].reason}"
+            items.append(
+                DeskItem(kind=DeskItemKind.FAILED, text=text, link=f"/sites/{site.id}", action="Open run", **_place(site))
             )
-        )
     return items
 
 
-def _cause_line(work: Workspace, run: Run, check: str) -> str:
-    try:
-        with work.open_run(run.id) as opened:
-            found = results.causes(opened, check, limit=1)
-    except DamagedRun:
-        return ""
-    return str(found[0]["line"]) if found else ""
+def _alarms(session: Session) -> list[DeskItem]:
+    """What runs changed for the worse and nobody has fixed or acknowledged, the worst first."""
+    alarms = session.scalars(select(Alarm).join(Site).where(Alarm.acknowledged_at.is_(None), Site.kind == SiteKind.OWN)).all()
+    return [
+        DeskItem(
+            kind=DeskItemKind.CHANGE,
+            severity=alarm.severity,
+            text=f"{alarm.summary}: {alarm.findings:,} new",
+            detail=alarm.detail,
+            since=alarm.raised_at,
+            link=f"/sites/{alarm.site_id}/checks/{alarm.check_id}",
+            action="Open check",
+            alarm_id=alarm.id,
+            **_place(alarm.site),
+        )
+        for alarm in sorted(alarms, key=lambda a: (RANK[a.severity], -a.findings, a.id))
+    ]
+
+
+def _place(site: Site) -> dict[str, Any]:
+    return {"site_id": site.id, "host": site.host, "client_name": site.client.name}
+
+
+def _late_work(todos: Sequence[TodoOut], member: Member) -> list[DeskItem]:
+    """Overdue to-dos of others and of nobody, a line for each person; one's own stand in a list of their own."""
+    late: dict[tuple[int | None, str], list[TodoOut]] = {}
+    for todo in todos:
+        if todo.overdue and todo.assignee_id != member.id:
+            late.setdefault((todo.assignee_id, todo.assignee), []).append(todo)
+    items = []
+    for (number, name), rows in late.items():
+        oldest = max(rows, key=lambda t: t.days_late)
+        count = f"{len(rows)} to-do{'s' if len(rows) != 1 else ''} overdue"
+        items.append(
+            DeskItem(
+                kind=DeskItemKind.TODO,
+                text=f"{name}: {count}" if number is not None else f"{count}, assigned to nobody",
+                detail=f"{oldest.title}, {oldest.client_name}: {oldest.days_late} day{'s' if oldest.days_late != 1 else ''} late",
+                link=f"/todos?who={number}" if number is not None else "/todos",
+                action="Open to-dos",
+            )
+        )
+    return sorted(items, key=lambda i: i.text)
 
 
 def _waiver_item(session: Session, row: WaiverRow) -> DeskItem:
@@ -162,11 +170,9 @@ def _waiver_item(session: Session, row: WaiverRow) -> DeskItem:
     return DeskItem(
         kind=DeskItemKind.WAIVER,
         severity=None,
-        site_id=site.id,
-        host=site.host,
-        client_name=site.client.name,
+        **_place(site),
         text=f"The waiver of “{waiver_out(row, row.start).summary}” ends on {row.end:%a %d %b}",
         detail=row.reason,
         link=f"/sites/{site.id}/plan",
-        action="look",
+        action="Open waivers",
     )

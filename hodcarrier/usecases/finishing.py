@@ -16,10 +16,10 @@ from hodcarrier.core.plan import Plan
 from hodcarrier.core.states import ACTIVE_RUN, Change, RunPurpose, RunState
 from hodcarrier.core.summary import SUMMARY, RunChanges
 from hodcarrier.register.models import Delivery, Run, Schedule, WaiverRow
-from hodcarrier.runfile.comparison import compare
+from hodcarrier.runfile.comparison import Classed, compare
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.scores import shared_scores
-from hodcarrier.usecases import benchmarks, plans, todos
+from hodcarrier.usecases import alarms, benchmarks, plans, todos
 from hodcarrier.usecases.runs import forget_progress, health_change
 from hodcarrier.usecases.waivers import waiver_value
 from hodcarrier.usecases.workspace import Workspace, fetch
@@ -82,7 +82,7 @@ def finish_run(work: Workspace, run_id: str) -> None:
     The run before may be unreadable by now: then the run has no changes, which it says, and is done all the same.
     """
     with work.open_run(run_id) as head:
-        changes = _changes(work, run_id, head)
+        changes, worse = _changes(work, run_id, head)
         with work.session() as session:
             run = fetch(session, Run, run_id, "run")
             summary = SUMMARY.load(head.meta("summary"))
@@ -91,24 +91,33 @@ def finish_run(work: Workspace, run_id: str) -> None:
             run.state, run.reason, run.worker_id, run.lease_until = RunState.DONE, "", None, None
             confirmed = todos.judge_after_run(session, work.now() if not run.clock_offset_s else run.finished_at, run, head)
             run.changes = replace(changes, todos_confirmed=confirmed) if changes is not None else None
+            if run.purpose == RunPurpose.AUDIT:
+                alarms.update_alarms(session, run, head, worse)
             forget_progress(session, run_id)
             _end_round(session, run)
     _tell(work, run_id)
 
 
-def _changes(work: Workspace, run_id: str, head: RunFile) -> RunChanges | None:
-    """What changed since the run before, computed before the register is locked; ``None`` without a base that can be read."""
+def _changes(work: Workspace, run_id: str, head: RunFile) -> tuple[RunChanges | None, dict[str, list[Classed]]]:
+    """What changed since the run before, computed before the register is locked; ``None`` without a base that can be read.
+
+    Also the new findings of severe checks, by check.
+    """
     with work.reading() as session:
         base_id = fetch(session, Run, run_id, "run").base_id
     if base_id is None or not work.store.has(base_id):
-        return None
+        return None, {}
     try:
         with work.open_run(base_id) as base:
             found = compare(base, head)
             health, areas = shared_scores(base, head)
     except DamagedRun:
-        return None
-    return RunChanges(
+        return None, {}
+    worse: dict[str, list[Classed]] = {}
+    for item in found.items:
+        if item.change in alarms.WORSE and item.severity in alarms.SEVERE:
+            worse.setdefault(item.check, []).append(item)
+    changes = RunChanges(
         counts=dict(found.balance.counts),
         by_check=found.by_check()[:CHECKS_KEPT],
         settings=found.settings,
@@ -117,6 +126,7 @@ def _changes(work: Workspace, run_id: str, head: RunFile) -> RunChanges | None:
         health=health,
         areas=areas,
     )
+    return changes, worse
 
 
 def _end_round(session: Session, run: Run) -> None:

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import re
 from datetime import date
 
 from sqlalchemy import select, update
+from sqlalchemy.orm import Session
 
 from hodcarrier.core import catalogue
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.judge.waivers import Waiver
-from hodcarrier.core.web.patterns import compile_pattern
+from hodcarrier.core.states import Subject
+from hodcarrier.core.web.patterns import compile_pattern, matches
 from hodcarrier.core.web.urls import is_web
 from hodcarrier.register.models import Member, Site, WaiverRow
-from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
+from hodcarrier.usecases.workspace import Workspace, fetch, latest_run, log, unless_taken
 from hodcarrier.wire.waivers import WaiverBody, WaiverOut
 
 
@@ -26,10 +29,14 @@ def add_waiver(work: Workspace, site_id: int, body: WaiverBody, member: Member |
     today = work.now().date()
     if body.end is not None and body.end < today:
         raise InvalidInput(f"The end date {body.end} is in the past.", "Give a later one, or none.", "end")
-    if body.pattern and not is_web(body.pattern):
-        compile_pattern(body.pattern)
     with work.session() as session:
-        fetch(session, Site, site_id, "site")
+        site = fetch(session, Site, site_id, "site")
+        if body.pattern:
+            _check_pattern(work, session, site, check, body.pattern)
+        if body.fingerprint and not re.fullmatch("[0-9a-f]{32}", body.fingerprint):
+            raise InvalidInput(
+                f"“{body.fingerprint}” is no fingerprint of a finding.", "Copy the 32 characters from the finding.", "fingerprint"
+            )
         row = WaiverRow(
             site_id=site_id,
             check_id=check,
@@ -49,6 +56,27 @@ def add_waiver(work: Workspace, site_id: int, body: WaiverBody, member: Member |
             session.add(row)
         log(session, work.now(), row.author_id, "waiver added", check)
         return waiver_out(row, today)
+
+
+def _check_pattern(work: Workspace, session: Session, site: Site, check: str, pattern: str) -> None:
+    """A pattern must be able to cover something: the check is about URLs, and the latest run knows one that it matches."""
+    if not is_web(pattern):
+        compile_pattern(pattern)
+    if catalogue.get(check).check.subject == Subject.SITE:
+        raise InvalidInput(
+            f"“{catalogue.get(check).check.summary}” is about the site as a whole, so a pattern covers nothing.",
+            "Leave the pattern out.",
+            "pattern",
+        )
+    run = latest_run(session, site)
+    if run is None or not work.store.has(run.id):
+        return
+    with work.open_run(run.id) as opened:
+        urls = opened.db.execute("SELECT url FROM address WHERE role < 2")
+        if not any(url == pattern or matches(pattern, url) for (url,) in urls):
+            raise InvalidInput(
+                f"{pattern} matches none of the URLs of the latest run.", "Check its spelling against the inventory.", "pattern"
+            )
 
 
 def list_waivers(work: Workspace, site_id: int) -> list[WaiverOut]:

@@ -12,12 +12,13 @@ from hodcarrier.wire.base import Wire
 
 
 class BenchmarkBody(Wire):
-    """A new benchmark."""
+    """A new benchmark. Every site is audited with the default plan, ``pages_max`` pages at ``rate_per_s`` requests a second."""
 
     name: str = Field(min_length=1, max_length=200)
     site_id: int
     competitor_ids: list[int] = Field(min_length=1, max_length=10)
     pages_max: int = Field(default=500, ge=1, le=100_000)
+    rate_per_s: float = Field(default=5.0, ge=0.01, le=1000)
 
 
 class BenchmarkBrief(Wire):
@@ -81,6 +82,7 @@ class BenchmarkOut(BenchmarkBrief):
     hosts: list[str]
     at: datetime | None
     pages_max: int
+    rate_per_s: float
     state: RoundState
     pages: list[int | None]
     unranked: list[str] = []

@@ -22,17 +22,23 @@ class DeskItemKind(StrEnum):
 
 
 class DeskItem(Wire):
-    """Something that needs a person today."""
+    """Something that needs a person today.
+
+    ``site_id`` is null for what concerns a person's work on several sites. What has an ``alarm_id`` can be acknowledged; ``since`` is
+    when it was raised.
+    """
 
     kind: DeskItemKind
     severity: Severity | None = None
-    site_id: int
-    host: str
-    client_name: str
+    site_id: int | None = None
+    host: str = ""
+    client_name: str = ""
     text: str
     detail: str = ""
+    since: datetime | None = None
     link: str
     action: str
+    alarm_id: int | None = None
 
 
 class DeskSite(Wire):
@@ -44,13 +50,14 @@ class DeskSite(Wire):
     critical: int
     high: int
     new: int | None
+    returned: int | None
     fixed: int | None
     next_due_at: datetime | None
     attention: float
 
 
 class DeskOut(Wire):
-    """What needs a person today, across clients."""
+    """What needs a person today, across clients: all of it, failed audits first, then by severity."""
 
     now: datetime
     sentence: str

@@ -8,7 +8,7 @@ from typing import Literal
 from hodcarrier.core.catalogue import Area
 from hodcarrier.core.facts.indexable import WhyNot
 from hodcarrier.core.facts.values import Landmark, LinkKind
-from hodcarrier.core.states import AddressState, Effort, Severity, TodoState
+from hodcarrier.core.states import AddressRole, AddressState, Effort, Severity, TodoState
 from hodcarrier.core.web.encodings import EncodingSource
 from hodcarrier.wire.base import Wire
 
@@ -171,6 +171,7 @@ class LinkRow(Wire):
 class PageOut(PageRow):
     """Everything known of one URL in a run."""
 
+    role: AddressRole
     rule: str = ""
     failure: str = ""
     http_version: str = ""

@@ -136,7 +136,7 @@ def test_sites_are_found_by_id_host_or_beginning(key: str | int, found: int) -> 
     assert connection.find_site(key).id == found
 
 
-@pytest.mark.parametrize(("key", "words"), [("rope", "Several sites begin"), ("zzz", "No site begins")])
+@pytest.mark.parametrize(("key", "words"), [("rope", "2 sites begin with"), ("zzz", "No site begins")])
 def test_what_is_not_one_site_names_what_there_is(key: str, words: str) -> None:
     connection, _ = desk(lambda _r: httpx.Response(200, json=SITES))
     with pytest.raises(LookupError, match=words) as missed:

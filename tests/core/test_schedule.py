@@ -88,3 +88,24 @@ def test_bad_schedules_name_the_field(rule: str, at: str, zone: str, field: str)
 )
 def test_words(rule: str, words: str) -> None:
     assert read_recurrence(rule, "02:00", "UTC", ANCHOR).words == words
+
+
+@pytest.mark.parametrize(
+    ("rule", "words"),
+    [
+        ("daily", "every day at 02:04 (UTC)"),
+        ("weekly:TU", "every Tuesday at 02:04 (UTC)"),
+        ("weekly:MO,WE,FR", "every Monday, Wednesday and Friday at 02:04 (UTC)"),
+        ("FREQ=WEEKLY;INTERVAL=2;BYDAY=TU", "every 2 weeks on Tuesday at 02:04 (UTC)"),
+        ("monthly:1", "every month on day 1 at 02:04 (UTC)"),
+        ("FREQ=MONTHLY;BYMONTHDAY=1,15", "every month on day 1 and day 15 at 02:04 (UTC)"),
+        ("FREQ=MONTHLY;BYMONTHDAY=-1", "every month on the last day at 02:04 (UTC)"),
+        ("FREQ=MONTHLY;BYDAY=1MO", "every month on the first Monday at 02:04 (UTC)"),
+        ("FREQ=MONTHLY;BYDAY=-1FR", "every month on the last Friday at 02:04 (UTC)"),
+        ("FREQ=MONTHLY;INTERVAL=3;BYDAY=2TU", "every 3 months on the second Tuesday at 02:04 (UTC)"),
+        ("FREQ=MONTHLY;BYDAY=MO;BYSETPOS=1", "every month on Monday at 02:04 (UTC), BYSETPOS=1"),
+        ("FREQ=YEARLY", "every year at 02:04 (UTC)"),
+    ],
+)
+def test_a_recurrence_says_what_it_does(rule: str, words: str) -> None:
+    assert read_recurrence(rule, "02:04", "UTC", datetime(2026, 11, 3, tzinfo=UTC)).words == words

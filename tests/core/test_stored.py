@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from hodcarrier.core.errors import DamagedRecord
 from hodcarrier.core.plan import STORED as PLAN
 from hodcarrier.core.plan import Plan, plan_values, read_plan
+from hodcarrier.core.states import Change
 from hodcarrier.core.stored import Format
 from hodcarrier.core.summary import CHANGES, ROUND, SUMMARY, RunChanges, SettingChange
 from hodcarrier.report.values import STORED as REPORT
@@ -81,7 +82,9 @@ def test_changes_without_a_version_had_triples_for_settings() -> None:
         "todos_confirmed": 1,
     }
     read = CHANGES.load(old)
-    assert read.settings == [SettingChange("pages_max", "10", "20")] and read.new == 2 and read.by_check[0].new == 2
+    assert (
+        read.settings == [SettingChange("pages_max", "10", "20")] and read.new == 2 and read.by_check[0].counts[Change.NEW] == 2
+    )
     assert CHANGES.load(CHANGES.dump(read)) == read
     assert CHANGES.load({"counts": {}, "by_check": [], "settings": []}) == RunChanges({}, [], [])
 

@@ -6,11 +6,11 @@ from datetime import timedelta
 
 import pytest
 
-from hodcarrier.core.catalogue import Sample, doc, gone, page
-from hodcarrier.core.errors import RunMismatch
+from hodcarrier.core.catalogue import Sample, doc, gone, page, text_file
+from hodcarrier.core.errors import NotFound, RunMismatch
 from hodcarrier.core.states import Change
 from hodcarrier.register.models import Member
-from hodcarrier.usecases import comparisons, desk, finishing, members, runs, sites, todos, waivers
+from hodcarrier.usecases import alarms, comparisons, desk, finishing, members, runs, sites, todos, waivers
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.members import MemberBody
 from hodcarrier.wire.sites import SiteBody
@@ -82,6 +82,77 @@ def test_ones_own_todos_by_due_date_and_late_ones_counted(office: Office, imke: 
     found = look(office, imke, 2 / 7)
     assert [t.title for t in found.my_todos] == ["in 1 days", "in 3 days"]
     assert found.overdue == 1
+
+
+def alarms_of(office: Office, imke: Member, weeks: float) -> list[str]:
+    return [item.text for item in look(office, imke, weeks).items if item.kind == "change"]
+
+
+def test_an_alarm_stays_until_it_is_fixed(office: Office, imke: Member) -> None:
+    office.audit(START, shop())
+    office.audit(START + WEEK, shop(linked=True))
+    raised = alarms_of(office, imke, 1.1)
+    assert raised
+    for weeks in (2, 3):
+        office.audit(START + weeks * WEEK, shop(linked=True))
+        assert alarms_of(office, imke, weeks + 0.1) == raised, "nothing was fixed"
+    assert look(office, imke, 3.1).items[0].since == START + WEEK
+    office.audit(START + 4 * WEEK, [text_file("/robots.txt", "User-agent: *\nDisallow: /"), *shop(linked=True)])
+    assert set(raised) <= set(alarms_of(office, imke, 4.1)), "what could not be examined is not fixed"
+    office.audit(START + 5 * WEEK, shop())
+    assert alarms_of(office, imke, 5.1) == []
+
+
+def test_an_acknowledged_alarm_is_off_the_desk_until_further_findings_come(office: Office, imke: Member) -> None:
+    office.audit(START, shop())
+    office.audit(START + WEEK, shop(linked=True))
+    for item in look(office, imke, 1.1).items:
+        assert item.alarm_id is not None
+        alarms.acknowledge_alarm(office.work, item.alarm_id, imke)
+    assert look(office, imke, 1.1).items == []
+    office.audit(START + 2 * WEEK, shop(linked=True))
+    assert look(office, imke, 2.1).items == []
+    more = page(doc('<h1>Shop</h1><a href="/gone">old</a><a href="/gone2">older</a>', FULL))
+    office.audit(START + 3 * WEEK, [more, gone("/gone"), gone("/gone2")])
+    texts = alarms_of(office, imke, 3.1)
+    assert texts and all(text.endswith(": 2 new") for text in texts)
+    with pytest.raises(NotFound, match="no alarm 999"):
+        alarms.acknowledge_alarm(office.work, 999, imke)
+
+
+def test_a_waived_finding_is_no_alarm(office: Office, imke: Member) -> None:
+    office.audit(START, shop())
+    office.audit(START + WEEK, shop(linked=True))
+    for check in ("link-broken", "reach-not-found"):
+        waivers.add_waiver(office.work, office.site.id, WaiverBody(check=check, reason="Meant so"), None)
+    office.audit(START + 2 * WEEK, shop(linked=True))
+    assert alarms_of(office, imke, 2.1) == []
+
+
+def test_everything_is_on_the_desk_and_failures_come_first(office: Office, imke: Member) -> None:
+    for n in range(12):
+        site = sites.add_site(office.work, SiteBody(client_id=office.site.client_id, address=f"https://shop{n}.example/"), None)
+        run = runs.queue_run(office.work, site.id)
+        finishing.begin_run(office.work, run.id)
+        finishing.fail_run(office.work, run.id, "the host name does not resolve.")
+    office.audit(START, shop())
+    office.audit(START + WEEK, shop(linked=True))
+    items = look(office, imke, 1.1).items
+    assert [i.kind for i in items[:12]] == ["failed"] * 12
+    assert {i.kind for i in items[12:]} == {"change"}
+
+
+def test_overdue_work_of_others_and_of_nobody_is_told(office: Office, imke: Member) -> None:
+    body = MemberBody(name="Casper Dunmore", email="casper@agency.example", role="fixer", password="long enough words")
+    casper = members.add_member(office.work, body).id
+    for days, who in ((1, casper), (2, casper), (1, None), (1, imke.id), (30, casper)):
+        due = (START + timedelta(days=days)).date()
+        todos.add_todo(office.work, TodoBody(site_id=office.site.id, title=f"due in {days}", assignee=who, due=due), None)
+    told = [(i.text, i.detail) for i in look(office, imke, 1).items if i.kind == "todo"]
+    assert told == [
+        ("1 to-do overdue, assigned to nobody", "due in 1, Rope & Sail: 6 days late"),
+        ("Casper Dunmore: 2 to-dos overdue", "due in 1, Rope & Sail: 6 days late"),
+    ]
 
 
 def test_waivers_that_end_soon_are_told(office: Office, imke: Member) -> None:

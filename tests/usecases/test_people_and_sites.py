@@ -159,7 +159,6 @@ def test_the_clients_list_shows_audits_not_benchmarks(office: Office) -> None:
         ("", {"/", "/a"}),
         ("https://shop.example/a", {"/a"}),
         ("https://shop.example/*", {"/", "/a"}),
-        ("https://shop.example/b*", set()),
     ],
 )
 def test_waivers_by_pattern(office: Office, pattern: str, waived: set[str]) -> None:
@@ -226,12 +225,30 @@ def test_a_benchmark_needs_others_and_runs_them_all(office: Office) -> None:
     assert benchmarks.get_benchmark(office.work, made.id).state == "running"
 
 
+@pytest.mark.parametrize(
+    ("body", "words"),
+    [
+        ({"check": "desc-missing", "pattern": "https://shop.example/b*"}, "matches none of the URLs"),
+        ({"check": "desc-missing", "pattern": "/sohp/*"}, "matches none of the URLs"),
+        ({"check": "desc-missing", "pattern": "https://other.example/"}, "matches none of the URLs"),
+        ({"check": "desc-missing", "pattern": "shop"}, "not a pattern"),
+        ({"check": "files-robots-missing", "pattern": "/*"}, "the site as a whole"),
+        ({"check": "desc-missing", "fingerprint": "abc"}, "no fingerprint"),
+    ],
+)
+def test_a_waiver_that_can_cover_nothing_is_refused(office: Office, body: dict[str, str], words: str) -> None:
+    office.audit(START, SHOP)
+    with pytest.raises(InvalidInput, match=words):
+        waivers.add_waiver(office.work, office.site.id, WaiverBody(reason="Meant so", **body), None)
+    assert waivers.list_waivers(office.work, office.site.id) == []
+
+
 def test_the_plan_of_a_benchmark_is_its_own(office: Office) -> None:
     """Whatever a site's plan says of what is audited and how, a round audits all sites alike."""
     other = sites.add_site(
         office.work, SiteBody(client_id=office.site.client_id, address="https://other.example/", kind="competitor"), None
     )
-    body = BenchmarkBody(name="B", site_id=office.site.id, competitor_ids=[other.id], pages_max=50)
+    body = BenchmarkBody(name="B", site_id=office.site.id, competitor_ids=[other.id], pages_max=50, rate_per_s=9)
     made = benchmarks.add_benchmark(office.work, body, None)
     own = {
         "start": ("https://shop.example/",),
@@ -251,7 +268,7 @@ def test_the_plan_of_a_benchmark_is_its_own(office: Office) -> None:
     mine, theirs = of["https://shop.example/"], of["https://other.example/"]
     assert mine.host_map and mine.allow_private, "it must be reached all the same"
     alike = replace(mine, start=theirs.start, host_map={}, allow_private=False)
-    assert alike == theirs == Plan(("https://other.example/",), pages_max=50)
+    assert alike == theirs == Plan(("https://other.example/",), pages_max=50, rate_per_s=9)
 
 
 def test_a_report_counts_what_the_comparison_of_its_first_and_last_run_says(office: Office) -> None:

@@ -836,6 +836,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/desk/alarms/{alarm_id}/acknowledge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Acknowledge Alarm
+         * @description Take what a run changed for the worse off the desk, until further findings come.
+         */
+        post: operations["acknowledge_alarm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/todos": {
         parameters: {
             query?: never;
@@ -1169,7 +1189,7 @@ export interface components {
         Area: "reach" | "index" | "files" | "titles" | "copies" | "text" | "links" | "media" | "speed" | "secure" | "lang" | "data" | "share" | "mobile" | "markup" | "trust";
         /**
          * BenchmarkBody
-         * @description A new benchmark.
+         * @description A new benchmark. Every site is audited with the default plan, ``pages_max`` pages at ``rate_per_s`` requests a second.
          */
         BenchmarkBody: {
             /** Name */
@@ -1183,6 +1203,11 @@ export interface components {
              * @default 500
              */
             pages_max: number;
+            /**
+             * Rate Per S
+             * @default 5
+             */
+            rate_per_s: number;
         };
         /**
          * BenchmarkBrief
@@ -1232,6 +1257,8 @@ export interface components {
             at: string | null;
             /** Pages Max */
             pages_max: number;
+            /** Rate Per S */
+            rate_per_s: number;
             state: components["schemas"]["RoundState"];
             /** Pages */
             pages: (number | null)[];
@@ -1676,15 +1703,24 @@ export interface components {
         /**
          * DeskItem
          * @description Something that needs a person today.
+         *
+         *     ``site_id`` is null for what concerns a person's work on several sites. What has an ``alarm_id`` can be acknowledged; ``since`` is
+         *     when it was raised.
          */
         DeskItem: {
             kind: components["schemas"]["DeskItemKind"];
             severity?: components["schemas"]["Severity"] | null;
             /** Site Id */
-            site_id: number;
-            /** Host */
+            site_id?: number | null;
+            /**
+             * Host
+             * @default
+             */
             host: string;
-            /** Client Name */
+            /**
+             * Client Name
+             * @default
+             */
             client_name: string;
             /** Text */
             text: string;
@@ -1693,10 +1729,14 @@ export interface components {
              * @default
              */
             detail: string;
+            /** Since */
+            since?: string | null;
             /** Link */
             link: string;
             /** Action */
             action: string;
+            /** Alarm Id */
+            alarm_id?: number | null;
         };
         /**
          * DeskItemKind
@@ -1706,7 +1746,7 @@ export interface components {
         DeskItemKind: "change" | "failed" | "waiver" | "todo";
         /**
          * DeskOut
-         * @description What needs a person today, across clients.
+         * @description What needs a person today, across clients: all of it, failed audits first, then by severity.
          */
         DeskOut: {
             /**
@@ -1750,6 +1790,8 @@ export interface components {
             high: number;
             /** New */
             new: number | null;
+            /** Returned */
+            returned: number | null;
             /** Fixed */
             fixed: number | null;
             /** Next Due At */
@@ -2074,7 +2116,7 @@ export interface components {
              * May
              * @default []
              */
-            may: ("add_benchmark" | "add_client" | "add_member" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "change_client" | "change_member" | "change_plan" | "change_profile" | "change_todo" | "compare_runs" | "copy_plan" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_page" | "get_plan" | "get_plan_toml" | "get_report" | "get_report_page" | "get_report_pdf" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_findings" | "list_members" | "list_metrics" | "list_pages" | "list_plan_settings" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "remove_access" | "remove_client" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "change_client" | "change_member" | "change_plan" | "change_profile" | "change_todo" | "compare_runs" | "copy_plan" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_page" | "get_plan" | "get_plan_toml" | "get_report" | "get_report_page" | "get_report_pdf" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_findings" | "list_members" | "list_metrics" | "list_pages" | "list_plan_settings" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "remove_access" | "remove_client" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -2193,6 +2235,7 @@ export interface components {
             medium?: number | null;
             /** Low */
             low?: number | null;
+            role: components["schemas"]["AddressRole"];
             /**
              * Rule
              * @default
@@ -7764,6 +7807,71 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DeskOut"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    acknowledge_alarm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                alarm_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {

@@ -39,9 +39,13 @@ export function Button({ main, className = "", ...rest }: ButtonProps) {
   return <button type="button" className={`${buttonClass(main)} ${className}`} {...rest} />;
 }
 
-export function LinkButton(props: ButtonHTMLAttributes<HTMLButtonElement>) {
+export function LinkButton({ className = "", ...props }: ButtonHTMLAttributes<HTMLButtonElement>) {
   return (
-    <button type="button" className="text-accent whitespace-nowrap hover:underline disabled:no-underline" {...props} />
+    <button
+      type="button"
+      className={`text-accent whitespace-nowrap hover:underline disabled:no-underline ${className}`}
+      {...props}
+    />
   );
 }
 

@@ -20,6 +20,10 @@ class Work(SyncCalls):
         found: DeskOut = self._call("get_desk", {})
         return found
 
+    def acknowledge_alarm(self, alarm_id: int) -> None:
+        """Take what a run changed for the worse off the desk, until further findings come."""
+        self._call("acknowledge_alarm", {"alarm_id": alarm_id})
+
     def list_todos(
         self,
         site: int | None = None,
@@ -102,6 +106,10 @@ class AsyncWork(AsyncCalls):
         """What needs a person today."""
         found: DeskOut = await self._call("get_desk", {})
         return found
+
+    async def acknowledge_alarm(self, alarm_id: int) -> None:
+        """Take what a run changed for the worse off the desk, until further findings come."""
+        await self._call("acknowledge_alarm", {"alarm_id": alarm_id})
 
     async def list_todos(
         self,

@@ -1,5 +1,6 @@
 """The tables of the register, by noun."""
 
+from hodcarrier.register.models.alarms import Alarm
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.people import LogEntry, Member, SignIn, Token
 from hodcarrier.register.models.runs import Run, RunProgress
@@ -8,6 +9,7 @@ from hodcarrier.register.models.todos import Todo, TodoEvent, TodoFinding
 from hodcarrier.register.models.work import Benchmark, BenchmarkRound, Delivery, Report
 
 __all__ = [
+    "Alarm",
     "Base",
     "Benchmark",
     "BenchmarkRound",

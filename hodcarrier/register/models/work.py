@@ -23,6 +23,7 @@ class Benchmark(Base):
     site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
     competitor_ids: Mapped[list[int]]
     pages_max: Mapped[int]
+    rate_per_s: Mapped[float] = mapped_column(default=5.0)
     created_at: Mapped[datetime]
     site: Mapped[Site] = relationship()
     rounds: Mapped[list[BenchmarkRound]] = relationship(cascade="all, delete-orphan", order_by="BenchmarkRound.id")

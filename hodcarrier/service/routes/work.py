@@ -10,7 +10,7 @@ from hodcarrier.core.states import TodoState
 from hodcarrier.report.document import draw_html, draw_pdf
 from hodcarrier.service.deps import Configured, Version, Work, version_of
 from hodcarrier.service.guard import Asker, Granted, serves
-from hodcarrier.usecases import benchmarks, desk, reports, todos
+from hodcarrier.usecases import alarms, benchmarks, desk, reports, todos
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.reports import ReportBody, ReportOut
@@ -22,6 +22,11 @@ router = APIRouter()
 @serves(router, "get_desk")
 def get_desk(work: Work, member: Asker, request: Request) -> DeskOut:
     return desk.get_desk(work, member, request.app.state.building)
+
+
+@serves(router, "acknowledge_alarm")
+def acknowledge_alarm(alarm_id: int, work: Work, member: Asker) -> None:
+    alarms.acknowledge_alarm(work, alarm_id, member)
 
 
 @serves(router, "list_todos")

@@ -77,5 +77,16 @@ class Operation:
         return get_origin(self.result) is list
 
 
-_NUMBERS = ("member_id", "token_id", "client_id", "site_id", "remark_id", "waiver_id", "todo_id", "benchmark_id", "report_id")
+_NUMBERS = (
+    "alarm_id",
+    "member_id",
+    "token_id",
+    "client_id",
+    "site_id",
+    "remark_id",
+    "waiver_id",
+    "todo_id",
+    "benchmark_id",
+    "report_id",
+)
 _KINDS: dict[str, type] = {**dict.fromkeys(_NUMBERS, int), "form": ExportForm}

@@ -12,6 +12,12 @@ from hodcarrier.wire.todos import TodoBody, TodoChange, TodoOut
 OPERATIONS = (
     Operation("get_desk", "GET", "/desk", "What needs a person today.", DeskOut),
     Operation(
+        "acknowledge_alarm",
+        "POST",
+        "/desk/alarms/{alarm_id}/acknowledge",
+        "Take what a run changed for the worse off the desk, until further findings come.",
+    ),
+    Operation(
         "list_todos",
         "GET",
         "/todos",

@@ -11,6 +11,11 @@ export const desk = {
       queryFn: () => service.GET("/api/v1/desk"),
       refetchInterval: WHILE_IT_IS_LOOKED_AT_MS,
     }),
+  acknowledge: () => ({
+    send: (alarm_id: number) =>
+      service.POST("/api/v1/desk/alarms/{alarm_id}/acknowledge", { params: { path: { alarm_id } } }),
+    touches: [KEYS.desk],
+  }),
   search: (text: string) =>
     queryOptions({
       queryKey: [...KEYS.search, text],

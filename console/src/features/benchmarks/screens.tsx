@@ -82,7 +82,7 @@ function Content({ data }: { data: Benchmark }) {
       <Heading over={<Link to="/benchmarks">Benchmarks</Link>} title={data.name}>
         <span className="text-ink-3 text-sm">
           {data.at ? `Round of ${moment(data.at)}` : data.state} · {count(data.pages_max)} pages each at most ·
-          catalogue defaults
+          {count(data.rate_per_s)} requests a second · catalogue defaults
         </span>
         {may("start_round") && (
           <Button main disabled={data.state === "running" || start.isPending} onClick={() => start.mutate()}>

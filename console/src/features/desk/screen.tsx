@@ -1,14 +1,23 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
+import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { desk as desks } from "../../api/queries/desk";
 import type { Desk, DeskSite } from "../../api/types";
 import { count, day, moment, points, signed } from "../../lib/words";
 import { Bar, Course, Line, Severity } from "../../ui/signs";
-import { buttonClass, Card, Chip, Heading, Title } from "../../ui/parts";
-import { Loaded } from "../../ui/state";
+import { buttonClass, Card, Chip, Heading, LinkButton, Title } from "../../ui/parts";
+import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
+
+const ITEMS_SHOWN = 8;
+const KINDS: Record<Desk["items"][number]["kind"], string> = {
+  change: "worse",
+  failed: "run failed",
+  waiver: "waiver",
+  todo: "overdue",
+};
 
 type Order = "attention" | "health" | "name";
 const NAMES: readonly Order[] = ["attention", "health", "name"];
@@ -47,7 +56,7 @@ function DeskContent({ desk }: { desk: Desk }) {
         </p>
       )}
       <div className="mt-3.5 grid gap-4 lg:grid-cols-[1.75fr_1fr]">
-        <Card title="Needs a person">
+        <Card title="Needs a person" aside={desk.items.length > 0 && String(desk.items.length)}>
           <NeedsPerson desk={desk} />
         </Card>
         <Card title="My to-dos" aside={`${desk.overdue} overdue · ${desk.this_week} this week`}>
@@ -60,29 +69,63 @@ function DeskContent({ desk }: { desk: Desk }) {
 }
 
 function NeedsPerson({ desk }: { desk: Desk }) {
+  const may = useMay();
+  const [all, setAll] = useState(false);
+  const acknowledge = useChange(desks.acknowledge());
   if (desk.items.length === 0)
-    return <p className="text-ink-3 py-1">Nothing changed for the worse in the last runs, and nothing failed.</p>;
+    return <p className="text-ink-3 py-1">Nothing has changed for the worse, and nothing failed.</p>;
+  const shown = all ? desk.items : desk.items.slice(0, ITEMS_SHOWN);
   return (
-    <ul>
-      {desk.items.map((item, i) => (
-        <li key={i} className="border-line flex gap-3 border-b py-2 last:border-b-0">
-          <span className="w-20 shrink-0">
-            {item.severity ? (
-              <Severity name={item.severity} />
-            ) : (
-              <span className="text-ink-3">{item.kind === "failed" ? "run failed" : item.kind}</span>
-            )}
-          </span>
-          <span className="min-w-0 flex-1">
-            <b className="font-semibold">{item.text}</b> on {item.client_name}
-            {item.detail && <span className="text-ink-2 block text-sm break-words">{item.detail}</span>}
-          </span>
-          <Link to={item.link} aria-label={`${item.action}: ${item.text}`}>
-            {item.action}
-          </Link>
-        </li>
-      ))}
-    </ul>
+    <>
+      <ul>
+        {shown.map((item) => (
+          <Item
+            key={`${item.kind} ${item.alarm_id ?? ""} ${item.link} ${item.text}`}
+            item={item}
+            onAcknowledge={
+              may("acknowledge_alarm") && item.alarm_id ? () => acknowledge.mutate(item.alarm_id as number) : undefined
+            }
+          />
+        ))}
+      </ul>
+      {acknowledge.error && <Trouble error={acknowledge.error} />}
+      {desk.items.length > ITEMS_SHOWN && (
+        <LinkButton className="mt-2" aria-expanded={all} onClick={() => setAll(!all)}>
+          {all ? "Show fewer" : `Show all ${desk.items.length}`}
+        </LinkButton>
+      )}
+    </>
+  );
+}
+
+function Item({ item, onAcknowledge }: { item: Desk["items"][number]; onAcknowledge?: () => void }) {
+  return (
+    <li className="border-line flex gap-3 border-b py-2 last:border-b-0">
+      <span className="w-20 shrink-0">
+        {item.severity ? <Severity name={item.severity} /> : <span className="text-ink-3">{KINDS[item.kind]}</span>}
+      </span>
+      <span className="min-w-0 flex-1">
+        <b className="font-semibold">{item.text}</b>
+        {item.client_name && ` · ${item.client_name}`}
+        {item.since && <span className="text-ink-3 text-sm"> · since {day(item.since)}</span>}
+        {item.detail && <span className="text-ink-2 block text-sm break-words">{item.detail}</span>}
+      </span>
+      <span className="flex shrink-0 flex-col items-end gap-0.5">
+        <Link to={item.link} aria-label={`${item.action}: ${item.text}`}>
+          {item.action}
+        </Link>
+        {onAcknowledge && (
+          <LinkButton
+            className="text-sm"
+            aria-label={`Acknowledge: ${item.text}${item.host && `, ${item.host}`}`}
+            title="Takes it off the desk until further findings come"
+            onClick={onAcknowledge}
+          >
+            Acknowledge
+          </LinkButton>
+        )}
+      </span>
+    </li>
   );
 }
 
@@ -148,9 +191,9 @@ function SitesTable({ desk }: { desk: Desk }) {
           { head: "critical", number: true, cell: (r) => count(r.critical) },
           { head: "high", number: true, cell: (r) => count(r.high) },
           {
-            head: "new / fixed",
+            head: "new / returned / fixed",
             number: true,
-            cell: (r) => (r.new === null ? "–" : `${count(r.new)} / ${count(r.fixed)}`),
+            cell: (r) => (r.new === null ? "–" : `${count(r.new)} / ${count(r.returned)} / ${count(r.fixed)}`),
           },
           { head: "Last run", cell: (r) => <LastRun row={r} /> },
           {

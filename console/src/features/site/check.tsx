@@ -78,7 +78,7 @@ function Content({ check }: { check: CheckOnSite }) {
       <div className="grid items-start gap-4 lg:grid-cols-[2fr_1fr]">
         <div className="min-w-0 space-y-3.5">
           <Card title="Causes" aside="each is one fix">
-            <CauseTable causes={causes} chosen={chosen} pick={pick} />
+            <CauseTable causes={causes} waived={check.waived ?? 0} chosen={chosen} pick={pick} />
           </Card>
           <Places key={chosen} check={check} cause={chosen} />
         </div>
@@ -98,7 +98,17 @@ function Worth({ points }: { points: number }) {
   );
 }
 
-function CauseTable({ causes, chosen, pick }: { causes: Cause[]; chosen?: number; pick: (id: number) => void }) {
+function CauseTable({
+  causes,
+  waived,
+  chosen,
+  pick,
+}: {
+  causes: Cause[];
+  waived: number;
+  chosen?: number;
+  pick: (id: number) => void;
+}) {
   const { site, run } = useSite();
   const may = useMay();
   const now = new Date(run?.requested_at ?? 0);
@@ -107,7 +117,11 @@ function CauseTable({ causes, chosen, pick }: { causes: Cause[]; chosen?: number
       rows={causes}
       id={(r) => r.id}
       caption="Causes of this check"
-      empty="This check passes everywhere it could be examined."
+      empty={
+        waived > 0
+          ? `${plural(waived, "finding")} ${waived === 1 ? "is" : "are"} waived; apart from that, this check passes wherever it could be examined.`
+          : "This check passes wherever it could be examined."
+      }
       marked={(r) => r.id === chosen}
       columns={[
         {

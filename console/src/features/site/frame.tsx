@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { Link, NavLink, Outlet, useLocation, useMatch, useParams } from "react-router";
+import { Link, Navigate, NavLink, Outlet, useLocation, useMatch, useParams } from "react-router";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { KEYS } from "../../api/queries/keys";
@@ -23,9 +23,10 @@ export function SiteFrame() {
 }
 
 function Framed({ site }: { site: Site }) {
-  const hasRun = site.runs > 0;
-  const latest = useQuery(runs.latest(site));
   const may = useMay();
+  const hasRun = site.runs > 0 && may("get_run");
+  const latest = useQuery({ ...runs.latest(site), enabled: hasRun });
+  const places = SITE_PLACES.filter(([, , operation]) => may(operation));
   const start = useChange(runs.start(site.id));
   const goOn = useChange(runs.resume(site.last_run?.id ?? ""));
   const check = useMatch("/sites/:siteId/checks/:checkId");
@@ -77,7 +78,7 @@ function Framed({ site }: { site: Site }) {
         </p>
       )}
       <nav aria-label="Places of the site" className="border-line mt-3 mb-3.5 flex gap-5 overflow-x-auto border-b">
-        {SITE_PLACES.map(([to, label]) => (
+        {places.map(([to, label]) => (
           <NavLink
             key={to}
             to={`/sites/${site.id}${to ? `/${to}` : ""}`}
@@ -98,7 +99,11 @@ function Framed({ site }: { site: Site }) {
           {latest.error && (
             <Stale error={latest.error} since={latest.dataUpdatedAt} again={() => void latest.refetch()} />
           )}
-          <Outlet context={{ site, run }} />
+          {may("get_run") || pathname.endsWith("/trend") ? (
+            <Outlet context={{ site, run }} />
+          ) : (
+            <Navigate to={`/sites/${site.id}/trend`} replace />
+          )}
         </>
       )}
     </>

@@ -31,6 +31,8 @@ function Content({ page }: { page: Page }) {
   const now = new Date(run?.requested_at ?? 0);
   const may = useMay();
   const look = useChange(sites.look(site.id));
+  const isFile = page.role === "file";
+  const linksIn = page.links_in ?? [];
   return (
     <>
       <Title of={[place(page.url, site.host), site.host]} />
@@ -112,19 +114,27 @@ function Content({ page }: { page: Page }) {
         />
       </Card>
       <div className="mt-3.5 grid items-start gap-4 lg:grid-cols-2">
-        <Card title={`Links in (${count(page.inlinks ?? 0)} pages)`}>
+        <Card
+          title={
+            isFile ? `Used on (${plural(linksIn.length, "page")})` : `Links in (${plural(page.inlinks ?? 0, "page")})`
+          }
+        >
           <ul
             className="max-h-72 overflow-y-auto [&_a]:inline-block [&_a]:min-h-[24px] [&_a]:leading-[24px]"
             tabIndex={0}
           >
-            {(page.links_in ?? []).map((url) => (
+            {linksIn.map((url) => (
               <li key={url}>
                 <Link to={`/sites/${site.id}/page?url=${encodeURIComponent(url)}`}>
                   <Address text={place(url, site.host)} chars={70} />
                 </Link>
               </li>
             ))}
-            {(page.links_in ?? []).length === 0 && <li className="text-ink-3">No page of the site links here.</li>}
+            {linksIn.length === 0 && (
+              <li className="text-ink-3">
+                {isFile ? "No page of the site uses it." : "No page of the site links here."}
+              </li>
+            )}
           </ul>
         </Card>
         <Card title={`Links and files out (${(page.links_out ?? []).length})`}>
@@ -201,7 +211,9 @@ function Facts({ page }: { page: Page }) {
       ),
     ],
     ["Answer", `${page.status ?? page.failure ?? "none"} · ${page.content_type ?? ""}`],
-    ["Indexable", page.why_not === "" ? "yes" : `no: ${page.why_not ?? page.state}`],
+    ...(page.why_not === null || page.why_not === undefined
+      ? []
+      : ([["Indexable", page.why_not === "" ? "yes" : `no: ${page.why_not}`]] as [string, React.ReactNode][])),
     ["Kept out by", page.rule || "nothing"],
     ["Canonical", page.canonical ? <Address text={page.canonical} chars={60} /> : "none"],
     ["Robots directives", (page.robots ?? []).join(", ") || "none"],

@@ -1,9 +1,9 @@
-/** The places of one site: the part of the address and the name. */
+/** The places of one site: the part of the address, the name, and the operation that must be permitted to see it. */
 export const SITE_PLACES = [
-  ["", "Summary"],
-  ["findings", "Findings"],
-  ["inventory", "Inventory"],
-  ["changes", "Changes"],
-  ["trend", "Trend"],
-  ["plan", "Plan"],
+  ["", "Summary", "get_run"],
+  ["findings", "Findings", "list_checks"],
+  ["inventory", "Inventory", "list_pages"],
+  ["changes", "Changes", "compare_runs"],
+  ["trend", "Trend", "get_trend"],
+  ["plan", "Plan", "get_plan"],
 ] as const;

@@ -124,7 +124,13 @@ function Since({ site, run }: { site: Site; run: Run }) {
   if (!run.base_id || !run.changes)
     return (
       <Card title="Changes">
-        <p className="text-ink-3">This is the first audit; there is nothing to compare it with yet.</p>
+        <p className="text-ink-3">
+          {site.kind === "competitor"
+            ? "A competitor is audited in benchmark rounds, which stand alone. Trend shows its rounds side by side."
+            : run.base_id
+              ? "The run before cannot be read any more, so there is nothing to compare this one with."
+              : "This is the first audit; there is nothing to compare it with yet."}
+        </p>
       </Card>
     );
   const counts = run.changes.counts;

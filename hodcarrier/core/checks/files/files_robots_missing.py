@@ -14,6 +14,7 @@ from hodcarrier.core.catalogue import (
     doc,
     fails,
     gone,
+    moved,
     page,
     passes,
     text_file,
@@ -27,11 +28,16 @@ CHECK = Check(
     fix="Put a text file at /robots.txt, even if it only names the sitemap.",
     effort=Effort.SMALL,
     standard="RFC 9309, 2.3.1.3",
-    messages={"missing": "{url} answers {status}"},
+    messages={
+        "missing": "{url} answers {status}",
+        "redirected": "{url} redirects, and what it leads to answers {status}",
+    },
+    revision=2,
     cause="site",
     examples=(
         fails("missing")(page(doc())),
         fails("missing")(page(doc()), gone("/robots.txt", 410)),
+        fails("redirected")(page(doc()), moved("/robots.txt", "/nowhere")),
         passes(page(doc()), text_file("/robots.txt", "")),
         passes(page(doc()), gone("/robots.txt", 403)),
     ),
@@ -41,4 +47,4 @@ CHECK = Check(
 def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if site.robots.status in (404, 410):
-        yield Fail("missing", "", {"url": site.robots.url, "status": site.robots.status})
+        yield Fail("redirected" if site.robots.hops else "missing", "", {"url": site.robots.url, "status": site.robots.status})

@@ -1,0 +1,78 @@
+"""Alarms: what the runs of a site changed for the worse stays on the desk until it is fixed or acknowledged."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from hodcarrier.core.states import Change, Severity
+from hodcarrier.register.models import Alarm, Member, Run
+from hodcarrier.runfile import results
+from hodcarrier.runfile.comparison import Classed
+from hodcarrier.runfile.reader import RunFile
+from hodcarrier.usecases.workspace import Workspace, fetch, log
+
+SEVERE = (Severity.CRITICAL, Severity.HIGH)
+# What only came into view may have been there all along.
+WORSE = (Change.NEW, Change.NEW_WITH_PAGE, Change.RETURNED)
+PRINT_BYTES = 16
+
+
+def update_alarms(session: Session, run: Run, head: RunFile, worse: Mapping[str, Sequence[Classed]]) -> None:
+    """Bring the alarms of a site up to date with a run: ``worse`` are the new findings of severe checks, by check."""
+    alarms = {a.check_id: a for a in session.scalars(select(Alarm).where(Alarm.site_id == run.site_id))}
+    for check in {*alarms, *worse}:
+        alarm, fresh = alarms.get(check), worse.get(check, ())
+        kept = _prints(alarm.fingerprints) if alarm else []
+        left = [fp for fp in dict.fromkeys([*kept, *(item.fingerprint for item in fresh)]) if _is_left(head, fp)]
+        if not left:
+            if alarm is not None:
+                session.delete(alarm)
+            continue
+        if alarm is None:
+            first = fresh[0]
+            alarm = Alarm(
+                site_id=run.site_id, check_id=check, severity=first.severity, summary=first.summary, raised_at=run.requested_at
+            )
+            session.add(alarm)
+        if fresh:
+            alarm.acknowledged_at = alarm.acknowledged_by = None
+            alarm.detail = _cause_line(head, check, fresh)
+        alarm.findings, alarm.fingerprints = len(left), b"".join(left)
+    session.flush()
+
+
+def _prints(kept: bytes) -> list[bytes]:
+    return [kept[at : at + PRINT_BYTES] for at in range(0, len(kept), PRINT_BYTES)]
+
+
+def _is_left(head: RunFile, fingerprint: bytes) -> bool:
+    """Whether a finding is open, or could not be examined: then nobody knows that it is fixed."""
+    if head.rows("SELECT 1 FROM finding WHERE fingerprint = ? AND waived", fingerprint):
+        return False
+    return bool(head.rows("SELECT 1 FROM history WHERE fingerprint = ? AND state IN ('open', 'unverified')", fingerprint))
+
+
+def _cause_line(head: RunFile, check: str, fresh: Sequence[Classed]) -> str:
+    """The cause that most of the new findings share."""
+    places = [item.fingerprint for item in fresh[:1_000]]
+    marks = ",".join("?" * len(places))
+    found = head.rows(
+        f"SELECT c.line FROM finding f JOIN cause c ON c.id = f.cause_id WHERE f.fingerprint IN ({marks})"
+        " GROUP BY c.id ORDER BY count(*) DESC, c.id LIMIT 1",
+        *places,
+    )
+    if found:
+        return str(found[0][0])
+    causes = results.causes(head, check, limit=1)
+    return str(causes[0]["line"]) if causes else ""
+
+
+def acknowledge_alarm(work: Workspace, alarm_id: int, member: Member) -> None:
+    """Take an alarm off the desk: somebody knows. It comes back when further findings do."""
+    with work.session() as session:
+        alarm = fetch(session, Alarm, alarm_id, "alarm")
+        alarm.acknowledged_at, alarm.acknowledged_by = work.now(), member.id
+        log(session, work.now(), member.id, "alarm acknowledged", f"{alarm.site.host}: {alarm.summary}")
