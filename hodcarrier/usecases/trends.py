@@ -155,7 +155,7 @@ def _note(point: TrendPoint) -> str:
     if point.value is None:
         said.append("not examined")
     elif not point.comparable:
-        said.append("too few of the pages to compare")
+        said.append("too different a number of pages to compare")
     return "; ".join(said)
 
 

@@ -297,7 +297,7 @@ def test_health_is_not_compared_when_a_plan_was_narrowed(office: Office) -> None
     assert (found.changes.health.pages, found.changes.health.pages_base) == (2, 8)
     trend = trends.get_trend(office.work, office.site.id)
     assert [(p.comparable, p.note) for p in trend.points] == [
-        (False, "too few of the pages to compare"),
+        (False, "too different a number of pages to compare"),
         (True, "plan changed"),
     ]
     assert "1 earlier run is left out" in trend.words

@@ -73,15 +73,18 @@ function show(value: number | null, unit: string): string {
   return `${count(Math.round(value))} ${unit}`;
 }
 
+const NOT_RANKED = "Our site takes no rank in this round; the reason is given below.";
+
 function Content({ data }: { data: Benchmark }) {
   const may = useMay();
   const start = useChange(benchmarks.start(data.id));
+  const isRanked = data.rows.some((row) => row.ranks[0] !== null);
   return (
     <>
       <Title of={[data.name, "Benchmarks"]} />
       <Heading over={<Link to="/benchmarks">Benchmarks</Link>} title={data.name}>
         <span className="text-ink-3 text-sm">
-          {data.at ? `Round of ${moment(data.at)}` : data.state} · {count(data.pages_max)} pages each at most ·
+          {data.at ? `Round of ${moment(data.at)}` : data.state} · {count(data.pages_max)} pages each at most,{" "}
           {count(data.rate_per_s)} requests a second · catalogue defaults
         </span>
         {may("start_round") && (
@@ -98,8 +101,16 @@ function Content({ data }: { data: Benchmark }) {
       ) : (
         <>
           <div className="mt-3.5 grid items-start gap-4 lg:grid-cols-3">
-            <Said title="Where we lead" sentences={data.sentences.lead ?? []} none="On no measure at present." />
-            <Said title="Where we trail" sentences={data.sentences.trail ?? []} none="On no measure. Well done." />
+            <Said
+              title="Where we lead"
+              sentences={data.sentences.lead ?? []}
+              none={isRanked ? "On no measure at present." : NOT_RANKED}
+            />
+            <Said
+              title="Where we trail"
+              sentences={data.sentences.trail ?? []}
+              none={isRanked ? "On no measure." : NOT_RANKED}
+            />
             <Card title="Health, round by round" aside="high is good">
               {data.hosts.map((host, i) => (
                 <div key={host} className="flex items-center justify-between gap-2 py-1">

@@ -265,7 +265,6 @@ function Areas({ site, run, summary }: { site: Site; run: Run; summary: Summary 
   return (
     <>
       <Table
-        bare
         rows={rows.map(([area, score]) => ({ area, score, pages: pages[area], change: shared[area]?.change ?? null }))}
         id={(r) => r.area}
         caption="Score of every area"
@@ -279,11 +278,10 @@ function Areas({ site, run, summary }: { site: Site; run: Run; summary: Summary 
               </Link>
             ),
           },
-          { head: "Score as bricks", cell: (r) => <Course health={r.score} brick={3} height={9} /> },
           { head: "Score", number: true, cell: (r) => points(r.score) },
-          { head: "Pages examined", number: true, cell: (r) => count(r.pages) },
+          { head: "Pages", number: true, cell: (r) => count(r.pages) },
           {
-            head: "Since the base run",
+            head: "Change",
             number: true,
             cell: (r) => (
               <span
@@ -297,7 +295,11 @@ function Areas({ site, run, summary }: { site: Site; run: Run; summary: Summary 
                         : "text-ink-3"
                 }
               >
-                {signed(r.change)}
+                {r.change === null && run.base_id ? (
+                  <span title="Too few pages were examined in both runs">not compared</span>
+                ) : (
+                  signed(r.change)
+                )}
               </span>
             ),
           },
