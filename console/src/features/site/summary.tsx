@@ -307,7 +307,8 @@ function Areas({ site, run, summary }: { site: Site; run: Run; summary: Summary 
       />
       {whole.length > 0 && (
         <p className="text-ink-3 mt-1.5 text-sm">
-          At 100: {whole.map(([area]) => names.get(area) ?? area).join(", ")}.
+          At 100, with the pages examined:{" "}
+          {whole.map(([area]) => `${names.get(area) ?? area} (${count(pages[area])})`).join(", ")}.
         </p>
       )}
       {absent.length > 0 && (
