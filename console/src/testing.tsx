@@ -19,7 +19,8 @@ export type Answers = Record<string, { status?: number; body: unknown }>;
 /** Everything a member may do in these tests. */
 const MAY: readonly Operation[] = [
   "change_plan", "replace_plan", "get_access", "set_access", "remove_access", "start_run", "stop_run", "resume_run",
-  "add_todo", "add_waiver", "search", "get_desk", "list_sites",
+  "add_todo", "add_waiver", "search", "get_desk", "list_sites", "get_run", "list_checks", "list_pages", "compare_runs",
+  "get_trend", "get_plan",
 ]; // prettier-ignore
 export const ME = { id: 1, name: "Imke", role: "lead", date_order: "day-first", may: MAY };
 

@@ -141,6 +141,13 @@ class CheckChange:
     summary: str
     counts: dict[Change, int]
 
+    @property
+    def change(self) -> int:
+        """How many findings there are more, by what both runs could see: what was not examined in either is no change."""
+        came = (Change.NEW, Change.NEW_WITH_PAGE, Change.RETURNED)
+        went = (Change.FIXED, Change.GONE_WITH_PAGE)
+        return sum(self.counts.get(c, 0) for c in came) - sum(self.counts.get(c, 0) for c in went)
+
 
 @dataclass(frozen=True)
 class SettingChange:

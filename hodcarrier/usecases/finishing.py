@@ -24,8 +24,6 @@ from hodcarrier.usecases.runs import forget_progress, health_change
 from hodcarrier.usecases.waivers import waiver_value
 from hodcarrier.usecases.workspace import Workspace, fetch
 
-CHECKS_KEPT = 60
-
 
 @dataclass(frozen=True)
 class Job:
@@ -119,7 +117,7 @@ def _changes(work: Workspace, run_id: str, head: RunFile) -> tuple[RunChanges | 
             worse.setdefault(item.check, []).append(item)
     changes = RunChanges(
         counts=dict(found.balance.counts),
-        by_check=found.by_check()[:CHECKS_KEPT],
+        by_check=found.by_check(),
         settings=found.settings,
         robots_changed=bool(found.robots_diff),
         newly_blocked=len(found.newly_blocked),

@@ -43,13 +43,11 @@ def list_checks(work: Workspace, run_id: str) -> list[CheckRow]:
     with work.reading() as session, work.open_run(run_id) as opened:
         run = fetch(session, Run, run_id, "run")
         refs = _todo_refs(session, run)
-        base = session.get(Run, run.base_id) if run.base_id else None
-        before = {current(check): figures for check, figures in base.summary.checks.items()} if base and base.summary else {}
+        changes = {current(row.check): row.change for row in run.changes.by_check} if run.changes else {}
         rows = []
         for row in results.checks(opened):
             top = results.causes(opened, row["id"], limit=1)
-            was = before.get(current(row["id"]))
-            change = row["findings"] - (was.findings if was else 0) if base else None
+            change = changes.get(current(row["id"]), 0) if run.changes else None
             mine = [ref for ref, check, _ in refs if current(check) == current(row["id"])]
             rows.append(CheckRow(**row, cause=top[0]["line"] if top else "", change=change, todos=mine))
         return rows

@@ -15,7 +15,20 @@ from hodcarrier.core.plan import Plan, read_plan
 from hodcarrier.core.states import NEW_CHANGES, RunPurpose
 from hodcarrier.register.models import LogEntry, Member, Run, Site
 from hodcarrier.service.guard import require
-from hodcarrier.usecases import benchmarks, clients, comparisons, members, metrics, remarks, reports, runs, sites, trends, waivers
+from hodcarrier.usecases import (
+    benchmarks,
+    clients,
+    comparisons,
+    members,
+    metrics,
+    remarks,
+    reports,
+    results,
+    runs,
+    sites,
+    trends,
+    waivers,
+)
 from hodcarrier.wire.benchmarks import BenchmarkBody
 from hodcarrier.wire.clients import ClientBody
 from hodcarrier.wire.members import MemberBody, MemberChange
@@ -304,6 +317,20 @@ def test_health_is_not_compared_when_a_plan_was_narrowed(office: Office) -> None
     office.audit(START + timedelta(days=14), shop, {})
     found = runs.get_run(office.work, office.audit(START + timedelta(days=21), shop))
     assert found.health_change == 0
+
+
+def test_the_change_of_a_check_counts_what_both_runs_examined(office: Office) -> None:
+    links = "".join(f'<a href="/{n}">{n}</a>' for n in range(1, 8))
+    shop = [page(doc(links + "<h1>Rope</h1>"))] + [page(doc(f"<h1>Page {n}</h1>"), f"/{n}") for n in range(1, 8)]
+    office.audit(START, shop)
+    cut = office.audit(START + timedelta(days=7), shop, {"pages_max": 3, "use_sitemaps": False})
+    rows = {row.id: row for row in results.list_checks(office.work, cut)}
+    assert rows["desc-missing"].findings == 3 and rows["desc-missing"].change == 0, "not reached is not fixed"
+    office.audit(START + timedelta(days=14), shop, {})
+    described = page(doc(links + "<h1>Rope</h1>", "<meta name=description content='All about rope'>"))
+    last = office.audit(START + timedelta(days=21), [described, *shop[1:]])
+    rows = {row.id: row for row in results.list_checks(office.work, last)}
+    assert rows["desc-missing"].change == -1
 
 
 def test_a_trend_marks_a_changed_catalogue(office: Office) -> None:

@@ -50,9 +50,11 @@ beforeEach(() => {
 
 function showSite(site: Record<string, unknown>) {
   stub.answers["GET /sites/9"] = { body: site };
-  show([{ path: "/sites/:siteId", element: <SiteFrame />, children: [{ index: true, element: <p>the summary</p> }] }], {
-    at: "/sites/9",
-  });
+  const children = [
+    { index: true, element: <p>the summary</p> },
+    { path: "trend", element: <p>the trend</p> },
+  ];
+  show([{ path: "/sites/:siteId", element: <SiteFrame />, children }], { at: "/sites/9" });
 }
 const posts = () => stub.sent.filter((s) => s.method === "POST").map((s) => s.path);
 
@@ -99,6 +101,14 @@ describe("a site whose last audit broke off", () => {
     await screen.findByText("Run now");
     expect(screen.queryByText("Let it go on")).toBeNull();
   });
+  it("shows a guest the trend alone", async () => {
+    stub.answers["GET /session"] = { body: { ...ME, role: "guest", may: ["get_site", "get_trend"] } };
+    showSite(SITE);
+    const places = await screen.findByRole("navigation", { name: "Places of the site" });
+    await waitFor(() => expect(places.textContent).toBe("Trend"));
+    await screen.findByText("the trend");
+  });
+
   it("offers nothing to those who may not", async () => {
     stub.answers["GET /session"] = { body: { ...ME, role: "fixer", may: ["get_site"] } };
     showSite({ ...SITE, last_run: failed, can_go_on: true });

@@ -6,6 +6,7 @@ import { useMay } from "../../api/hooks";
 import { KEYS } from "../../api/queries/keys";
 import { runs } from "../../api/queries/runs";
 import { sites } from "../../api/queries/sites";
+import { session } from "../../api/queries/team";
 import type { Run, Site } from "../../api/types";
 import { count, duration, moment, span } from "../../lib/words";
 import { Address, Button, buttonClass, Card, Heading, LinkButton, Title } from "../../ui/parts";
@@ -25,6 +26,7 @@ export function SiteFrame() {
 function Framed({ site }: { site: Site }) {
   const may = useMay();
   const hasRun = site.runs > 0 && may("get_run");
+  const isGuest = useQuery(session.me()).data?.role === "guest";
   const latest = useQuery({ ...runs.latest(site), enabled: hasRun });
   const places = SITE_PLACES.filter(([, , operation]) => may(operation));
   const start = useChange(runs.start(site.id));
@@ -99,10 +101,10 @@ function Framed({ site }: { site: Site }) {
           {latest.error && (
             <Stale error={latest.error} since={latest.dataUpdatedAt} again={() => void latest.refetch()} />
           )}
-          {may("get_run") || pathname.endsWith("/trend") ? (
-            <Outlet context={{ site, run }} />
-          ) : (
+          {isGuest && !pathname.endsWith("/trend") ? (
             <Navigate to={`/sites/${site.id}/trend`} replace />
+          ) : (
+            <Outlet context={{ site, run }} />
           )}
         </>
       )}
