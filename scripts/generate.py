@@ -37,6 +37,7 @@ def catalogue_page() -> str:
                 "",
                 f"Severity {check.severity} · looks at: {check.subject} · {check.effort} effort · rests on {check.standard}",
                 "",
+                *([f"Also searched as {', '.join(check.terms)}.", ""] if check.terms else []),
                 f"**Why it matters.** {check.why}",
                 "",
                 f"**How to fix it.** {check.fix}",

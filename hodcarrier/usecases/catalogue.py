@@ -36,6 +36,7 @@ def entry_out(entry: Entry[object]) -> CatalogueEntry:
         severity=check.severity,
         subject=check.subject,
         summary=check.summary,
+        terms=list(check.terms),
         why=check.why,
         fix=check.fix,
         effort=check.effort,

@@ -24,8 +24,8 @@ def search(work: Workspace, text: str, limit: int = 20) -> list[SearchHit]:
     if not words:
         return []
     with work.reading() as session:
-        hits = [*_sites(session), *_checks(), *_todos(session)]
-        found = [hit for hit in hits if all(word in f"{hit.name} {hit.detail}".lower() for word in words)]
+        hits = [(hit, "") for hit in (*_sites(session), *_todos(session))] + _checks()
+        found = [hit for hit, more in hits if all(word in f"{hit.name} {hit.detail} {more}".lower() for word in words)]
         if len(found) < limit:
             found += _pages(work, session, words)
     found.sort(key=lambda hit: (not hit.name.lower().startswith(text.lower()), list(HitKind).index(hit.kind), hit.name))
@@ -47,13 +47,17 @@ def _sites(session: Session) -> list[SearchHit]:
     return hits
 
 
-def _checks() -> list[SearchHit]:
+def _checks() -> list[tuple[SearchHit, str]]:
+    """The checks, each with the further words it is found by."""
     return [
-        SearchHit(
-            kind=HitKind.CHECK,
-            name=entry.check.summary,
-            detail=f"{entry.id} · {catalogue.AREAS[entry.area]}",
-            link=f"/catalogue#{entry.id}",
+        (
+            SearchHit(
+                kind=HitKind.CHECK,
+                name=entry.check.summary,
+                detail=f"{entry.id} · {catalogue.AREAS[entry.area]}",
+                link=f"/catalogue#{entry.id}",
+            ),
+            " ".join(entry.check.terms),
         )
         for entry in catalogue.load().values()
     ]

@@ -9,7 +9,7 @@ from hodcarrier.wire.results import LimitOut, RetiredOut
 
 
 class CatalogueEntry(Wire):
-    """A check. ``retired`` tells what became of one that was taken out; ``names`` are the ids it had before."""
+    """A check. ``terms`` are further words it is searched by. ``retired`` tells what became of one that was taken out; ``names`` are the ids it had before."""
 
     id: str
     area: Area
@@ -17,6 +17,7 @@ class CatalogueEntry(Wire):
     severity: Severity
     subject: Subject | None
     summary: str
+    terms: list[str] = []
     why: str = ""
     fix: str = ""
     effort: Effort | None = None

@@ -24,12 +24,12 @@ SCREENS = {
     "/sites/1/trend": "New theme went live",
     "/sites/1/plan": "Requests per second",
     "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F": "As a search result shows it",
-    "/todos": "Language versions that do not point back",
+    "/todos": "hreflang without return link",
     "/todos/1": "What happened",
     "/benchmarks": "Pellow Kiln Studio",
     "/benchmarks/1": "Where we lead",
     "/reports": "Ardmoor Seed Library",
-    "/catalogue": "Pages that are gone",
+    "/catalogue": "Pages return 404 or 410",
     "/team": "Tobin Wraysbury",
 }
 WCAG = {"runOnly": {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}}
@@ -86,8 +86,8 @@ def test_signing_in_leads_to_the_page_that_was_asked_for(open_browser: Callable[
 
 def test_from_the_desk_to_a_confirmed_cause(signed_in: Page, demo: Demo) -> None:
     signed_in.goto(demo.url)
-    signed_in.get_by_role("link", name="look").first.click()
-    expect(signed_in.get_by_role("heading", name="Pages newly kept out by robots.txt")).to_be_visible()
+    signed_in.get_by_role("link", name="Open check").first.click()
+    expect(signed_in.get_by_role("heading", name="Newly blocked by robots.txt")).to_be_visible()
     signed_in.get_by_role("button", name="Make a to-do", exact=True).click()
     dialog = signed_in.get_by_role("dialog")
     expect(dialog).to_be_visible()

@@ -43,14 +43,14 @@ def command(demo: Demo, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureF
         ("schedule list", "every Tuesday at 02:04 (Europe/London)"),
         ("schedule show pellow", "every Tuesday"),
         ("run list tidewrack", "done"),
-        ("run show tidewrack", "Pages newly kept out by robots.txt"),
+        ("run show tidewrack", "Newly blocked by robots.txt"),
         ("finding list tidewrack --check index-lost-robots --limit 3", "The first 3"),
         ("page list tidewrack words.lt=100 --sort words", "/contact"),
         ("page show tidewrack https://tidewrack.example/contact", "Contact"),
         ("waiver list tidewrack", "Kept short on purpose"),
         ("todo list --state all", "Links lead to a page"),
         ("todo list --overdue", " d "),
-        ("todo list --who casper --site pellow", "Language versions that do not point back"),
+        ("todo list --who casper --site pellow", "hreflang without return link"),
         ("todo show 1", "Confirmed"),
         ("remark list tidewrack", "New theme went live"),
         ("trend tidewrack", "worsening"),
@@ -61,7 +61,7 @@ def command(demo: Demo, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureF
         ("report list", "Ardmoor Seed Library"),
         ("member list", "Oona Featherby"),
         ("token list", "tests"),
-        ("desk", "Pages newly kept out by robots.txt"),
+        ("desk", "Newly blocked by robots.txt"),
         ("search seed library", "Ardmoor Seed Library"),
         ("search zzzz", "othing"),
         ("member me", "day-first"),
@@ -115,8 +115,10 @@ def test_a_site_from_adding_to_removing(command: Command, tmp_path: Path) -> Non
     figures.write_text("day,name,value,source\n2026-11-01,Visits,120,counter\n")
     assert "Imported 1" in command("metric", "import", "quince", str(figures))[2]
     assert command("schedule", "remove", "quince")[0] == 0
-    assert command("site", "remove", "quince")[0] == 0
-    assert command("client", "remove", "Quince Bakery")[0] == 0
+    code, _, said = command("site", "remove", "quince")
+    assert code == 2 and "quince-bakery.example" in said and "--yes" in said, "nobody can be asked here"
+    assert command("site", "remove", "quince", "--yes")[0] == 0
+    assert command("client", "remove", "Quince Bakery", "--yes")[0] == 0
     assert "Quince" not in command("client", "list")[1]
 
 
@@ -124,7 +126,7 @@ def test_todo_steps_and_a_single_finding(command: Command) -> None:
     rows = json.loads(command("finding", "list", "tidewrack", "--check", "title-short", "--format", "json")[1])
     code, printed, _ = command("todo", "add", "tidewrack", "--finding", rows[0]["fingerprint"], "--format", "json")
     made = json.loads(printed)
-    assert code == 0 and made["places"] == 1 and made["title"].startswith("Titles that say too little: /")
+    assert code == 0 and made["places"] == 1 and made["title"].startswith("Title too short: /")
     number = str(made["id"])
     assert command("todo", "edit", number, "--state", "doing", "--comment", "On it")[0] == 0
     assert command("todo", "edit", number, "--who", "tobin", "--due", "2099-02-03")[0] == 0

@@ -227,7 +227,7 @@ def test_titles_say_where(office: Office) -> None:
     with office.work.open_run(runs.list_runs(office.work)[0].id) as opened:
         cause = opened.rows("SELECT id FROM cause WHERE check_id = 'link-broken'")[0][0]
     todo = todos.get_todo(office.work, make(office, 0, check="", cause=cause))
-    assert todo.title == "Links lead to a page that is gone or fails: /gone" and todo.places == 3
+    assert todo.title == "Broken internal links: /gone" and todo.places == 3
     by_hand = todos.add_todo(office.work, TodoBody(site_id=office.site.id, title="Ring them"), None)
     assert (by_hand.title, by_hand.places) == ("Ring them", 0)
     office.audit(START + WEEK, shop(0))

@@ -1305,7 +1305,7 @@ export interface components {
         };
         /**
          * CatalogueEntry
-         * @description A check. ``retired`` tells what became of one that was taken out; ``names`` are the ids it had before.
+         * @description A check. ``terms`` are further words it is searched by. ``retired`` tells what became of one that was taken out; ``names`` are the ids it had before.
          */
         CatalogueEntry: {
             /** Id */
@@ -1317,6 +1317,11 @@ export interface components {
             subject: components["schemas"]["Subject"] | null;
             /** Summary */
             summary: string;
+            /**
+             * Terms
+             * @default []
+             */
+            terms: string[];
             /**
              * Why
              * @default

@@ -82,3 +82,12 @@ export function shorten(text: string, chars: number): string {
   const head = Math.ceil((chars - 1) * 0.45);
   return text.slice(0, head) + "…" + text.slice(text.length - (chars - 1 - head));
 }
+
+/** Whether every word that was typed is in one of the texts, whatever the case. */
+export function holds(typed: string, ...texts: string[]): boolean {
+  const all = texts.join(" ").toLowerCase();
+  return typed
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => all.includes(word));
+}

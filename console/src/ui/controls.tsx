@@ -201,6 +201,28 @@ export function TimeInput({ value, onChange, ...tied }: Omit<TypedProps, "name">
 }
 
 /** Views of the same thing, one at a time. */
+/** A field that narrows what is shown while it is typed into. */
+export function SearchInput({
+  value,
+  onChange,
+  label,
+}: {
+  value: string;
+  onChange: (value: string) => void;
+  label: string;
+}) {
+  return (
+    <input
+      type="search"
+      className={`${controlClass} w-56 max-w-full`}
+      aria-label={label}
+      placeholder={label}
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+    />
+  );
+}
+
 export function Tabs({
   label,
   value,

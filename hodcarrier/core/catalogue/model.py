@@ -71,7 +71,7 @@ class Limit:
 
 @dataclass(frozen=True)
 class Check:
-    """The declared part of a check. See ``docs/catalogue.md`` for the words these fields become.
+    """The declared part of a check. ``terms`` are further words that people search it by. See ``docs/catalogue.md`` for the words these fields become.
 
     ``needs`` names the facts that the rule reads: structs of :mod:`hodcarrier.core.facts`. A changed rule raises ``revision``;
     a test fails when it does not. ``across``: the rule looks beyond its subject (at sitemaps, at the pages that link to it), so
@@ -94,6 +94,7 @@ class Check:
     revision: int = 1
     since: str = "0.1.0"
     across: bool = False
+    terms: tuple[str, ...] = ()
 
     @property
     def across_pages(self) -> bool:

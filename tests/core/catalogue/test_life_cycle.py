@@ -70,14 +70,14 @@ def test_the_history_takes_it_for_unverified_and_nothing_returns_later() -> None
 
 def test_a_retired_check_fixes_nothing_and_its_run_explains_itself() -> None:
     gone = Retired(
-        Area.TITLES, Severity.MEDIUM, "Titles that will be cut off", "0.2.0", "Searches show titles of any length now."
+        Area.TITLES, Severity.MEDIUM, "Title too long", "0.2.0", "Searches show titles of any length now."
     )
     base, _ = audit(SITE)
     head, _ = audit(SITE, base=base, now=LATER, catalogue=with_entry(None, retired={CHECK: gone}))
     assert classes(base, head) == {Change.CHECK_CHANGED}
     assert any((s.name, s.head) == (CHECK, "retired") for s in compare(base, head).settings)
     (row,) = results.findings(base, check_id=CHECK)
-    assert (row["severity"], row["summary"]) == ("medium", "Titles that will be cut off") and "characters" in row["message"]
+    assert (row["severity"], row["summary"]) == ("medium", "Title too long") and "characters" in row["message"]
 
 
 def test_a_renamed_check_keeps_its_findings() -> None:

@@ -1,8 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { useLocation, useSearchParams } from "react-router";
 import { catalogue } from "../../api/queries/work";
 import type { CatalogueEntry } from "../../api/types";
+import { holds } from "../../lib/words";
+import { SearchInput } from "../../ui/controls";
 import { Card, Chip, Heading, Title } from "../../ui/parts";
 import { Severity } from "../../ui/signs";
 import { Loaded } from "../../ui/state";
@@ -31,11 +33,17 @@ function Entries({ rows }: { rows: CatalogueEntry[] }) {
   }, [named]);
   const area = view.get("area") ?? "";
   const current = rows.filter((r) => !r.retired);
-  const shown = (view.has("retired") ? rows.filter((r) => r.retired) : current).filter((r) => !area || r.area === area);
+  const [typed, setTyped] = useState("");
+  const shown = (view.has("retired") ? rows.filter((r) => r.retired) : current)
+    .filter((r) => !area || r.area === area)
+    .filter((r) => holds(typed, r.summary, r.id, ...(r.terms ?? [])));
   const listed = named && !shown.includes(named) ? [named, ...shown] : shown;
   return (
     <>
-      <div className="mt-3 flex flex-wrap gap-1.5">
+      <div className="mt-3">
+        <SearchInput label="Search checks" value={typed} onChange={setTyped} />
+      </div>
+      <div className="mt-2 flex flex-wrap gap-1.5">
         <Chip on={!area && !view.has("retired")} onClick={() => setView({}, { replace: true })}>
           all {current.length}
         </Chip>
@@ -52,13 +60,14 @@ function Entries({ rows }: { rows: CatalogueEntry[] }) {
       </div>
       {wanted && !named && (
         <p role="status" className="bg-clay-soft mt-3 rounded-md px-3 py-1.5">
-          No check is or was called “{wanted}”. Search for a word of its summary with /.
+          No check is or was called “{wanted}”. Search for a word of its title above.
         </p>
       )}
       <Card className="mt-3.5">
         {listed.map((r) => (
           <Entry key={r.id} entry={r} open={r === named} />
         ))}
+        {listed.length === 0 && <p className="text-ink-3">No check has “{typed}” in its title, id or search terms.</p>}
       </Card>
     </>
   );

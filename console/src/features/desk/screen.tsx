@@ -110,13 +110,17 @@ function Item({ item, onAcknowledge }: { item: Desk["items"][number]; onAcknowle
         {item.since && <span className="text-ink-3 text-sm"> · since {day(item.since)}</span>}
         {item.detail && <span className="text-ink-2 block text-sm break-words">{item.detail}</span>}
       </span>
-      <span className="flex shrink-0 flex-col items-end gap-0.5">
-        <Link to={item.link} aria-label={`${item.action}: ${item.text}`}>
+      <span className="flex shrink-0 flex-col items-end">
+        <Link
+          to={item.link}
+          className="inline-block min-h-[24px] leading-6"
+          aria-label={`${item.action}: ${item.text}`}
+        >
           {item.action}
         </Link>
         {onAcknowledge && (
           <LinkButton
-            className="text-sm"
+            className="min-h-[24px] text-sm leading-6"
             aria-label={`Acknowledge: ${item.text}${item.host && `, ${item.host}`}`}
             title="Takes it off the desk until further findings come"
             onClick={onAcknowledge}

@@ -2,9 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
 import { useMay } from "../../api/hooks";
 import { findings } from "../../api/queries/runs";
+import { catalogue } from "../../api/queries/work";
 import type { Cause, Check, Severity as SeverityName } from "../../api/types";
-import { age, count, day, gain } from "../../lib/words";
-import { Tabs } from "../../ui/controls";
+import { age, count, day, gain, holds } from "../../lib/words";
+import { SearchInput, Tabs } from "../../ui/controls";
 import { Address, Card, Chip } from "../../ui/parts";
 import { SEVERITIES, Severity, severityRank } from "../../ui/signs";
 import { Loaded } from "../../ui/state";
@@ -17,6 +18,7 @@ import { TodoCell } from "./summary";
 export function FindingsScreen() {
   const { site, run } = useSite();
   const [view, setView] = useSearchParams();
+  const entries = useQuery(catalogue.all()).data ?? [];
   if (!run) return <NoRun site={site} />;
   const set = (name: string, value: string) => {
     const next = new URLSearchParams(view);
@@ -26,12 +28,15 @@ export function FindingsScreen() {
   };
   const [by, severity, area, sort] = ["by", "severity", "area", "sort"].map((k) => view.get(k) ?? "");
   const now = new Date(run.requested_at);
+  const terms = new Map(entries.map((e) => [e.id, (e.terms ?? []).join(" ")]));
+  const named = (id: string, ...texts: string[]) => holds(view.get("q") ?? "", id, terms.get(id) ?? "", ...texts);
   const shown = (row: { severity: SeverityName }) => !severity || row.severity === severity;
   return (
     <Card
       title={by === "cause" ? "Causes" : "Checks that fail"}
       aside={
-        <span className="flex flex-wrap gap-1.5">
+        <span className="flex flex-wrap items-center gap-1.5">
+          <SearchInput label="Search findings" value={view.get("q") ?? ""} onChange={(typed) => set("q", typed)} />
           {SEVERITIES.map((name) => (
             <Chip key={name} on={severity === name} onClick={() => set("severity", severity === name ? "" : name)}>
               {name}
@@ -58,11 +63,11 @@ export function FindingsScreen() {
         ]}
       >
         {by === "cause" ? (
-          <Causes runId={run.id} shown={shown} now={now} />
+          <Causes runId={run.id} shown={(row) => shown(row) && named(row.check, row.summary, row.line)} now={now} />
         ) : (
           <Checks
             runId={run.id}
-            shown={(row) => shown(row) && (!area || row.area === area)}
+            shown={(row) => shown(row) && (!area || row.area === area) && named(row.id, row.summary, row.cause)}
             sort={sort ?? ""}
             onSort={(order) => set("sort", order)}
             now={now}

@@ -24,7 +24,11 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.GROUP,
     needs=(HeadFacts, LanguageFacts),
-    summary="Pages that share a description",
+    summary="Duplicate meta descriptions",
+    terms=(
+        "same description",
+        "duplicate content",
+    ),
     why="The same two lines under different results look like one page shown twice.",
     fix="Write a description for each page, or leave it to the template to make one from the text of the page.",
     effort=Effort.MEDIUM,

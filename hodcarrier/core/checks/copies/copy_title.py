@@ -24,7 +24,12 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.GROUP,
     needs=(HeadFacts, LanguageFacts),
-    summary="Pages that share a title",
+    summary="Duplicate titles",
+    terms=(
+        "same title",
+        "title tag",
+        "duplicate content",
+    ),
     why="Two pages with one title compete for the same search, and in a list of results they cannot be told apart.",
     fix="Give each page a title that says what sets it apart from the others named here.",
     effort=Effort.MEDIUM,

@@ -9,7 +9,12 @@ CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
     needs=(DataFacts,),
-    summary="Structured data that cannot be read",
+    summary="Structured data cannot be parsed",
+    terms=(
+        "JSON-LD",
+        "schema",
+        "rich results",
+    ),
     why="A single comma too many, and search engines skip the whole block: no price, no stars, no date in the results.",
     fix="Mend the place that is named here. Let the content system write the block with a JSON library, never by joining texts.",
     effort=Effort.SMALL,

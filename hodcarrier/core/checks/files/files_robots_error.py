@@ -23,7 +23,11 @@ from hodcarrier.core.catalogue import (
 CHECK = Check(
     severity=Severity.CRITICAL,
     subject=Subject.SITE,
-    summary="robots.txt cannot be read",
+    summary="robots.txt cannot be fetched",
+    terms=(
+        "robots.txt 5xx",
+        "server error",
+    ),
     why="A crawler that cannot read robots.txt has to stay away from the whole site until it can.",
     fix="Let /robots.txt answer 200 with text, or 404 if there is none. Serve it as a plain file that needs no program.",
     effort=Effort.SMALL,

@@ -23,7 +23,8 @@ from hodcarrier.core.catalogue import (
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.SITE,
-    summary="There is no robots.txt",
+    summary="robots.txt missing",
+    terms=("robots.txt 404",),
     why="Nothing is broken: without the file everything may be fetched. But it is the place to name the sitemap, and every crawler asks for it.",
     fix="Put a text file at /robots.txt, even if it only names the sitemap.",
     effort=Effort.SMALL,

@@ -22,7 +22,8 @@ from hodcarrier.core.catalogue import (
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.SITE,
-    summary="robots.txt does not name the sitemap",
+    summary="Sitemap not named in robots.txt",
+    terms=("sitemap directive",),
     why="Crawlers that do not happen to try the usual place will not learn of the sitemap.",
     fix="Add a line with the word Sitemap, a colon and the full address of the sitemap to robots.txt.",
     effort=Effort.SMALL,

@@ -28,7 +28,11 @@ def origin(url: str) -> str:
 CHECK = Check(
     severity=Severity.CRITICAL,
     subject=Subject.SITE,
-    summary="robots.txt shuts everybody out",
+    summary="robots.txt blocks the whole site",
+    terms=(
+        "Disallow: /",
+        "blocked site",
+    ),
     why="No search engine may read any page of the site. It disappears from the results. Often a line of the test system that went along to the live one.",
     fix="Take the line away, or narrow it to the folders that are meant.",
     effort=Effort.SMALL,

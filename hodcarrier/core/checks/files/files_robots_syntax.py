@@ -21,7 +21,11 @@ from hodcarrier.core.catalogue import (
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.SITE,
-    summary="Lines of robots.txt that nobody can read",
+    summary="robots.txt has invalid lines",
+    terms=(
+        "syntax error",
+        "unknown directive",
+    ),
     why="A line that crawlers do not understand is skipped. If it was meant to keep something out or to let something in, it does neither.",
     fix="Correct the spelling of the line, or turn it into a comment with a # in front.",
     effort=Effort.SMALL,

@@ -22,7 +22,11 @@ from hodcarrier.core.catalogue import (
 CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
-    summary="Sitemap entries that do not answer",
+    summary="Sitemap lists broken URLs",
+    terms=(
+        "sitemap 404",
+        "sitemap errors",
+    ),
     why="A sitemap is a recommendation. When it recommends pages that are gone, search engines trust the rest of it less.",
     fix="Take the entry out, or bring the page back. A sitemap that is made anew at every change does not go stale.",
     effort=Effort.SMALL,

@@ -30,7 +30,11 @@ WORDS = {
 CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.SITE,
-    summary="Sitemaps that cannot be read",
+    summary="Sitemap is not valid",
+    terms=(
+        "XML error",
+        "sitemap errors",
+    ),
     why="Search engines read a broken sitemap up to the fault, or not at all.",
     fix="Open the file in a browser: it names the line. Characters such as & in addresses have to be escaped.",
     effort=Effort.SMALL,

@@ -23,7 +23,11 @@ from hodcarrier.core.catalogue import (
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.SITE,
-    summary="There is no sitemap",
+    summary="Sitemap missing",
+    terms=(
+        "XML sitemap",
+        "sitemap.xml",
+    ),
     why="A sitemap tells search engines which pages there are and when they changed. Without one they know only what they come across.",
     fix="Let the content system write a sitemap and name it in robots.txt.",
     effort=Effort.SMALL,

@@ -24,7 +24,11 @@ CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
     needs=(HeadFacts,),
-    summary="Canonicals that lead nowhere",
+    summary="Canonical points to a broken URL",
+    terms=(
+        "canonical 404",
+        "rel=canonical",
+    ),
     why="The page hands its standing over to an address that does not answer.",
     fix="Name an address that answers 200, in most cases that of the page itself.",
     effort=Effort.SMALL,

@@ -9,7 +9,11 @@ CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
     needs=(HeadFacts,),
-    summary="Canonicals that are not in the head",
+    summary="Canonical outside the head",
+    terms=(
+        "rel=canonical",
+        "body",
+    ),
     why="Only a canonical inside the head counts. An element that does not belong there may have ended the head before it, so that it lies in the body and is ignored.",
     fix="Move the canonical up in the head, above any element that belongs into the body.",
     effort=Effort.SMALL,

@@ -9,7 +9,11 @@ CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
     needs=(HeadFacts,),
-    summary="Pages that do not name their own address",
+    summary="Canonical missing",
+    terms=(
+        "rel=canonical",
+        "self-referencing canonical",
+    ),
     why="Pages are reached under more than one address: with parameters, with other letter case, through copies. Without a canonical the search engine picks one by itself.",
     fix="Put a link element with rel=canonical and the full address of the page into the head, best in the template.",
     effort=Effort.SMALL,

@@ -11,7 +11,11 @@ CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
     needs=(Answer, HeadFacts),
-    summary="Pages with canonicals that contradict one another",
+    summary="Conflicting canonicals",
+    terms=(
+        "multiple canonicals",
+        "rel=canonical",
+    ),
     why="Two canonicals cancel each other out: search engines then ignore both.",
     fix="Keep the one that names the address you want and find out which part of the template or of the server adds the other.",
     effort=Effort.SMALL,

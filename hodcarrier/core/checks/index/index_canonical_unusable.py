@@ -9,7 +9,11 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(HeadFacts,),
-    summary="Canonicals that are no web address",
+    summary="Canonical is not a valid URL",
+    terms=(
+        "rel=canonical",
+        "invalid canonical",
+    ),
     why="Search engines leave such a canonical aside, so the page has none. Most often it is the path of a file on the machine that built the site.",
     fix="Set the public address of the site in whatever builds the pages, and build them again.",
     effort=Effort.SMALL,

@@ -8,7 +8,11 @@ from hodcarrier.core.facts.indexable import is_noindex
 CHECK = Check(
     severity=Severity.CRITICAL,
     subject=Subject.SITE,
-    summary="The start page asks not to be indexed",
+    summary="Home page set to noindex",
+    terms=(
+        "robots meta",
+        "X-Robots-Tag",
+    ),
     why="The most important page of the site tells search engines to leave it out of their results. Often a setting of the building site that went live by mistake.",
     fix="Take noindex out of the robots meta element and of the X-Robots-Tag header of the start page.",
     effort=Effort.SMALL,

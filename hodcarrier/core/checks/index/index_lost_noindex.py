@@ -10,7 +10,12 @@ CHECK = Check(
     severity=Severity.CRITICAL,
     subject=Subject.PAGE,
     needs=(HeadFacts,),
-    summary="Pages that newly ask not to be indexed",
+    summary="Newly set to noindex",
+    terms=(
+        "deindexed",
+        "robots meta",
+        "X-Robots-Tag",
+    ),
     why="Until lately the page could be found. Its new noindex takes it out of the results at the next visit of a search engine.",
     fix="Ask who set it. If nobody meant it, take noindex away; if it was meant, waive the finding.",
     effort=Effort.SMALL,

@@ -21,7 +21,11 @@ from hodcarrier.core.catalogue import (
 CHECK = Check(
     severity=Severity.CRITICAL,
     subject=Subject.PAGE,
-    summary="Pages newly kept out by robots.txt",
+    summary="Newly blocked by robots.txt",
+    terms=(
+        "disallow",
+        "deindexed",
+    ),
     why="These pages could be found until lately. From now on search engines may not read them any more, and they fade from the results within weeks.",
     fix="Look at the line of robots.txt that is named here. If it was not meant, take it out at once; if it was, waive the finding.",
     effort=Effort.SMALL,

@@ -24,7 +24,11 @@ CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
     needs=(HeadFacts,),
-    summary="Pages in the sitemap that ask not to be indexed",
+    summary="noindex pages in the sitemap",
+    terms=(
+        "sitemap conflict",
+        "robots meta",
+    ),
     why="The sitemap recommends the page and the page itself declines. One of the two is a mistake, and search engines believe the page.",
     fix="Decide which is meant: take noindex away, or take the page out of the sitemap.",
     effort=Effort.SMALL,

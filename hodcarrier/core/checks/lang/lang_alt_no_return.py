@@ -25,7 +25,12 @@ CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
     needs=(LanguageFacts,),
-    summary="Language versions that do not point back",
+    summary="hreflang without return link",
+    terms=(
+        "alternate",
+        "international",
+        "language version",
+    ),
     why="Search engines believe a pair of language versions only if each names the other. Without the return the whole set is ignored.",
     fix="Let every version name all versions, itself among them. Best written by the template from one list.",
     effort=Effort.SMALL,

@@ -9,7 +9,11 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(LanguageFacts,),
-    summary="Pages that do not declare their encoding",
+    summary="Character encoding not declared",
+    terms=(
+        "charset",
+        "UTF-8",
+    ),
     why="The browser has to guess, and a wrong guess turns letters with accents into rubbish.",
     fix="Put a meta element with charset utf-8 first into the head.",
     effort=Effort.SMALL,

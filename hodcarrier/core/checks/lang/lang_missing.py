@@ -9,7 +9,11 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(LanguageFacts,),
-    summary="Pages that do not say their language",
+    summary="Language not declared",
+    terms=(
+        "html lang",
+        "lang attribute",
+    ),
     why="Programs that read pages aloud do not know how to pronounce the words, and browsers offer to translate for no reason.",
     fix='Write the language into the html element of the template, such as lang="en".',
     effort=Effort.SMALL,

@@ -31,7 +31,12 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(LinkFacts,),
-    summary="Links to other sites that lead nowhere",
+    summary="Broken external links",
+    terms=(
+        "dead link",
+        "outbound link",
+        "404",
+    ),
     why="Visitors who follow the link end in a dead end and blame the page that sent them. Search engines take many such links for neglect.",
     fix="Find the new address of what was linked, or take the link out.",
     effort=Effort.SMALL,

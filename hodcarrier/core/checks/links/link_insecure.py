@@ -9,7 +9,11 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(LinkFacts,),
-    summary="Links back to the insecure site",
+    summary="Internal links to HTTP",
+    terms=(
+        "HTTPS",
+        "insecure link",
+    ),
     why="The visitor leaves the secure connection, if only for a redirect, and that moment can be listened to.",
     fix="Write https into the link, or leave scheme and host out.",
     effort=Effort.SMALL,

@@ -9,7 +9,11 @@ CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
     needs=(LinkFacts,),
-    summary="Links that are not addresses",
+    summary="Malformed links",
+    terms=(
+        "invalid URL",
+        "href",
+    ),
     why="No browser can open the link: there is a typing error in it or a placeholder was never filled.",
     fix="Correct the address. Look at what stands before the double slash and for spaces in the host name.",
     effort=Effort.SMALL,

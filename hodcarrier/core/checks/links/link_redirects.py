@@ -25,7 +25,12 @@ CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
     needs=(LinkFacts,),
-    summary="Links that take a detour over a redirect",
+    summary="Internal links to redirects",
+    terms=(
+        "301",
+        "302",
+        "redirected link",
+    ),
     why="The link works, but every click costs a round trip more, and the site talks of an address that is not the page itself.",
     fix="Put the final address into the link. In a template this is one change for many pages.",
     effort=Effort.SMALL,

@@ -12,7 +12,12 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(LinkFacts,),
-    summary="Links without a name",
+    summary="Links without anchor text",
+    terms=(
+        "empty anchor",
+        "link text",
+        "accessibility",
+    ),
     why="Who has the page read out hears only “link”. Search engines learn nothing about the target.",
     fix="Give the link words, or its picture an alternative text that says where it leads.",
     effort=Effort.SMALL,

@@ -9,7 +9,11 @@ CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
     needs=(MarkupFacts,),
-    summary="Documents without a doctype",
+    summary="Doctype missing",
+    terms=(
+        "quirks mode",
+        "HTML doctype",
+    ),
     why="Without it browsers fall back to the layout rules of the last century.",
     fix="Begin the template with <!doctype html>.",
     effort=Effort.SMALL,

@@ -9,7 +9,11 @@ CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
     needs=(MarkupFacts,),
-    summary="Ids that are given twice",
+    summary="Duplicate IDs",
+    terms=(
+        "id attribute",
+        "HTML validation",
+    ),
     why="Links and labels that go to the id reach only the first element.",
     fix="Give the second element an id of its own, or none.",
     effort=Effort.SMALL,

@@ -12,7 +12,12 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(MediaFacts,),
-    summary="Pictures without alternative text",
+    summary="Images without alt text",
+    terms=(
+        "alt attribute",
+        "alternative text",
+        "accessibility",
+    ),
     why="Who cannot see the picture gets its file name read out, and picture search knows nothing of it.",
     fix="Describe in a few words what the picture shows. If it is only decoration, write an empty alt attribute.",
     effort=Effort.MEDIUM,

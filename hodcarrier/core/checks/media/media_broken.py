@@ -24,7 +24,11 @@ CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.FILE,
     needs=(Answer,),
-    summary="Pictures that do not load",
+    summary="Broken images",
+    terms=(
+        "image 404",
+        "missing image",
+    ),
     why="Visitors see an empty frame where the product should be.",
     fix="Put the picture back, or take it out of the pages that show it.",
     effort=Effort.SMALL,

@@ -30,7 +30,12 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.FILE,
     needs=(Answer,),
-    summary="Pictures that weigh too much",
+    summary="Images too large",
+    terms=(
+        "image size",
+        "page weight",
+        "compression",
+    ),
     why="On a telephone with a weak signal a heavy picture keeps the page waiting for seconds.",
     fix="Save the picture in the size in which it is shown and in a modern format such as WebP or AVIF.",
     effort=Effort.SMALL,

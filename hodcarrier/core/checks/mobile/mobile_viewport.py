@@ -9,7 +9,12 @@ CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
     needs=(HeadFacts,),
-    summary="Pages not made for small screens",
+    summary="Viewport not set for mobile",
+    terms=(
+        "meta viewport",
+        "mobile-friendly",
+        "responsive",
+    ),
     why="Telephones then show the page as on a desk screen, only tiny. Search engines judge a site by its view on a telephone.",
     fix="Put a viewport meta element with width=device-width into the head of the template, and check that the layout bends.",
     effort=Effort.MEDIUM,

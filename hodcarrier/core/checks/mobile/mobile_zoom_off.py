@@ -12,7 +12,12 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(HeadFacts,),
-    summary="Pages that cannot be enlarged",
+    summary="Zoom disabled on mobile",
+    terms=(
+        "user-scalable",
+        "maximum-scale",
+        "accessibility",
+    ),
     why="People who need larger letters cannot make the page larger.",
     fix="Take user-scalable and maximum-scale out of the viewport element.",
     effort=Effort.SMALL,

@@ -25,7 +25,13 @@ BLOCKED = (page(doc('<a href="/a">a</a>')), gone("/a", 403))
 CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.SITE,
-    summary="The audit itself was turned away",
+    summary="Crawl blocked by the server",
+    terms=(
+        "403",
+        "429",
+        "bot protection",
+        "firewall",
+    ),
     why="The site refused our agent, so this run has seen only a part. Whatever else it says is to be read with that in mind, and other crawlers may fare alike.",
     fix="Let the agent of the audit through in the firewall or robots.txt, or lower the pace of the plan, and run again.",
     effort=Effort.SMALL,

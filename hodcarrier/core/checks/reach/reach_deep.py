@@ -25,7 +25,12 @@ CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
     needs=(PageFacts,),
-    summary="Pages many clicks away from the start",
+    summary="Click depth too high",
+    terms=(
+        "crawl depth",
+        "deep pages",
+        "clicks from the home page",
+    ),
     why="The farther a page lies from the start, the fewer visitors reach it and the rarer search engines call.",
     fix="Link to it from a page nearer to the start: an overview, a menu or a related page.",
     effort=Effort.MEDIUM,

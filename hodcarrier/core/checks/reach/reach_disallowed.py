@@ -23,7 +23,11 @@ from hodcarrier.core.web.robots import UNREACHABLE
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
-    summary="Linked pages kept out by robots.txt",
+    summary="Linked pages blocked by robots.txt",
+    terms=(
+        "disallow",
+        "blocked pages",
+    ),
     why="The site links to the page and yet asks search engines not to fetch it. It may still turn up in results, without any text, and its own links count for nothing.",
     fix="If the page should be found, take the rule away. If not, fetching may stay forbidden; then this finding can be waived.",
     effort=Effort.SMALL,

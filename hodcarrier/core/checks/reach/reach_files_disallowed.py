@@ -30,7 +30,13 @@ SHUT = text_file("/robots.txt", "User-agent: *\nDisallow: /assets/")
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.FILE,
-    summary="Files that pages need are kept out by robots.txt",
+    summary="Page resources blocked by robots.txt",
+    terms=(
+        "disallow",
+        "CSS",
+        "JavaScript",
+        "rendering",
+    ),
     why="Search engines draw a page before they judge it. Without its scripts, style sheets or pictures they see another page than visitors do, and pictures that may not be fetched are not shown in results.",
     fix="Allow the files in robots.txt, or narrow the rule to what should really stay out. If search engines lose nothing by it, waive this finding.",
     effort=Effort.SMALL,

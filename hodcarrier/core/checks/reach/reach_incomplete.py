@@ -31,7 +31,12 @@ CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
     needs=(Answer,),
-    summary="Pages that do not arrive whole",
+    summary="Pages cut off in transfer",
+    terms=(
+        "incomplete response",
+        "truncated",
+        "content-length",
+    ),
     why="The server begins to answer and does not end well. Visitors see half a page or none, and search engines keep what came or come back less often.",
     fix="Ask for the page with a plain HTTP client and compare what comes with what the headers promise: the length, the chunks, the compression. Often a proxy or a failing script cuts it off.",
     effort=Effort.MEDIUM,

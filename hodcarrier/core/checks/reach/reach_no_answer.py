@@ -23,7 +23,13 @@ from hodcarrier.core.facts.answer import FAILURES
 CHECK = Check(
     severity=Severity.CRITICAL,
     subject=Subject.PAGE,
-    summary="Pages that give no answer",
+    summary="Pages do not respond",
+    terms=(
+        "timeout",
+        "DNS",
+        "connection refused",
+        "no response",
+    ),
     why="The connection ends without an answer. To a visitor the site looks switched off.",
     fix="Ask for the page from outside the company network. Look at the firewall, the name server and the certificate, in this order.",
     effort=Effort.MEDIUM,

@@ -23,7 +23,11 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(HeadFacts,),
-    summary="Pages that no page links to",
+    summary="Orphan pages",
+    terms=(
+        "no internal links",
+        "unlinked",
+    ),
     why="Only the sitemap knows this page. Visitors cannot come across it, and search engines take a page that its own site does not mention for unimportant.",
     fix="Link to it where a reader would look for it, or take it out of the sitemap if it has had its day.",
     effort=Effort.SMALL,

@@ -24,7 +24,11 @@ CHECK = Check(
     severity=Severity.CRITICAL,
     subject=Subject.PAGE,
     needs=(Answer,),
-    summary="Redirects that never end",
+    summary="Redirect loops",
+    terms=(
+        "too many redirects",
+        "circular redirect",
+    ),
     why="The address sends visitors in a circle until the browser gives up. The page cannot be reached in any way.",
     fix="Find the two rules that send to one another, often one for https and one for the host name or the final slash, and keep only one.",
     effort=Effort.SMALL,

@@ -26,7 +26,11 @@ CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
     needs=(Answer,),
-    summary="Redirects into a dead end",
+    summary="Redirects to an error page",
+    terms=(
+        "redirect to 404",
+        "broken redirect",
+    ),
     why="The redirect promises a new place, and there is nothing there. What the old address had earned is lost as if it had been deleted.",
     fix="Point the redirect at a page that exists and fits best.",
     effort=Effort.SMALL,

@@ -23,7 +23,12 @@ CHECK = Check(
     severity=Severity.CRITICAL,
     subject=Subject.PAGE,
     needs=(Answer,),
-    summary="Pages on which the server fails",
+    summary="Pages return 5xx",
+    terms=(
+        "server error",
+        "500",
+        "503",
+    ),
     why="The server broke while it made the page. Nobody can read it, and search engines visit a site with many such answers more rarely.",
     fix="Look for the moment of the run in the error log of the server and mend what failed there. If it was an overload, slow the audit down or give the server more room.",
     effort=Effort.MEDIUM,

@@ -8,7 +8,13 @@ from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, Seve
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.SITE,
-    summary="Addresses without end",
+    summary="Crawl traps: endless URLs",
+    terms=(
+        "spider trap",
+        "infinite URLs",
+        "calendar",
+        "faceted navigation",
+    ),
     why="Search engines spend their visits on ever new addresses of the same pages, and come late to those that matter. The crawl stopped here for the same reason.",
     fix="Do not link to such addresses: end calendars, put filters and sorting behind forms, keep session ids in cookies. Keep the pattern out by robots.txt until then. If these are real pages, raise the limit in the plan.",
     effort=Effort.MEDIUM,

@@ -31,7 +31,12 @@ def certificate(days: int) -> dict[str, int]:
 CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.SITE,
-    summary="The certificate ends soon",
+    summary="TLS certificate expires soon",
+    terms=(
+        "SSL",
+        "HTTPS",
+        "expired certificate",
+    ),
     why="On the day after its end every browser warns of the site, and most visitors turn back.",
     fix="Renew the certificate now, and find out why it was not renewed by itself.",
     effort=Effort.SMALL,

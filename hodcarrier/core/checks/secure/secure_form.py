@@ -9,7 +9,11 @@ CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
     needs=(FormFacts,),
-    summary="Forms that send in the clear",
+    summary="Forms submit over HTTP",
+    terms=(
+        "HTTPS",
+        "insecure form",
+    ),
     why="What visitors type travels readable to anybody on the way. Browsers warn before they send it.",
     fix="Send the form to the https address.",
     effort=Effort.SMALL,

@@ -31,7 +31,11 @@ def hsts(value: str) -> Sample:
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.SITE,
-    summary="Browsers are not told to stay on https",
+    summary="HSTS missing or too short",
+    terms=(
+        "Strict-Transport-Security",
+        "HTTPS",
+    ),
     why="Without this header the first call of every visit may go over http and be redirected, and that moment can be abused.",
     fix="Send Strict-Transport-Security with a max-age of at least half a year, once all of the site works over https.",
     effort=Effort.SMALL,

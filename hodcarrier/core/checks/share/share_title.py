@@ -10,7 +10,12 @@ CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
     needs=(PreviewFacts, HeadFacts),
-    summary="Pages without a title for previews",
+    summary="Open Graph title missing",
+    terms=(
+        "og:title",
+        "social preview",
+        "social sharing",
+    ),
     why="When somebody sends the address to a friend, the preview shows what the messenger happens to find.",
     fix="Let the template write og:title beside the title element.",
     effort=Effort.SMALL,

@@ -24,7 +24,11 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(Answer, PageFacts),
-    summary="Pages that the server is slow to send",
+    summary="Slow time to first byte",
+    terms=(
+        "TTFB",
+        "server response time",
+    ),
     why="Until the first byte has come the visitor looks at a blank window.",
     fix="See what the server does in that time: queries without an index, calls to other services, a cache that is switched off.",
     effort=Effort.LARGE,

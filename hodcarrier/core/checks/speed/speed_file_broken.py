@@ -24,7 +24,12 @@ CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.FILE,
     needs=(Answer,),
-    summary="Scripts or style sheets that do not load",
+    summary="Broken scripts or stylesheets",
+    terms=(
+        "JavaScript",
+        "CSS",
+        "404",
+    ),
     why="Without its style sheet a page falls apart, and without its script a form may not work.",
     fix="Put the file back, or take out the element that asks for it.",
     effort=Effort.SMALL,

@@ -23,7 +23,11 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(MarkupFacts,),
-    summary="Documents that are too large",
+    summary="HTML too large",
+    terms=(
+        "page size",
+        "page weight",
+    ),
     why="The browser has to read all of it before the page stands still.",
     fix="Look for styles, scripts and pictures written into the document, and for lists that could be split over pages.",
     effort=Effort.MEDIUM,

@@ -24,7 +24,12 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(Answer, MarkupFacts),
-    summary="Pages sent without compression",
+    summary="Pages sent uncompressed",
+    terms=(
+        "gzip",
+        "Brotli",
+        "content-encoding",
+    ),
     why="HTML shrinks to a quarter when it is compressed. Without it every visitor waits for four times the bytes.",
     fix="Switch on gzip or Brotli for text in the server or in the network in front of it. One setting for the whole site.",
     effort=Effort.SMALL,

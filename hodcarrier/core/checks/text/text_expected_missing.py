@@ -11,7 +11,11 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(TextFacts,),
-    summary="Pages that lack an expected text",
+    summary="Expected text missing",
+    terms=(
+        "required text",
+        "custom check",
+    ),
     why="The plan says that every page must carry this text, most often the tag of a counter or of the client's consent banner. Pages without it are missing from somebody's figures.",
     fix="Put the text into the template of these pages. If some pages shall not have it, waive them.",
     effort=Effort.SMALL,

@@ -10,7 +10,11 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(TextFacts, HeadFacts),
-    summary="Pages with an empty main heading",
+    summary="H1 empty",
+    terms=(
+        "heading",
+        "main heading",
+    ),
     why="A heading without words announces nothing, and screen readers stop at it all the same.",
     fix="Fill the heading, or take the element away where the design does not show one.",
     effort=Effort.SMALL,

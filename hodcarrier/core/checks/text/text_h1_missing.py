@@ -10,7 +10,11 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(TextFacts, HeadFacts),
-    summary="Pages without a main heading",
+    summary="H1 missing",
+    terms=(
+        "heading",
+        "main heading",
+    ),
     why="The main heading tells readers, and those who have the page read out to them, that they are in the right place.",
     fix="Mark up the visible headline of the page as H1.",
     effort=Effort.SMALL,

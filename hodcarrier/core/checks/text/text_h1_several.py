@@ -10,7 +10,11 @@ CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
     needs=(TextFacts, HeadFacts),
-    summary="Pages with several main headings",
+    summary="Multiple H1s",
+    terms=(
+        "heading",
+        "main heading",
+    ),
     why="One page, one subject: several main headings leave open what it is about.",
     fix="Keep the H1 for the headline and make the others H2.",
     effort=Effort.SMALL,

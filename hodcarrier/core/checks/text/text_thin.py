@@ -37,7 +37,11 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(TextFacts, HeadFacts),
-    summary="Pages with little to read",
+    summary="Thin content",
+    terms=(
+        "word count",
+        "low content",
+    ),
     why="A page with a sentence or two seldom answers what somebody was looking for, and seldom ranks for it.",
     fix="Say what visitors ask about this matter. If there is nothing to say, join the page with another one. If it is short on purpose, waive the finding.",
     effort=Effort.LARGE,

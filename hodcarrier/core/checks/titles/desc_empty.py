@@ -9,7 +9,11 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(HeadFacts,),
-    summary="Pages with an empty description",
+    summary="Meta description empty",
+    terms=(
+        "description",
+        "snippet",
+    ),
     why="The place for the two lines in search results is there, and nobody has filled it.",
     fix="Fill the field of the description for this page, or let the template fall back on the first paragraph.",
     effort=Effort.MEDIUM,

@@ -9,7 +9,11 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(HeadFacts,),
-    summary="Pages without a description",
+    summary="Meta description missing",
+    terms=(
+        "description",
+        "snippet",
+    ),
     why="The description is the two lines under the title in search results. Without it a snatch of the page is shown, often a menu.",
     fix="Write one or two sentences that answer what the reader finds here. Where hundreds are missing, let the template make them from the first paragraph.",
     effort=Effort.MEDIUM,

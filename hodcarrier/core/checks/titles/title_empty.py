@@ -9,7 +9,11 @@ CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
     needs=(HeadFacts,),
-    summary="Pages with an empty title",
+    summary="Title empty",
+    terms=(
+        "title tag",
+        "page title",
+    ),
     why="An empty title is as good as none: the search engine makes something up.",
     fix="Fill the title. If a template fills it, look for the field that is empty here.",
     effort=Effort.SMALL,

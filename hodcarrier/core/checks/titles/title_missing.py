@@ -9,7 +9,11 @@ CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
     needs=(HeadFacts,),
-    summary="Pages without a title",
+    summary="Title missing",
+    terms=(
+        "title tag",
+        "page title",
+    ),
     why="The title is the line that people click in search results and read on the tab. Without one the search engine makes something up.",
     fix="Give every page a title element of its own in the head that says what the page offers.",
     effort=Effort.SMALL,

@@ -9,7 +9,11 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(HeadFacts,),
-    summary="Pages with more than one title",
+    summary="Multiple titles",
+    terms=(
+        "title tag",
+        "duplicate title element",
+    ),
     why="Only the first title counts. The other may be the one that was meant.",
     fix="Keep one title element; a second one often comes from a plug-in or a template that is included twice.",
     effort=Effort.SMALL,

@@ -23,7 +23,11 @@ CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
     needs=(HeadFacts,),
-    summary="Titles that say too little",
+    summary="Title too short",
+    terms=(
+        "title tag",
+        "page title",
+    ),
     why="In a list of results, a title of one or two words gives nobody a reason to click.",
     fix="Say what the page offers and for whom, the weightiest words first.",
     effort=Effort.SMALL,
