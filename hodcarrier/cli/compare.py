@@ -66,5 +66,5 @@ def run(args: argparse.Namespace) -> int:
         out.print("\n[bold]robots.txt[/bold]")
         for line in found.robots_diff:
             out.print(line, markup=False)
-        out.print(f"{len(found.newly_blocked):,} known pages are newly kept out.")
+        out.print(f"{len(found.newly_blocked):,} known pages are newly blocked.")
     return 0

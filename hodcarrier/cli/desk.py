@@ -22,7 +22,7 @@ HITS = [("kind", "Kind"), ("name", "Name"), ("detail", "Where"), ("link", "In th
 
 def add_parser(commands: Any) -> None:
     """Describe the commands."""
-    verb(commands, "desk", "what needs a person today, across clients", run)
+    verb(commands, "desk", "what needs attention today, across clients", run)
     alarms = noun(commands, "alarm", "what runs changed for the worse, as the desk shows it")
     acknowledged = verb(alarms, "acknowledge", "take an alarm off the desk until further findings come", run_acknowledge)
     acknowledged.add_argument("alarm_id", metavar="ALARM", type=int, nargs="+", help="number of an alarm, as the desk shows it")
@@ -38,7 +38,7 @@ def run(args: argparse.Namespace) -> int:
     if args.format == "json":
         return show(args, found, ITEMS)
     out.print(found.sentence, style="bold", markup=False)
-    emit([i.model_dump(mode="json") for i in found.items], args.format, ITEMS, "Nothing needs a person.")
+    emit([i.model_dump(mode="json") for i in found.items], args.format, ITEMS, "Nothing needs attention.")
     sites = [
         {
             "host": s.site.host,

@@ -46,7 +46,7 @@ def add_parser(commands: Any) -> None:
     verbs = noun(commands, "run", "audits of sites")
     listed = verb(verbs, "list", "runs, the latest first", run_list)
     listed.add_argument("site", nargs="?", help="only this site")
-    shown = verb(verbs, "show", "a run's summary and what is worth doing first", run_show)
+    shown = verb(verbs, "show", "a run's summary and what to do first", run_show)
     shown.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
     started = verb(verbs, "start", "audit a site now", run_start)
     started.add_argument("site")
@@ -100,8 +100,8 @@ def _show_run(args: argparse.Namespace, desk: Hodcarrier, run: RunOut) -> int:
         for r in desk.list_checks(run.id)
         if r.findings
     ]
-    emit(rows, "table", CHECKS, "No check fails.")
-    return 0
+    emit(rows, "table", CHECKS, "All checks pass." if run.summary.pages_scored else "No page was audited.")
+    return 0 if run.summary.pages_scored else 1
 
 
 def since(run: RunOut) -> str:

@@ -26,7 +26,7 @@ def add_parser(commands: Any) -> None:
     edited.add_argument(
         "--mail", action="append", metavar="ADDRESS", help="tell this address when a run is done (repeat; “none” for nobody)"
     )
-    removed = verb(verbs, "remove", "audit a site no more by itself", run_remove)
+    removed = verb(verbs, "remove", "stop auditing a site automatically", run_remove)
     removed.add_argument("site")
 
 
@@ -70,5 +70,5 @@ def run_remove(args: argparse.Namespace) -> int:
     with connect(args) as desk:
         site = find_site(desk, args.site)
         desk.remove_schedule(site.id)
-    err.print(f"{site.host} is audited no more by itself.")
+    err.print(f"{site.host} is no longer audited automatically.")
     return 0

@@ -67,13 +67,18 @@ def make_summary(
         dropouts=dropouts,
         measures=checking.gathered.figures(scores.health, free),
         end=end,
-        end_words=END_WORDS[end],
+        end_words="blocked by robots.txt at the start URL" if _is_blocked(views, site) else END_WORDS[end],
         notices=said,
         session_parameters=sessions,
         crashes=checking.crashes[:CRASHES_SHOWN],
         catalogue=catalogue,
         probes=site.probes,
     )
+
+
+def _is_blocked(views: RunViews, site: SiteView) -> bool:
+    """Whether robots.txt blocks the start URL, so that nothing could be crawled."""
+    return site.url in views.ids and views.known[views.ids[site.url]].state == schema.DISALLOWED
 
 
 def _funnel(views: RunViews, severe: set[int]) -> tuple[list[FunnelStep], dict[str, int]]:
@@ -107,10 +112,10 @@ def _notices(views: RunViews, site: SiteView, end: RunEnd, crashes: Sequence[Cra
             said.append(f"robots.txt {answer}, so by RFC 9309 nothing may be fetched: no page was audited.")
         else:
             said.append(
-                f"robots.txt shuts out our agent “{views.plan.robots_token}” at the start address ({start.rule}): no page was audited."
+                f"robots.txt blocks our user agent “{views.plan.robots_token}” at the start URL ({start.rule}): no page was audited."
             )
     elif start is not None and start.status is None and start.state == schema.DONE:
-        said.append("The start address gave no answer.")
+        said.append("The start URL did not respond.")
     elif (
         start is not None
         and start.state == schema.DONE
@@ -118,7 +123,7 @@ def _notices(views: RunViews, site: SiteView, end: RunEnd, crashes: Sequence[Cra
         and start.redirect_id is None
         and (start.status or 0) < 400
     ):
-        said.append("The start address is not an HTML page, so no links could be followed.")
+        said.append("The start URL is not an HTML page, so no links could be followed.")
     if end == RunEnd.PAGES:
         said.append(f"The page limit of {views.plan.pages_max:,} was reached; pages beyond it are unverified.")
     elif end == RunEnd.TIME:

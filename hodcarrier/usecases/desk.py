@@ -1,4 +1,4 @@
-"""The desk: what needs a person today, across clients."""
+"""The desk: what needs attention today, across clients."""
 
 from __future__ import annotations
 

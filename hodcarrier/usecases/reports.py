@@ -167,7 +167,7 @@ def month_in_sentences(values: ReportValues) -> list[str]:
     said = []
     health, before = values.health, values.health_before
     if health is not None:
-        text = f"The health of {values.host} is {health:.0f} of 100, where 100 means that we find nothing to mend"
+        text = f"The health of {values.host} is {health:.0f} of 100, where 100 means that we find nothing to fix"
         if before is not None:
             change = round(health) - round(before)
             text += (
@@ -179,23 +179,25 @@ def month_in_sentences(values: ReportValues) -> list[str]:
     fixed, counts = values.fixed, values.counts
     if fixed:
         said.append(
-            f"We finished {len(fixed)} piece{'s' if len(fixed) != 1 else ''} of work, and a fresh audit confirmed each of them."
+            f"We completed {_times(len(fixed), 'task', 'tasks')}, and a new audit confirmed {'each of them' if len(fixed) > 1 else 'it'}."
         )
     said.append(
-        f"{_times(counts.fixed, 'fault was', 'faults were')} mended, and {_times(counts.new, 'new one', 'new ones')} came up."
+        f"{_times(counts.fixed, 'fault was', 'faults were')} fixed, and {_times(counts.new, 'new one', 'new ones', 'no')} appeared."
     )
     if values.in_hand:
-        said.append(f"{_times(len(values.in_hand), 'piece of work is', 'pieces of work are')} in hand, each with a date.")
+        dated = sum(1 for item in values.in_hand if item.due)
+        dates = "each with a due date" if dated == len(values.in_hand) else f"{dated:,} with a due date"
+        said.append(f"{_times(len(values.in_hand), 'task is', 'tasks are')} in progress, {dates}.")
     if values.standing:
         lead, trail = values.standing.sentences.lead, values.standing.sentences.trail
         said.append(
-            f"Against the competitors we watch, the site leads on {_times(len(lead), 'measure', 'measures')} and trails on {len(trail)}."
+            f"Compared with its competitors, the site leads on {_times(len(lead), 'measure', 'measures', 'no')} and trails on {len(trail) or 'none'}."
         )
     return said[:SENTENCES_MAX]
 
 
-def _times(number: int, one: str, many: str) -> str:
-    return f"{number:,} {one if number == 1 else many}" if number else f"No {many}"
+def _times(number: int, one: str, many: str, none: str = "No") -> str:
+    return f"{number:,} {one if number == 1 else many}" if number else f"{none} {many}"
 
 
 def _day(text: str) -> str:

@@ -46,7 +46,7 @@ def open_browser(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Callable[
 def sign_in(page: Page, demo: Demo, path: str = "/") -> None:
     """Sign in through the form, arriving at the page that was asked for."""
     page.goto(demo.url + path)
-    page.get_by_label("E-mail address").fill(MEMBER)
+    page.get_by_label("Email").fill(MEMBER)
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Sign in").click()
     page.wait_for_url(lambda address: "/sign-in" not in address)

@@ -13,7 +13,7 @@ from tests.conftest import Demo
 from tests.console.conftest import sign_in
 
 SCREENS = {
-    "/": "Needs a person",
+    "/": "Needs attention",
     "/clients": "saltline-stores.example",
     "/sites/1": "Worth doing first",
     "/sites/1/findings": "Checks that fail",
@@ -23,9 +23,9 @@ SCREENS = {
     "/sites/1/changes": "the classes add up",
     "/sites/1/trend": "New theme went live",
     "/sites/1/plan": "Requests per second",
-    "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F": "As a search result shows it",
+    "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F": "Search result preview",
     "/todos": "hreflang without return link",
-    "/todos/1": "What happened",
+    "/todos/1": "History",
     "/benchmarks": "Pellow Kiln Studio",
     "/benchmarks/1": "Where we lead",
     "/reports": "Ardmoor Seed Library",
@@ -73,7 +73,7 @@ def test_signing_in_leads_to_the_page_that_was_asked_for(open_browser: Callable[
     page.goto(demo.url + "/sites/4/trend")
     expect(page.get_by_role("button", name="Sign in")).to_be_visible()
     assert violations(page) == []
-    page.get_by_label("E-mail address").fill("imke@cobble-lantern.example")
+    page.get_by_label("Email").fill("imke@cobble-lantern.example")
     page.get_by_label("Password").fill("wrong")
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_role("alert")).to_contain_text("do not belong together")
@@ -88,7 +88,7 @@ def test_from_the_desk_to_a_confirmed_cause(signed_in: Page, demo: Demo) -> None
     signed_in.goto(demo.url)
     signed_in.get_by_role("link", name="Open check").first.click()
     expect(signed_in.get_by_role("heading", name="Newly blocked by robots.txt")).to_be_visible()
-    signed_in.get_by_role("button", name="Make a to-do", exact=True).click()
+    signed_in.get_by_role("button", name="Create to-do", exact=True).click()
     dialog = signed_in.get_by_role("dialog")
     expect(dialog).to_be_visible()
     assert violations(signed_in) == []
@@ -105,7 +105,7 @@ def test_from_the_desk_to_a_confirmed_cause(signed_in: Page, demo: Demo) -> None
 
 def test_a_due_date_in_the_past_is_said_in_the_form(signed_in: Page, demo: Demo) -> None:
     signed_in.goto(demo.url + "/sites/6/findings")
-    signed_in.get_by_role("button", name=re.compile("^Make a to-do:")).first.click()
+    signed_in.get_by_role("button", name=re.compile("^Create to-do:")).first.click()
     dialog = signed_in.get_by_role("dialog")
     due = dialog.get_by_label("Due", exact=True)
     due.fill("1/1/2020")
@@ -120,7 +120,7 @@ def test_a_due_date_in_the_past_is_said_in_the_form(signed_in: Page, demo: Demo)
 
 def test_the_palette_goes_anywhere(signed_in: Page, demo: Demo) -> None:
     signed_in.goto(demo.url)
-    expect(signed_in.get_by_text("Needs a person")).to_be_visible()
+    expect(signed_in.get_by_text("Needs attention")).to_be_visible()
     signed_in.keyboard.press("/")
     signed_in.get_by_role("combobox", name="Go to").fill("pellow")
     expect(signed_in.get_by_role("option").filter(has_text="Pellow Kiln Studio").first).to_be_visible()
@@ -150,7 +150,7 @@ def test_windows_are_told_apart_by_their_titles(signed_in: Page, demo: Demo) -> 
 
 def test_days_follow_the_profile(signed_in: Page, demo: Demo) -> None:
     signed_in.goto(demo.url + "/team")
-    order = signed_in.get_by_label("Days in fields")
+    order = signed_in.get_by_label("Date format")
     order.click()
     signed_in.get_by_role("option", name="yyyy-mm-dd").click()
     signed_in.get_by_role("button", name="Save", exact=True).click()
@@ -170,7 +170,7 @@ def test_chosen_places_become_a_to_do(signed_in: Page, demo: Demo) -> None:
     signed_in.get_by_label("Choose row 1", exact=True).click()
     expect(signed_in.get_by_text("1 chosen")).to_be_visible()
     signed_in.get_by_label("Choose row 2", exact=True).click()
-    signed_in.get_by_role("button", name=re.compile("^Make a to-do:")).last.click()
+    signed_in.get_by_role("button", name=re.compile("^Create to-do:")).last.click()
     expect(signed_in.get_by_role("dialog")).to_be_visible()
     signed_in.keyboard.press("Escape")
     expect(signed_in.get_by_text("2 chosen")).to_be_visible()
@@ -179,21 +179,21 @@ def test_chosen_places_become_a_to_do(signed_in: Page, demo: Demo) -> None:
 def test_columns_can_be_put_away(signed_in: Page, demo: Demo) -> None:
     signed_in.goto(demo.url + "/sites/1/inventory")
     signed_in.get_by_role("button", name="Columns").click()
-    signed_in.get_by_role("menuitemcheckbox", name="Clicks").click()
+    signed_in.get_by_role("menuitemcheckbox", name="Click depth").click()
     signed_in.keyboard.press("Escape")
-    expect(signed_in.get_by_role("columnheader", name="Clicks")).to_have_count(0)
+    expect(signed_in.get_by_role("columnheader", name="Click depth")).to_have_count(0)
     signed_in.reload()
     expect(signed_in.get_by_role("columnheader", name="Words")).to_be_visible()
-    expect(signed_in.get_by_role("columnheader", name="Clicks")).to_have_count(0)
+    expect(signed_in.get_by_role("columnheader", name="Click depth")).to_have_count(0)
     signed_in.evaluate("localStorage.clear()")
 
 
 def test_what_was_shown_stays_when_the_service_fails(signed_in: Page, demo: Demo) -> None:
     signed_in.goto(demo.url)
-    expect(signed_in.get_by_text("Needs a person")).to_be_visible()
+    expect(signed_in.get_by_text("Needs attention")).to_be_visible()
     signed_in.route("**/api/v1/desk", lambda route: route.abort())
     expect(signed_in.get_by_role("alert")).to_contain_text("The service does not answer.", timeout=20_000)
-    expect(signed_in.get_by_text("Needs a person")).to_be_visible()
+    expect(signed_in.get_by_text("Needs attention")).to_be_visible()
     signed_in.unroute("**/api/v1/desk")
     signed_in.get_by_role("button", name="Try again").click()
     expect(signed_in.get_by_role("alert")).to_have_count(0)
@@ -235,7 +235,7 @@ def test_the_keyboard_reaches_everything(signed_in: Page, demo: Demo) -> None:
     for _ in range(40):
         signed_in.keyboard.press("Tab")
         names.add(signed_in.evaluate("document.activeElement?.textContent?.trim().slice(0, 40)"))
-    for name in ("Desk", "To-dos", "Findings", "Plan", "Run now"):
+    for name in ("Desk", "To-dos", "Findings", "Plan", "Run audit"):
         assert any(str(text).startswith(name) for text in names), name
 
 
@@ -249,7 +249,7 @@ def test_what_is_not_there_says_so(signed_in: Page, demo: Demo) -> None:
 def test_a_guest_sees_reports_only(open_browser: Callable[..., BrowserContext], demo: Demo) -> None:
     page = open_browser().pages[0]
     page.goto(demo.url)
-    page.get_by_label("E-mail address").fill("guest@pellow.example")
+    page.get_by_label("Email").fill("guest@pellow.example")
     page.get_by_label("Password").fill("lantern-and-cobble")
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_text("Pellow Kiln Studio").first).to_be_visible()
@@ -258,10 +258,10 @@ def test_a_guest_sees_reports_only(open_browser: Callable[..., BrowserContext], 
 
 def test_a_plan_is_tried_taken_over_and_read_as_text(signed_in: Page, demo: Demo) -> None:
     signed_in.goto(demo.url + "/sites/5/plan")
-    signed_in.get_by_label("Not these pages").fill("/classes/*")
+    signed_in.get_by_label("Exclude").fill("/classes/*")
     signed_in.get_by_role("button", name="Try on pages of the last run").click()
     expect(signed_in.get_by_text("would be fetched. Nothing is saved yet.")).to_be_visible()
-    signed_in.get_by_label("Sample addresses").fill("/classes/knots\n/about")
+    signed_in.get_by_label("Sample URLs").fill("/classes/knots\n/about")
     signed_in.get_by_role("button", name="Try on these addresses").click()
     expect(signed_in.get_by_text("1 of 2 sample addresses would be fetched.")).to_be_visible()
     signed_in.get_by_role("button", name="Put back").click()
@@ -274,14 +274,14 @@ def test_a_plan_is_tried_taken_over_and_read_as_text(signed_in: Page, demo: Demo
     assert violations(signed_in) == []
     signed_in.get_by_label("From another site").click()
     signed_in.get_by_role("option", name="saltline-stores.example").click()
-    signed_in.get_by_role("button", name="Take over").click()
+    signed_in.get_by_role("button", name="Copy plan").click()
     expect(signed_in.get_by_text("Done. The form beside shows the new plan.")).to_be_visible()
 
 
 def test_a_page_is_looked_at_again(signed_in: Page, demo: Demo) -> None:
     signed_in.goto(demo.url + "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2Fcontact")
-    signed_in.get_by_role("button", name="Look again now").click()
-    expect(signed_in.get_by_text("Looked at again just now")).to_be_visible()
+    signed_in.get_by_role("button", name="Fetch again").click()
+    expect(signed_in.get_by_text("Fetched again just now")).to_be_visible()
     expect(signed_in.get_by_text("its facts are as in the last run")).to_be_visible()
     assert violations(signed_in) == []
 

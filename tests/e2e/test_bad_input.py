@@ -151,7 +151,7 @@ def test_a_damaged_run_file(demo: Demo, api: httpx.Client) -> None:
 
 
 def audited(service: Service, address: str, name: str, **plan: object) -> tuple[str, str, dict[str, object]]:
-    """Add a site, audit it, and give the run's state, reason and summary."""
+    """Add site, audit it, and give the run's state, reason and summary."""
     with service.client() as desk:
         client = desk.add_client(ClientBody(name=name))
         site = desk.add_site(

@@ -93,7 +93,7 @@ def test_comparing_two_runs(command: Command) -> None:
     audits = [r["id"] for r in runs if r["purpose"] == "audit"]
     code, printed, _ = command("compare", audits[1], audits[0])
     assert code == 0
-    assert "high is good" in printed and "+Disallow: /shop" in printed and "known pages are newly kept out" in printed
+    assert "high is good" in printed and "+Disallow: /shop" in printed and "known pages are newly blocked" in printed
     found = json.loads(command("compare", audits[1], "tidewrack", "--format", "json")[1])
     assert found["reconciles"] is True
     only = list(csv.DictReader(io.StringIO(command("compare", audits[1], audits[0], "--change", "fixed", "--format", "csv")[1])))

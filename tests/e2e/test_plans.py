@@ -36,7 +36,7 @@ def test_every_setting_is_explained_once() -> None:
 
 def test_the_form_is_told_what_settings_mean(desk: Hodcarrier) -> None:
     told = {s.name: s for s in desk.list_plan_settings()}
-    assert told["rate_per_s"].group_name == "How gently it goes" and not told["rate_per_s"].advanced
+    assert told["rate_per_s"].group_name == "Crawl rate" and not told["rate_per_s"].advanced
     assert told["appearance"].choices == ["own", "desktop", "phone"]
     assert (told["time_max_s"].unit, told["bytes_max"].unit, told["agent"].unit) == ("seconds", "bytes", "")
     assert not any(s.locked for s in told.values()), "an owner may set everything"

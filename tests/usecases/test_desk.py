@@ -166,7 +166,7 @@ def test_waivers_that_end_soon_are_told(office: Office, imke: Member) -> None:
         None,
     )
     told = [i for i in look(office, imke, 0.1).items if i.kind == "waiver"]
-    assert len(told) == 1 and "little to read" in told[0].text
+    assert len(told) == 1 and "Thin content" in told[0].text
 
 
 def test_competitors_are_not_on_the_desk(office: Office, imke: Member) -> None:

@@ -825,7 +825,7 @@ export interface paths {
         };
         /**
          * Get Desk
-         * @description What needs a person today.
+         * @description What needs attention today.
          */
         get: operations["get_desk"];
         put?: never;

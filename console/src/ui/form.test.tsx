@@ -12,7 +12,7 @@ afterEach(cleanup);
 type Values = { day: string; time: string; mail: string; who: string; on: boolean };
 const EMPTY: Values = { day: "", time: "", mail: "", who: "", on: false };
 const WHO = [
-  { value: "", label: "nobody yet" },
+  { value: "", label: "Unassigned" },
   { value: "7", label: "Oona" },
 ];
 

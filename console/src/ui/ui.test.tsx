@@ -108,21 +108,21 @@ describe("tables", () => {
 describe("bricks", () => {
   it("fields tie label, hint and input together", () => {
     render(
-      <Labelled label="Due" hint="Left empty: by severity">
+      <Labelled label="Due" hint="Leave empty to set it by severity">
         {(tied) => <input {...tied} defaultValue="x" />}
       </Labelled>,
     );
     expect(screen.getByLabelText(/Due/)).toBeTruthy();
-    expect(screen.getByText("Left empty: by severity")).toBeTruthy();
+    expect(screen.getByText("Leave empty to set it by severity")).toBeTruthy();
   });
   it("buttons do nothing while they are disabled", () => {
     const pressed = vi.fn();
     render(
       <Button disabled onClick={pressed}>
-        Run now
+        Run audit
       </Button>,
     );
-    fireEvent.click(screen.getByText("Run now"));
+    fireEvent.click(screen.getByText("Run audit"));
     expect(pressed).not.toHaveBeenCalled();
   });
   it("chips say whether they are on", () => {

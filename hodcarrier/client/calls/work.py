@@ -16,7 +16,7 @@ class Work(SyncCalls):
     """Calls about work."""
 
     def get_desk(self) -> DeskOut:
-        """What needs a person today."""
+        """What needs attention today."""
         found: DeskOut = self._call("get_desk", {})
         return found
 
@@ -103,7 +103,7 @@ class AsyncWork(AsyncCalls):
     """Calls about work."""
 
     async def get_desk(self) -> DeskOut:
-        """What needs a person today."""
+        """What needs attention today."""
         found: DeskOut = await self._call("get_desk", {})
         return found
 

@@ -21,7 +21,7 @@ AREAS: dict[Area, str] = {
     Area.COPIES: "Duplication",
     Area.TEXT: "Headings and text",
     Area.LINKS: "Links",
-    Area.MEDIA: "Pictures",
+    Area.MEDIA: "Images",
     Area.SPEED: "Weight and speed",
     Area.SECURE: "Safety",
     Area.LANG: "Languages and encoding",

@@ -25,15 +25,15 @@ class WhyNot(StrEnum):
 
 
 REASONS: dict[str, str] = {
-    WhyNot.DISALLOWED: "kept out by robots.txt",
-    WhyNot.LEFT_OUT: "left out by the plan",
+    WhyNot.DISALLOWED: "blocked by robots.txt",
+    WhyNot.LEFT_OUT: "excluded by the plan",
     WhyNot.NOT_REACHED: "not reached in this run",
-    WhyNot.NO_ANSWER: "gave no answer",
-    WhyNot.REDIRECT: "redirects elsewhere",
-    WhyNot.ERROR: "answers an error",
-    WhyNot.NOT_HTML: "is not an HTML page",
-    WhyNot.NOINDEX: "asks not to be indexed",
-    WhyNot.CANONICAL_ELSEWHERE: "names another page as canonical",
+    WhyNot.NO_ANSWER: "no response",
+    WhyNot.REDIRECT: "redirect",
+    WhyNot.ERROR: "returns an error",
+    WhyNot.NOT_HTML: "not an HTML page",
+    WhyNot.NOINDEX: "noindex",
+    WhyNot.CANONICAL_ELSEWHERE: "canonical points elsewhere",
 }
 
 

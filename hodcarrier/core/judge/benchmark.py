@@ -21,18 +21,18 @@ class Measure:
 
 MEASURES = (
     Measure("health", "Health", "points", True),
-    Measure("indexable_ratio", "Pages that may be indexed", "%", True),
+    Measure("indexable_ratio", "Indexable pages", "%", True),
     Measure("severe_free_ratio", "Pages free of severe findings", "%", True),
-    Measure("description_ratio", "Pages with a description", "%", True),
-    Measure("alt_ratio", "Pictures with alternative text", "%", True),
-    Measure("https_ratio", "Pages over https", "%", True),
+    Measure("description_ratio", "Pages with a meta description", "%", True),
+    Measure("alt_ratio", "Images with alt text", "%", True),
+    Measure("https_ratio", "Pages on HTTPS", "%", True),
     Measure("compressed_ratio", "Pages sent compressed", "%", True),
     Measure("listed_ratio", "Indexable pages in a sitemap", "%", True),
     Measure("data_ratio", "Pages with structured data", "%", True),
     Measure("first_byte_ms_median", "Time to first byte, median", "ms", False),
-    Measure("html_bytes_median", "Size of the HTML, median", "bytes", False),
+    Measure("html_bytes_median", "HTML size, median", "bytes", False),
     Measure("words_median", "Words in the main text, median", "words", True),
-    Measure("depth_p90", "Clicks from the start, 90th percentile", "clicks", False),
+    Measure("depth_p90", "Click depth, 90th percentile", "clicks", False),
 )
 
 

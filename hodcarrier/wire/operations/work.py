@@ -10,7 +10,7 @@ from hodcarrier.wire.reports import ReportBody, ReportOut
 from hodcarrier.wire.todos import TodoBody, TodoChange, TodoOut
 
 OPERATIONS = (
-    Operation("get_desk", "GET", "/desk", "What needs a person today.", DeskOut),
+    Operation("get_desk", "GET", "/desk", "What needs attention today.", DeskOut),
     Operation(
         "acknowledge_alarm",
         "POST",

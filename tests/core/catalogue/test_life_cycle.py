@@ -69,9 +69,7 @@ def test_the_history_takes_it_for_unverified_and_nothing_returns_later() -> None
 
 
 def test_a_retired_check_fixes_nothing_and_its_run_explains_itself() -> None:
-    gone = Retired(
-        Area.TITLES, Severity.MEDIUM, "Title too long", "0.2.0", "Searches show titles of any length now."
-    )
+    gone = Retired(Area.TITLES, Severity.MEDIUM, "Title too long", "0.2.0", "Searches show titles of any length now.")
     base, _ = audit(SITE)
     head, _ = audit(SITE, base=base, now=LATER, catalogue=with_entry(None, retired={CHECK: gone}))
     assert classes(base, head) == {Change.CHECK_CHANGED}

@@ -89,7 +89,7 @@ function Content({ data }: { data: Benchmark }) {
         </span>
         {may("start_round") && (
           <Button main disabled={data.state === "running" || start.isPending} onClick={() => start.mutate()}>
-            {data.state === "running" ? "A round is running" : "Run a round"}
+            {data.state === "running" ? "Round running" : "Run round"}
           </Button>
         )}
       </Heading>
@@ -180,7 +180,7 @@ function Content({ data }: { data: Benchmark }) {
               rows={data.shares}
               id={(r) => r.check}
               caption="Share of pages with each failing check"
-              empty="No check fails on any of these sites."
+              empty="All checks pass on all of these sites."
               columns={[
                 {
                   head: "Severity",

@@ -22,7 +22,7 @@ export function ClientsScreen() {
       <Heading title="Clients">
         {may("add_site") && (
           <Button main onClick={() => setView({ add: "site" })}>
-            Add a site
+            Add site
           </Button>
         )}
       </Heading>
@@ -51,7 +51,7 @@ export function ClientsScreen() {
               </Card>
             ))}
             {rows.length === 0 && (
-              <p className="text-ink-3">No clients yet. Add a site; its client is made along with it.</p>
+              <p className="text-ink-3">No clients yet. Add site; its client is made along with it.</p>
             )}
           </div>
         )}
@@ -59,7 +59,7 @@ export function ClientsScreen() {
       <Dialog
         open={view.get("add") === "site" && may("add_site")}
         onOpenChange={(open) => setView(open ? { add: "site" } : {})}
-        title="Add a site"
+        title="Add site"
         description="An address is enough. Pace, limits and thresholds can be changed later under Plan."
       >
         {found.data && <AddSite all={found.data} />}
@@ -106,10 +106,10 @@ function AddSite({ all }: { all: Client[] }) {
         name="client"
         label="Client"
         kind="choice"
-        choices={[...all.map((c) => ({ value: String(c.id), label: c.name })), { value: NEW, label: "a new client…" }]}
+        choices={[...all.map((c) => ({ value: String(c.id), label: c.name })), { value: NEW, label: "New client…" }]}
       />
       {client === NEW && <Field name="name" label="Name of the new client" required />}
-      <Field name="address" label="Address" required hint="Where the crawl starts, such as https://shop.example/" />
+      <Field name="address" label="Address" required hint="Where the crawl starts, e.g. https://shop.example/" />
       <Field name="kind" label="Kind" kind="choice" choices={KINDS} />
       <Button main type="submit" disabled={addSite.isPending || addClient.isPending}>
         Add it

@@ -45,7 +45,7 @@ function DeskContent({ desk }: { desk: Desk }) {
       <Heading title={today}>
         {may("add_site") && (
           <Link to="/clients?add=site" className={buttonClass(true)}>
-            Add a site
+            Add site
           </Link>
         )}
       </Heading>
@@ -56,7 +56,7 @@ function DeskContent({ desk }: { desk: Desk }) {
         </p>
       )}
       <div className="mt-3.5 grid gap-4 lg:grid-cols-[1.75fr_1fr]">
-        <Card title="Needs a person" aside={desk.items.length > 0 && String(desk.items.length)}>
+        <Card title="Needs attention" aside={desk.items.length > 0 && String(desk.items.length)}>
           <NeedsPerson desk={desk} />
         </Card>
         <Card title="My to-dos" aside={`${desk.overdue} overdue · ${desk.this_week} this week`}>
@@ -73,7 +73,7 @@ function NeedsPerson({ desk }: { desk: Desk }) {
   const [all, setAll] = useState(false);
   const acknowledge = useChange(desks.acknowledge());
   if (desk.items.length === 0)
-    return <p className="text-ink-3 py-1">Nothing has changed for the worse, and nothing failed.</p>;
+    return <p className="text-ink-3 py-1">Nothing needs attention: no site got worse, no audit failed.</p>;
   const shown = all ? desk.items : desk.items.slice(0, ITEMS_SHOWN);
   return (
     <>
@@ -122,7 +122,7 @@ function Item({ item, onAcknowledge }: { item: Desk["items"][number]; onAcknowle
           <LinkButton
             className="min-h-[24px] text-sm leading-6"
             aria-label={`Acknowledge: ${item.text}${item.host && `, ${item.host}`}`}
-            title="Takes it off the desk until further findings come"
+            title="Hides this from the desk until more findings appear"
             onClick={onAcknowledge}
           >
             Acknowledge
@@ -135,7 +135,7 @@ function Item({ item, onAcknowledge }: { item: Desk["items"][number]; onAcknowle
 
 function MyTodos({ desk }: { desk: Desk }) {
   if (desk.my_todos.length === 0)
-    return <p className="text-ink-3 py-1">You have no to-dos. Find work under Findings of a site.</p>;
+    return <p className="text-ink-3 py-1">You have no to-dos. Create one from the findings of a site.</p>;
   return (
     <ul>
       {desk.my_todos.map((todo) => (
@@ -178,7 +178,7 @@ function SitesTable({ desk }: { desk: Desk }) {
         caption="All own sites"
         empty={
           <>
-            No sites yet. <Link to="/clients?add=site">Add the first one</Link>; an address is enough.
+            No sites yet. <Link to="/clients?add=site">Add your first site</Link>; an address is enough.
           </>
         }
         columns={[

@@ -44,7 +44,7 @@ export function ReportsScreen() {
                   { head: "Covers", sort: (r) => r.from_day, cell: (r) => `${day(r.from_day)} to ${day(r.to_day)}` },
                   { head: "Made", sort: (r) => r.created_at, cell: (r) => moment(r.created_at) },
                   {
-                    head: "As PDF",
+                    head: "PDF",
                     quiet: true,
                     cell: (r) => (
                       <a href={`/api/v1/reports/${r.id}/pdf`} aria-label={`PDF of ${r.title}`}>
@@ -80,7 +80,7 @@ function Make() {
   });
   const make = useChange(reports.add());
   return (
-    <Card title="Make a report">
+    <Card title="Create report">
       <Form
         form={form}
         error={make.error}

@@ -151,9 +151,9 @@ export function NotFound() {
   return (
     <div className="py-10">
       <Title of={["Nothing here"]} />
-      <h1 className="text-[20px] font-semibold">There is nothing at this address</h1>
+      <h1 className="text-[20px] font-semibold">Page not found</h1>
       <p className="text-ink-2 mt-1">
-        It may have been removed. <Link to="/">Go to the desk</Link>
+        It may have been removed. <Link to="/">Go to desk</Link>
       </p>
     </div>
   );

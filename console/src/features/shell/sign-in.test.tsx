@@ -14,7 +14,7 @@ function signIn(path: string, answer: { status: number; body: unknown }) {
     ],
     { at: path },
   );
-  fireEvent.change(screen.getByLabelText("E-mail address"), { target: { value: "imke@agency.example" } });
+  fireEvent.change(screen.getByLabelText("Email"), { target: { value: "imke@agency.example" } });
   fireEvent.change(screen.getByLabelText("Password"), { target: { value: "sesame" } });
   fireEvent.click(screen.getByRole("button", { name: "Sign in" }));
   return router;
@@ -41,7 +41,7 @@ describe("signing in", () => {
   it("says what was wrong and keeps what was typed", async () => {
     signIn("/sign-in", { status: 401, body: { detail: "They do not belong together.", hint: "Try again." } });
     expect((await screen.findByRole("alert")).textContent).toContain("They do not belong together.");
-    expect(screen.getByLabelText("E-mail address")).toHaveProperty("value", "imke@agency.example");
+    expect(screen.getByLabelText("Email")).toHaveProperty("value", "imke@agency.example");
   });
   it("names the field that is missing", async () => {
     show([{ path: "/", element: <SignIn /> }]);

@@ -29,7 +29,7 @@ export function SignIn() {
           <Mark />
           <h1 className="text-[17px] font-semibold">Sign in to Hodcarrier</h1>
         </div>
-        <Field name="email" label="E-mail address" kind="email" autoComplete="username" required autoFocus />
+        <Field name="email" label="Email" kind="email" autoComplete="username" required autoFocus />
         <Field name="password" label="Password" kind="password" autoComplete="current-password" required />
         <Button main type="submit" disabled={signIn.isPending}>
           Sign in

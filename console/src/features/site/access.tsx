@@ -76,8 +76,8 @@ function AccessForm({ close }: { close: () => void }) {
       <div className="grid gap-3 sm:grid-cols-2">
         <Field name="username" label="Name" autoComplete="off" />
         <Field name="password" label="Site password" kind="password" autoComplete="new-password" />
-        <Field name="headers" label="Request headers" kind="long" rows={2} mono hint="X-Preview = yes, one a line" />
-        <Field name="cookies" label="Cookies" kind="long" rows={2} mono hint="name = value, one a line" />
+        <Field name="headers" label="Request headers" kind="long" rows={2} mono hint="X-Preview = yes, one per line" />
+        <Field name="cookies" label="Cookies" kind="long" rows={2} mono hint="name = value, one per line" />
       </div>
       <div className="flex gap-2">
         <Button main type="submit" disabled={save.isPending}>

@@ -142,7 +142,7 @@ function Compared({
             </div>
           </Card>
           {data.robots_diff.length > 0 && (
-            <Card title="robots.txt" aside={`${plural(data.newly_blocked.length, "known page")} newly kept out`}>
+            <Card title="robots.txt" aside={`${plural(data.newly_blocked.length, "known page")} newly blocked`}>
               <pre className="overflow-x-auto font-mono text-sm" tabIndex={0}>
                 {data.robots_diff.slice(2).map((line, i) => (
                   <div
@@ -162,7 +162,7 @@ function Compared({
             </Card>
           )}
           <Card
-            title="What changed on the pages"
+            title="Page changes"
             aside={`${plural(data.page_changes_total, "change")} · ${plural(data.pages_appeared.length, "page")} appeared, ${data.pages_gone.length} gone`}
           >
             <Table

@@ -57,7 +57,7 @@ function Content({ check }: { check: CheckOnSite }) {
               site={site}
               check={check.id}
               title={check.summary}
-              label="Make a to-do"
+              label="Create to-do"
               disabled={check.findings === 0}
             />
           )}
@@ -185,7 +185,7 @@ function Places({ check, cause }: { check: CheckOnSite; cause?: number }) {
       site={site}
       fingerprints={chosen.map((f) => f.fingerprint)}
       title={check.summary}
-      label="Make a to-do of them"
+      label="Create to-do"
       made={clear}
     />
   );
@@ -258,7 +258,7 @@ function Explanation({ check }: { check: CheckOnSite }) {
         {check.fix} <b className="font-semibold">{check.effort[0]?.toUpperCase() + check.effort.slice(1)} effort</b> for
         each cause.
       </p>
-      <h2 className="mt-3 mb-1 font-semibold">Rests on</h2>
+      <h2 className="mt-3 mb-1 font-semibold">Based on</h2>
       <p>{check.standard}</p>
       {limits.length > 0 && (
         <>
@@ -320,10 +320,10 @@ function WaiverForm({ check, close }: { check: CheckOnSite; close: () => void })
       <Field
         name="pattern"
         label="Where"
-        hint="A path such as /shop/*, a whole address, or regex: and an expression; left empty: the whole site"
+        hint="A path such as /shop/*, a full URL, or regex: followed by an expression. Leave empty for the whole site."
         placeholder="/shop/*"
       />
-      <Field name="end" label="Until" kind="day" hint="Left empty: without an end" />
+      <Field name="end" label="Until" kind="day" hint="Leave empty for no end date" />
       <div className="flex gap-2">
         <Button main type="submit" disabled={add.isPending}>
           Waive it

@@ -48,7 +48,7 @@ export function FindingsScreen() {
             </Chip>
           )}
           <a className="ml-2" href={`/api/v1/runs/${run.id}/export/csv`}>
-            export CSV
+            Export CSV
           </a>
         </span>
       }
@@ -99,7 +99,7 @@ function Checks({ runId, shown, sort, onSort, now }: ChecksProps) {
           sorted={sort}
           onSort={onSort}
           caption="Checks that fail"
-          empty="No check fails here."
+          empty="All checks pass."
           columns={[
             { head: "Severity", sort: (r) => severityRank(r.severity), cell: (r) => <Severity name={r.severity} /> },
             {

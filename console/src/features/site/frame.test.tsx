@@ -92,14 +92,14 @@ describe("a site whose last audit broke off", () => {
   it("offers to go on with it", async () => {
     showSite({ ...SITE, last_run: failed, can_go_on: true });
     expect((await screen.findByRole("alert")).textContent).toContain("The disk is full.");
-    fireEvent.click(await screen.findByText("Let it go on"));
+    fireEvent.click(await screen.findByText("Resume run"));
     await waitFor(() => expect(posts()).toContain("/runs/r1/resume"));
   });
   it("offers nothing when there is nothing to go on with", async () => {
     showSite({ ...SITE, last_run: failed });
     await screen.findByRole("alert");
-    await screen.findByText("Run now");
-    expect(screen.queryByText("Let it go on")).toBeNull();
+    await screen.findByText("Run audit");
+    expect(screen.queryByText("Resume run")).toBeNull();
   });
   it("shows a guest the trend alone", async () => {
     stub.answers["GET /session"] = { body: { ...ME, role: "guest", may: ["get_site", "get_trend"] } };
@@ -114,8 +114,8 @@ describe("a site whose last audit broke off", () => {
     showSite({ ...SITE, last_run: failed, can_go_on: true });
     await screen.findByRole("alert");
     await waitFor(() => expect(stub.sent.some((s) => s.path === "/session")).toBe(true));
-    expect(screen.queryByText("Run now")).toBeNull();
-    expect(screen.queryByText("Let it go on")).toBeNull();
+    expect(screen.queryByText("Run audit")).toBeNull();
+    expect(screen.queryByText("Resume run")).toBeNull();
   });
   it("names the site in the title of the window", async () => {
     showSite(SITE);
@@ -135,7 +135,7 @@ describe("a site whose last audit broke off", () => {
     const body = { detail: "a.example is being audited already.", hint: "Wait for it." };
     stub.answers["POST /sites/9/runs"] = { status: 409, body };
     showSite(SITE);
-    fireEvent.click(await screen.findByText("Run now"));
+    fireEvent.click(await screen.findByText("Run audit"));
     expect((await screen.findByRole("alert")).textContent).toContain("a.example is being audited already.");
   });
 });

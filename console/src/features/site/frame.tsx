@@ -60,7 +60,7 @@ function Framed({ site }: { site: Site }) {
         )}
         {may("start_run") && (
           <Button main disabled={!!site.running || start.isPending} onClick={() => start.mutate()}>
-            {site.running ? "Running" : "Run now"}
+            {site.running ? "Running" : "Run audit"}
           </Button>
         )}
       </Heading>
@@ -74,7 +74,7 @@ function Framed({ site }: { site: Site }) {
           The run of {moment(site.last_run.requested_at)} failed: {site.last_run.reason}{" "}
           {site.can_go_on && may("resume_run") && (
             <LinkButton disabled={goOn.isPending} onClick={() => goOn.mutate()}>
-              Let it go on
+              Resume run
             </LinkButton>
           )}
         </p>

@@ -16,13 +16,13 @@ const QUICK: [string, Record<string, string>][] = [
   ["all", {}],
   ["errors", { "status.ge": "400" }],
   ["redirects", { "status.ge": "300", "status.lt": "400" }],
-  ["kept out", { state: "disallowed" }],
+  ["blocked", { state: "disallowed" }],
   ["critical", { "critical.gt": "0" }],
   ["few words", { "words.lt": "200" }],
 ];
 const columns = (site: Site): Column<PageRow>[] => [
   {
-    head: "Address",
+    head: "URL",
     sort: "url",
     className: "min-w-56",
     cell: (r) => (
@@ -39,7 +39,7 @@ const columns = (site: Site): Column<PageRow>[] => [
     cell: (r) => <span className="block truncate">{r.title}</span>,
   },
   { head: "Words", sort: "words", number: true, cell: (r) => count(r.words) },
-  { head: "Clicks", sort: "depth", number: true, cell: (r) => count(r.depth) },
+  { head: "Click depth", sort: "depth", number: true, cell: (r) => count(r.depth) },
   { head: "Links in", sort: "inlinks", number: true, cell: (r) => count(r.inlinks) },
   { head: "Size", sort: "decoded_bytes", number: true, cell: (r) => bytes(r.decoded_bytes) },
   {
@@ -110,8 +110,8 @@ function Search({ value, onChange }: { value: string; onChange: (text: string) =
       }}
     >
       <input
-        aria-label="Address contains"
-        placeholder="address contains…"
+        aria-label="URL contains"
+        placeholder="URL contains…"
         className={`${controlClass} !py-0.5`}
         value={text}
         onChange={(e) => setText(e.target.value)}
@@ -151,7 +151,7 @@ function Rows({ runId, filters, sort, role, onSort }: RowsProps) {
               name="inventory"
               note={`${count(total)} addresses`}
               caption="Inventory"
-              empty="Nothing like that in this run. Choose another filter."
+              empty="Nothing in this run matches. Change the filter."
               sorted={head && (descending ? `-${head}` : head)}
               onSort={sortBy}
               more={{

@@ -30,7 +30,7 @@ export function MakeTodo({ label, quiet, main, disabled, ...rest }: Props) {
   return (
     <>
       {quiet ? (
-        <LinkButton onClick={() => setOpen(true)} aria-label={`Make a to-do: ${rest.title}`}>
+        <LinkButton onClick={() => setOpen(true)} aria-label={`Create to-do: ${rest.title}`}>
           {label}
         </LinkButton>
       ) : (
@@ -41,7 +41,7 @@ export function MakeTodo({ label, quiet, main, disabled, ...rest }: Props) {
       <Dialog
         open={open}
         onOpenChange={setOpen}
-        title="Make a to-do"
+        title="Create to-do"
         description="The next run of the site says whether it is really done."
       >
         {open && <TodoForm {...rest} close={() => setOpen(false)} />}
@@ -52,7 +52,7 @@ export function MakeTodo({ label, quiet, main, disabled, ...rest }: Props) {
 
 /** Members that a to-do can be given to. */
 export const assignable = (found: readonly Member[]): Choice[] => [
-  { value: "", label: "nobody yet" },
+  { value: "", label: "Unassigned" },
   ...found
     .filter((m) => m.active && m.role !== "guest")
     .map((m) => ({ value: String(m.id), label: `${m.name} (${m.open_todos} open)` })),
@@ -79,7 +79,7 @@ function TodoForm({
       <div role="status" className="space-y-3">
         <p>
           <Link to={`/todos/${make.data.id}`}>To-do {make.data.id}</Link> is made: {plural(make.data.places, "place")},{" "}
-          {make.data.assignee || "nobody yet"}, due {day(make.data.due)}.
+          {make.data.assignee || "Unassigned"}, due {day(make.data.due)}.
         </p>
         <Button main onClick={done}>
           Close
@@ -106,7 +106,7 @@ function TodoForm({
       <Field name="title" label="Title" required longest={300} />
       <div className="grid gap-3 sm:grid-cols-2">
         <Field name="assignee" label="Who" kind="choice" choices={assignable(people.data ?? [])} />
-        <Field name="due" label="Due" kind="day" hint="Left empty: by severity" />
+        <Field name="due" label="Due" kind="day" hint="Leave empty to set it by severity" />
       </div>
       <Field name="note" label="Note" kind="long" rows={3} />
       <div className="flex gap-2">

@@ -7,7 +7,7 @@ export function NoRun({ site }: { site: Site }) {
       <p className="text-ink-2">
         {site.running
           ? "The first audit is under way. Its results appear here when it is done."
-          : "Press “Run now” to audit the site, or set a schedule under Plan."}
+          : "Press “Run audit” to audit the site, or set a schedule under Plan."}
       </p>
     </Card>
   );

@@ -40,11 +40,11 @@ function Content({ page }: { page: Page }) {
         <h2 className="font-mono text-base font-semibold break-all">{page.url}</h2>
         <span className="flex items-center gap-3">
           <a href={page.url} target="_blank" rel="noreferrer">
-            open the page
+            Open page
           </a>
           {may("look_at_page") && (
             <Button disabled={look.isPending} onClick={() => look.mutate({ url: page.url })}>
-              {look.isPending ? "Looking …" : "Look again now"}
+              {look.isPending ? "Fetching…" : "Fetch again"}
             </Button>
           )}
         </span>
@@ -56,12 +56,12 @@ function Content({ page }: { page: Page }) {
           <Facts page={page} />
         </Card>
         <div className="min-w-0 space-y-3.5">
-          <Card title="As a search result shows it">
+          <Card title="Search result preview">
             <div className="max-w-xl">
               <div className="text-ink-3 truncate text-sm">{page.url}</div>
               <div className="text-accent text-[18px] leading-6">{page.title || "(no title)"}</div>
               <div className="text-ink-2">
-                {page.description || "(no description: the search engine takes a piece of the page)"}
+                {page.description || "(no meta description: search engines show text from the page)"}
               </div>
             </div>
           </Card>
@@ -96,7 +96,7 @@ function Content({ page }: { page: Page }) {
           rows={page.findings ?? []}
           id={(r) => r.id}
           caption="Findings on this page"
-          empty="No check fails on this page."
+          empty="All checks pass on this page."
           columns={[
             { head: "Severity", cell: (r) => <Severity name={r.severity} /> },
             { head: "Check", cell: (r) => <Link to={`/sites/${site.id}/checks/${r.check}`}>{r.summary}</Link> },
@@ -172,7 +172,7 @@ function Content({ page }: { page: Page }) {
 /** What a fresh look at the page found, against the last run. */
 function Looked({ look }: { look: Look }) {
   return (
-    <Card className="mb-3.5" title="Looked at again just now" aside={`against the run of ${moment(look.run_at)}`}>
+    <Card className="mb-3.5" title="Fetched again just now" aside={`against the run of ${moment(look.run_at)}`}>
       <p role="status" className="mb-2">
         {look.page.status ?? look.page.failure} · {plural(look.page.words ?? 0, "word")} ·{" "}
         {look.changes.length ? plural(look.changes.length, "fact") + " changed" : "its facts are as in the last run"}
@@ -186,7 +186,7 @@ function Looked({ look }: { look: Look }) {
         rows={look.findings}
         id={(r) => r.fingerprint}
         caption="Findings now and in the last run"
-        empty="No check fails on this page, then or now."
+        empty="All checks pass on this page, before and now."
         columns={[
           { head: "Class", cell: (r) => <Change name={r.change} /> },
           { head: "Severity", cell: (r) => <Severity name={r.severity} /> },
@@ -214,7 +214,7 @@ function Facts({ page }: { page: Page }) {
     ...(page.why_not === null || page.why_not === undefined
       ? []
       : ([["Indexable", page.why_not === "" ? "yes" : `no: ${page.why_not}`]] as [string, React.ReactNode][])),
-    ["Kept out by", page.rule || "nothing"],
+    ["Blocked by", page.rule || "nothing"],
     ["Canonical", page.canonical ? <Address text={page.canonical} chars={60} /> : "none"],
     ["Robots directives", (page.robots ?? []).join(", ") || "none"],
     [
@@ -229,7 +229,7 @@ function Facts({ page }: { page: Page }) {
         ][])
       : []),
     ["Words in the main text", count(page.words)],
-    ["Clicks from the start", count(page.depth)],
+    ["Click depth", count(page.depth)],
     ["In a sitemap", page.listed ? "yes" : "no"],
     ["Size, first byte", `${bytes(page.decoded_bytes)}, ${points(page.first_byte_ms)} ms`],
     ["Structured data", (page.data_types ?? []).join(", ") || "none"],

@@ -9,10 +9,10 @@ import { PlanForm } from "./plan-form";
 import { ShareCard } from "./share-plan";
 
 const SETTINGS = [
-  { name: "start", group: "extent", group_name: "What belongs", label: "Start addresses", text: "It begins here.", kind: "lines", advanced: false, choices: [], unit: "", locked: false },
+  { name: "start", group: "extent", group_name: "What belongs", label: "Start URLs", text: "It begins here.", kind: "lines", advanced: false, choices: [], unit: "", locked: false },
   { name: "rate_per_s", group: "pace", group_name: "How gently", label: "Requests per second", text: "Fewer is gentler.", kind: "number", advanced: false, choices: [], unit: "", locked: false },
   { name: "adaptive", group: "pace", group_name: "How gently", label: "Slow down", text: "When it struggles.", kind: "switch", advanced: true, choices: [], unit: "", locked: false },
-  { name: "appearance", group: "pace", group_name: "How gently", label: "Appear as", text: "Who we are.", kind: "choice", advanced: false, choices: ["own", "phone"], unit: "", locked: false },
+  { name: "appearance", group: "pace", group_name: "How gently", label: "User agent", text: "Who we are.", kind: "choice", advanced: false, choices: ["own", "phone"], unit: "", locked: false },
   { name: "thresholds", group: "pace", group_name: "How gently", label: "Limits", text: "Name and figure.", kind: "figures", advanced: true, choices: [], unit: "", locked: false },
   { name: "drop_parameters", group: "rest", group_name: "The rest", label: "To drop", text: "Names.", kind: "lines", advanced: true, choices: [], unit: "", locked: false },
   { name: "addresses", group: "extent", group_name: "What belongs", label: "A list", text: "Pages to fetch.", kind: "lines", advanced: true, choices: [], unit: "", locked: false },
@@ -50,7 +50,7 @@ function showPlan(plan: object, beside?: React.ReactNode) {
 describe("the form of a plan", () => {
   it("is made of what the service says of each setting, advanced ones folded away", async () => {
     showPlan(PLAN);
-    expect(await screen.findByLabelText(/Start addresses/)).toHaveProperty("value", "https://a.example/");
+    expect(await screen.findByLabelText(/Start URLs/)).toHaveProperty("value", "https://a.example/");
     expect(screen.getByText("Fewer is gentler.")).toBeTruthy();
     const folded = screen.getByText(/2 more settings/);
     expect(folded.textContent).toContain("Slow down, Limits (set)");
@@ -61,14 +61,14 @@ describe("the form of a plan", () => {
     const proposed_drops = [{ name: "sid", addresses: 2, example: "https://a.example/x?sid=1" }];
     showPlan({ ...PLAN, proposed_drops });
     expect(await screen.findByText(/looks like a session id: 2 addresses/)).toBeTruthy();
-    fireEvent.click(screen.getByRole("button", { name: "Drop it from addresses" }));
+    fireEvent.click(screen.getByRole("button", { name: "Drop to-do from addresses" }));
     expect(screen.getByLabelText(/To drop/)).toHaveProperty("value", "old\nsid");
     expect(screen.queryByText(/looks like a session id/)).toBeNull();
   });
   it("sends every setting with the version it was loaded in", async () => {
     showPlan(PLAN);
     fireEvent.change(await screen.findByLabelText(/Requests per second/), { target: { value: "2.5" } });
-    await choose(/Appear as/, "phone");
+    await choose(/User agent/, "phone");
     stub.answers["GET /sites/9/plan"] = {
       body: { ...PLAN, version: 4, values: { ...VALUES, rate_per_s: 2.5, appearance: "phone" } },
     };
@@ -129,7 +129,7 @@ describe("the form of a plan", () => {
       ],
     };
     showPlan(PLAN);
-    const samples = await screen.findByLabelText(/Sample addresses/);
+    const samples = await screen.findByLabelText(/Sample URLs/);
     expect(screen.getByText("Try on these addresses")).toHaveProperty("disabled", true);
     fireEvent.change(samples, { target: { value: "/x\n\n/y\n" } });
     fireEvent.click(screen.getByText("Try on these addresses"));
@@ -144,7 +144,7 @@ describe("the form of a plan", () => {
   it("takes a list of addresses from a file", async () => {
     showPlan(PLAN);
     const file = new File(["URL,Visits\nhttps://a.example/1,5\nhttps://a.example/2,3\n"], "list.csv");
-    fireEvent.change(await screen.findByLabelText("Take the list from a file"), { target: { files: [file] } });
+    fireEvent.change(await screen.findByLabelText("Load from file"), { target: { files: [file] } });
     await waitFor(() =>
       expect(screen.getByLabelText(/A list/)).toHaveProperty("value", "https://a.example/1\nhttps://a.example/2"),
     );
@@ -189,7 +189,7 @@ describe("sharing a plan", () => {
     await waitFor(() => expect(stub.sent.some((s) => s.path === "/sites")).toBe(true));
     await choose(/From another site/, "b.example");
     expect(screen.queryByRole("option", { name: "a.example" })).toBeNull();
-    fireEvent.click(screen.getByText("Take over"));
+    fireEvent.click(screen.getByText("Copy plan"));
     expect(await screen.findByText(/Done/)).toBeTruthy();
     expect(last("POST").body).toEqual({ from_site: 4 });
   });

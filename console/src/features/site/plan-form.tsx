@@ -128,7 +128,7 @@ function Proposals({ plan }: { plan: Plan }) {
         <LinkButton
           onClick={() => form.setValue("drop_parameters", `${dropped}\n${p.name}`.trim(), { shouldDirty: true })}
         >
-          Drop it from addresses
+          Drop to-do from addresses
         </LinkButton>
       </p>
     ));
@@ -200,7 +200,7 @@ function Entry({ setting, onChanged }: { setting: PlanSetting; onChanged: () => 
         <input
           type="file"
           accept=".txt,.csv"
-          aria-label="Take the list from a file"
+          aria-label="Load from file"
           className="mt-1 text-sm"
           onChange={(e) =>
             void e.target.files?.[0]
@@ -222,10 +222,10 @@ function Trial({ values }: { values: () => PlanValues }) {
   const ready = addresses.length > 0 || run !== null;
   return (
     <fieldset className="border-line border-t pt-2.5">
-      <legend className="text-ink-2 pr-2 font-semibold">Try it before you save</legend>
+      <legend className="text-ink-2 pr-2 font-semibold">Test the plan</legend>
       <Labelled
-        label="Sample addresses"
-        hint={`One a line; a path such as /basket will do. ${run ? "Empty: pages of the last run." : "There is no run yet to take them from."}`}
+        label="Sample URLs"
+        hint={`One per line; a path such as /basket will do. ${run ? "Empty: pages of the last run." : "There is no run yet to take them from."}`}
       >
         {(tied) => (
           <textarea
@@ -267,10 +267,10 @@ function Preview({ rows, host }: { rows: PreviewRow[]; host: string }) {
         <Table
           rows={all ? rows : left}
           id={(r) => r.url}
-          caption="Sample addresses"
-          empty="None is left out."
+          caption="Sample URLs"
+          empty="All of them are crawled."
           columns={[
-            { head: "Address", cell: (r) => <Address text={place(r.url, host)} chars={60} /> },
+            { head: "URL", cell: (r) => <Address text={place(r.url, host)} chars={60} /> },
             { head: "Outcome", cell: (r) => (r.fetched ? "fetched" : r.why) },
           ]}
         />

@@ -20,7 +20,7 @@ export function PlanScreen() {
   const plan = useQuery(plans.of(site.id));
   return (
     <div className="grid items-start gap-4 lg:grid-cols-[1.2fr_1fr]">
-      <Card title="Plan" aside="changes affect future runs only">
+      <Card title="Plan" aside="applies from the next run">
         <Loaded query={plan} tall={12}>
           {(data) => <PlanForm plan={data} />}
         </Loaded>
@@ -89,7 +89,7 @@ function ScheduleCard() {
             <Field name="at" label="At" kind="time" required />
             <Field name="zone" label="Time zone" required />
           </div>
-          <Field name="mail" label="Mail when done" hint="Addresses with commas between them" />
+          <Field name="mail" label="Email when done" hint="Separate email addresses with commas" />
           <Button type="submit" disabled={save.isPending}>
             Save the schedule
           </Button>
@@ -106,7 +106,7 @@ function Waivers() {
   const found = useQuery(waivers.of(site.id));
   const end = useChange(waivers.end(site.id));
   return (
-    <Card title="Waivers" aside="still examined, never counted">
+    <Card title="Waivers" aside="still examined, not counted">
       {end.error && <Trouble error={end.error} />}
       <Loaded query={found} tall={3}>
         {(rows) => (

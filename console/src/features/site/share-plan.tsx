@@ -14,7 +14,7 @@ export function ShareCard() {
   const [toml, setToml] = useState<string | null>(null);
   const asText = useChange(plans.asText(site.id));
   return (
-    <Card title="Take over or share the plan">
+    <Card title="Copy or share the plan">
       <TakeOver />
       {toml === null ? (
         <div className="mt-2">
@@ -48,13 +48,13 @@ function TakeOver() {
             name="from_site"
             label="From another site"
             kind="choice"
-            placeholder="choose a site"
-            hint="All but its own addresses, path and host mapping"
+            placeholder="Choose a site"
+            hint="Everything except its start URLs, path and host mapping"
             choices={others.map((s) => ({ value: String(s.id), label: s.host }))}
           />
         </div>
         <Button className="mt-5.5" type="submit" disabled={!chosen || copy.isPending}>
-          Take over
+          Copy plan
         </Button>
       </div>
       {copy.isSuccess && <Done />}
@@ -74,7 +74,7 @@ function AsText({ toml, close }: { toml: string; close: () => void }) {
         kind="long"
         rows={8}
         mono
-        hint="Settings that are not named get their defaults"
+        hint="Settings you leave out get their defaults"
       />
       <div className="flex gap-2">
         <Button type="submit" disabled={replace.isPending}>

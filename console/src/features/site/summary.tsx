@@ -95,11 +95,11 @@ function WhereLost({ site, summary, checks }: { site: Site; summary: Summary; ch
         <span key={c.id}>
           {i > 0 && ", "}
           <b className="font-semibold">{points(c.gain)}</b> would come back if{" "}
-          <Link to={`/sites/${site.id}/checks/${c.id}`}>“{c.summary.toLowerCase()}”</Link> were mended
+          <Link to={`/sites/${site.id}/checks/${c.id}`}>“{c.summary.toLowerCase()}”</Link> were fixed
         </span>
       ))}
       {worst.length > 0 && ". "}
-      <Link to={`/sites/${site.id}/findings?sort=-Gain`}>Where every point went</Link>
+      <Link to={`/sites/${site.id}/findings?sort=-Gain`}>See where all points were lost</Link>
     </p>
   );
 }
@@ -173,16 +173,16 @@ function Funnel({ site, summary }: { site: Site; summary: Summary }) {
   const most = Math.max(1, summary.funnel[0]?.count ?? 1);
   const reasons = Object.entries(summary.dropouts);
   return (
-    <Card title="Addresses" aside={<Link to={`/sites/${site.id}/inventory`}>inventory</Link>}>
+    <Card title="URLs" aside={<Link to={`/sites/${site.id}/inventory`}>inventory</Link>}>
       <Table
         bare
         rows={summary.funnel}
         id={(step) => step.id}
         caption="Addresses of the site, step by step"
-        empty="No address is known."
+        empty="No URLs found."
         columns={[
           { head: "Step", cell: (step) => step.label },
-          { head: "Addresses", number: true, cell: (step) => count(step.count) },
+          { head: "URLs", number: true, cell: (step) => count(step.count) },
           {
             head: "Share",
             className: "w-24",
@@ -194,7 +194,7 @@ function Funnel({ site, summary }: { site: Site; summary: Summary }) {
       />
       {reasons.length > 0 && (
         <details className="mt-1.5 text-sm">
-          <summary className="text-accent cursor-pointer">why they drop out</summary>
+          <summary className="text-accent cursor-pointer">why URLs drop out</summary>
           <ul className="text-ink-2 mt-1">
             {reasons.map(([reason, n]) => (
               <li key={reason}>
@@ -215,7 +215,7 @@ function FirstTable({ site, run, rows }: { site: Site; run: Run; rows: Check[] }
       rows={rows}
       id={(r) => r.id}
       caption="Checks that fail, in the order of work"
-      empty="No check fails. Well kept!"
+      empty="All checks pass."
       columns={[
         { head: "Severity", cell: (r) => <Severity name={r.severity} /> },
         {

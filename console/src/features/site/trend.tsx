@@ -167,7 +167,7 @@ function Remarks({ trend }: { trend: Trend }) {
   const add = useChange(trends.addRemark(site.id));
   const remove = useChange(trends.removeRemark(site.id));
   return (
-    <Card title="Remarks" aside="notes pinned to a day">
+    <Card title="Remarks" aside="notes on a date">
       <ul className="mb-2">
         {trend.remarks.map((r) => (
           <li key={r.id} className="border-line flex justify-between gap-3 border-b py-1.5">

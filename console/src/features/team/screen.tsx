@@ -81,7 +81,7 @@ function Profile({ me }: { me: Member }) {
         <Field name="name" label="Your name" required />
         <Field
           name="date_order"
-          label="Days in fields"
+          label="Date format"
           kind="choice"
           choices={DATE_ORDERS.map((order) => ({ value: order, label: datePattern(order) }))}
         />
@@ -98,7 +98,7 @@ function AddMember() {
   const add = useChange(members.add());
   const say = useSay();
   return (
-    <Card title="Add a member">
+    <Card title="Invite member">
       <Form
         form={form}
         error={add.error}
@@ -112,11 +112,11 @@ function AddMember() {
         }
       >
         <Field name="name" label="Name" required />
-        <Field name="email" label="E-mail address" kind="email" required />
+        <Field name="email" label="Email" kind="email" required />
         <Field name="role" label="Role" kind="choice" choices={ROLES.map((role) => ({ value: role, label: role }))} />
         <Field
           name="password"
-          label="First password"
+          label="Initial password"
           kind="password"
           hint="10 characters or more"
           required
@@ -138,7 +138,7 @@ function Tokens() {
   const revoke = useChange(tokens.revoke());
   const say = useSay();
   return (
-    <Card title="Your tokens" aside="keys for programs">
+    <Card title="Your tokens" aside="for the command line and the API">
       {revoke.error && <Trouble error={revoke.error} />}
       <Loaded query={found} tall={3}>
         {(rows) => (
@@ -146,7 +146,7 @@ function Tokens() {
             rows={rows.filter((t) => !t.revoked_at)}
             id={(r) => r.id}
             caption="Tokens"
-            empty="None. The command line and other programs need one."
+            empty="No tokens yet. Create one to use the command line or the API."
             columns={[
               {
                 head: "Name",
@@ -187,7 +187,7 @@ function Tokens() {
         onSend={(values) => add.mutate(values, { onSuccess: () => form.reset() })}
       >
         <div className="flex-1">
-          <Field name="name" label="What it is for" required />
+          <Field name="name" label="Purpose" required />
         </div>
         <Button className="mt-5.5" type="submit">
           Make a token

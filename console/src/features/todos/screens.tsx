@@ -56,7 +56,7 @@ export function TodosScreen() {
               id={(r) => r.id}
               name="todos"
               caption="To-dos by due date"
-              empty="No to-dos of this kind. They are made from the findings of a site."
+              empty="No to-dos here. Create them from the findings of a site."
               columns={[
                 {
                   head: "Severity",
@@ -82,7 +82,7 @@ export function TodosScreen() {
                 {
                   head: "Who",
                   sort: (r) => r.assignee || undefined,
-                  cell: (r) => r.assignee || <span className="text-ink-3">nobody yet</span>,
+                  cell: (r) => r.assignee || <span className="text-ink-3">Unassigned</span>,
                 },
                 { head: "Due", sort: (r) => r.due, cell: (r) => <Due todo={r} /> },
                 {
@@ -198,12 +198,12 @@ function Detail({ todo }: { todo: Todo }) {
               <p className="whitespace-pre-wrap">{todo.note}</p>
             </Card>
           )}
-          <Card title="Places" aside="as the last run saw them">
+          <Card title="Places" aside="as of the last run">
             <Table
               rows={todo.linked}
               id={(r) => r.fingerprint}
               caption="Places of the to-do"
-              empty="This to-do was made by hand; runs leave it alone."
+              empty="This to-do has no findings linked to it, so runs do not change it."
               columns={[
                 {
                   head: "Last run",
@@ -229,7 +229,7 @@ function Detail({ todo }: { todo: Todo }) {
         </div>
         <div className="min-w-0 space-y-3.5">
           {mine && <Assign key={todo.version} todo={todo} onChange={(values) => change.mutate(values)} />}
-          <Card title="What happened">
+          <Card title="History">
             <ul>
               {todo.events.map((event, i) => (
                 <li key={i} className="border-line border-b py-1.5 last:border-b-0">
@@ -243,7 +243,7 @@ function Detail({ todo }: { todo: Todo }) {
             {mine && <Comment send={change.mutate} />}
           </Card>
           {mine && LIVE.includes(todo.state) && (
-            <Card title="Drop it">
+            <Card title="Drop to-do">
               <Drop send={change.mutate} />
             </Card>
           )}
@@ -304,7 +304,7 @@ function Assign({ todo, onChange }: { todo: Todo; onChange: (change: TodoChange)
   const everybody = useQuery(members.all());
   const form = useForm({ defaultValues: { assignee: String(todo.assignee_id ?? ""), due: todo.due ?? "" } });
   return (
-    <Card title="Who and when">
+    <Card title="Assignee and due date">
       <Form form={form} onSend={({ due }) => onChange({ due: due || null })}>
         <div className="grid gap-3 sm:grid-cols-2">
           <Field
@@ -316,7 +316,7 @@ function Assign({ todo, onChange }: { todo: Todo; onChange: (change: TodoChange)
           />
           <Field name="due" label="Due" kind="day" />
         </div>
-        {form.formState.dirtyFields.due && <Button type="submit">Set the due date</Button>}
+        {form.formState.dirtyFields.due && <Button type="submit">Set due date</Button>}
       </Form>
     </Card>
   );
