@@ -296,7 +296,12 @@ SETTINGS = (
         True,
     ),
     Setting(
-        "checks_off", SettingGroup.JUDGEMENT, "Checks switched off", "Ids such as text-thin. One per line.", SettingKind.LINES, True
+        "checks_off",
+        SettingGroup.JUDGEMENT,
+        "Checks switched off",
+        "Ids such as text-thin. One per line.",
+        SettingKind.LINES,
+        True,
     ),
     Setting(
         "expected",
@@ -306,7 +311,9 @@ SETTINGS = (
         SettingKind.LINES,
         True,
     ),
-    Setting("time_zone", SettingGroup.SURROUNDINGS, "Time zone", "The client's time zone, e.g. Europe/London.", SettingKind.TEXT, True),
+    Setting(
+        "time_zone", SettingGroup.SURROUNDINGS, "Time zone", "The client's time zone, e.g. Europe/London.", SettingKind.TEXT, True
+    ),
     Setting(
         "host_map",
         SettingGroup.SURROUNDINGS,

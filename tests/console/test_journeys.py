@@ -120,7 +120,7 @@ def test_a_due_date_in_the_past_is_said_in_the_form(signed_in: Page, demo: Demo)
 
 def test_the_palette_goes_anywhere(signed_in: Page, demo: Demo) -> None:
     signed_in.goto(demo.url)
-    expect(signed_in.get_by_text("Needs attention")).to_be_visible()
+    expect(signed_in.get_by_role("heading", name="Needs attention")).to_be_visible()
     signed_in.keyboard.press("/")
     signed_in.get_by_role("combobox", name="Go to").fill("pellow")
     expect(signed_in.get_by_role("option").filter(has_text="Pellow Kiln Studio").first).to_be_visible()
@@ -190,10 +190,10 @@ def test_columns_can_be_put_away(signed_in: Page, demo: Demo) -> None:
 
 def test_what_was_shown_stays_when_the_service_fails(signed_in: Page, demo: Demo) -> None:
     signed_in.goto(demo.url)
-    expect(signed_in.get_by_text("Needs attention")).to_be_visible()
+    expect(signed_in.get_by_role("heading", name="Needs attention")).to_be_visible()
     signed_in.route("**/api/v1/desk", lambda route: route.abort())
     expect(signed_in.get_by_role("alert")).to_contain_text("The service does not answer.", timeout=20_000)
-    expect(signed_in.get_by_text("Needs attention")).to_be_visible()
+    expect(signed_in.get_by_role("heading", name="Needs attention")).to_be_visible()
     signed_in.unroute("**/api/v1/desk")
     signed_in.get_by_role("button", name="Try again").click()
     expect(signed_in.get_by_role("alert")).to_have_count(0)

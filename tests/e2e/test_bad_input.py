@@ -182,7 +182,7 @@ def test_robots_txt_that_shuts_us_out_is_said_plainly(service: Service) -> None:
     with local_site(page(doc()), text_file("/robots.txt", "User-agent: *\nDisallow: /")) as site:
         state, _, summary = audited(service, site.address, "Shut")
     assert (state, summary.health) == ("done", None)
-    assert "shuts out our agent" in str(summary.notices)
+    assert "blocks our user agent" in str(summary.notices)
     assert site.asked == ["/robots.txt"]
 
 

@@ -48,7 +48,7 @@ def command(demo: Demo, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureF
         ("page list tidewrack words.lt=100 --sort words", "/contact"),
         ("page show tidewrack https://tidewrack.example/contact", "Contact"),
         ("waiver list tidewrack", "Kept short on purpose"),
-        ("todo list --state all", "Links lead to a page"),
+        ("todo list --state all", "Broken internal links"),
         ("todo list --overdue", " d "),
         ("todo list --who casper --site pellow", "hreflang without return link"),
         ("todo show 1", "Confirmed"),

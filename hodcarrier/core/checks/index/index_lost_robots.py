@@ -26,13 +26,13 @@ CHECK = Check(
         "disallow",
         "deindexed",
     ),
-    why="These pages could be found until lately. From now on search engines may not read them any more, and they fade from the results within weeks.",
-    fix="Look at the line of robots.txt that is named here. If it was not meant, take it out at once; if it was, waive the finding.",
+    why="These pages were indexable until recently. Search engines may no longer crawl them, and they fade from the results within weeks.",
+    fix="Check the robots.txt line named here. Remove it at once if it was not intended; waive the finding if it was.",
     effort=Effort.SMALL,
     standard="RFC 9309, 2.2.2",
-    messages={"lost": "{url} was indexable before and is now kept out by {rule}"},
+    messages={"lost": "{url} was indexable before and is now blocked by {rule}"},
     cause="target",
-    cause_line="{cause} newly keeps out {findings} pages",
+    cause_line="{cause} newly blocks {findings:page}",
     examples=(
         fails("lost")(
             page(doc('<a href="/a">Anchors</a>')),

@@ -28,13 +28,13 @@ CHECK = Check(
         "disallow",
         "blocked pages",
     ),
-    why="The site links to the page and yet asks search engines not to fetch it. It may still turn up in results, without any text, and its own links count for nothing.",
-    fix="If the page should be found, take the rule away. If not, fetching may stay forbidden; then this finding can be waived.",
+    why="The site links to this page but does not let search engines crawl it. The URL can still appear in results without a title or description, and links on it pass nothing on.",
+    fix="Remove the rule from robots.txt if the page should rank. If it should stay blocked, waive this finding.",
     effort=Effort.SMALL,
     standard="RFC 9309, 2.2.2",
-    messages={"kept-out": "{url} is kept out by {rule}; linked from {links:page}"},
+    messages={"kept-out": "{url} is blocked by {rule}; linked from {links:page}"},
     cause="target",
-    cause_line="{cause} keeps out {findings:linked page}",
+    cause_line="{cause} blocks {findings:linked page}",
     across=True,
     examples=(
         fails("kept-out")(

@@ -15,11 +15,11 @@ CHECK = Check(
         "heading",
         "main heading",
     ),
-    why="The main heading tells readers, and those who have the page read out to them, that they are in the right place.",
+    why="The H1 tells visitors and search engines what the page is about, and screen reader users navigate by it.",
     fix="Mark up the visible headline of the page as H1.",
     effort=Effort.SMALL,
     standard="WHATWG HTML, 4.3.6",
-    messages={"missing": "There is no H1"},
+    messages={"missing": "No H1"},
     cause="template",
     examples=(
         fails("missing")(page(doc("<h2>Rope</h2>"))),
