@@ -1,5 +1,6 @@
 """Every check of the catalogue against its own examples: the one generic test."""
 
+import dataclasses
 import inspect
 import json
 import re
@@ -71,6 +72,24 @@ def test_every_limit_is_tried_on_both_sides() -> None:
         for name in entry.check.limits:
             tuned = [e for e in entry.check.examples if name in e.plan.get("thresholds", {})]
             assert tuned or len(entry.check.examples) >= 4, f"{entry.id} needs examples around {name}"
+
+
+@pytest.mark.parametrize(
+    ("check", "name"), [(entry.id, name) for entry in ENTRIES.values() for name in entry.check.limits]
+)
+def test_an_example_passes_exactly_at_the_limit(check: str, name: str) -> None:
+    """Moving the limit by the least that tells makes one of the passing examples fail: it stood on the limit itself."""
+    entry = ENTRIES[check]
+    step = 1 if "_min" in name else -1
+    found = []
+    for example in entry.check.examples:
+        given = example.plan.get("thresholds", {})
+        if example.expect or (given and name not in given):
+            continue
+        moved = {**given, name: given.get(name, entry.check.limits[name].default) + step}
+        run, _ = run_example(dataclasses.replace(example, plan={**example.plan, "thresholds": moved}))
+        found += run.rows("SELECT 1 FROM finding WHERE check_id = ?", check)
+    assert found, f"no example of {check} stands on {name}"
 
 
 def test_limits_with_one_name_mean_one_thing() -> None:

@@ -47,7 +47,7 @@ CHECK = Check(
     examples=(
         fails("expiring")(page(doc()), plan=certificate(20)),
         fails("expired")(page(doc()), plan=certificate(-1)),
-        passes(page(doc()), plan=certificate(22)),
+        passes(page(doc()), plan=certificate(21)),
         passes(page(doc())),
     ),
 )
