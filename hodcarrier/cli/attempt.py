@@ -166,7 +166,7 @@ def _print_text(run: Any, summary: RunSummary, plan: Any, seconds: float) -> Non
     else:
         out.print(f"Health {course(health)} [bold]{health:.1f}[/bold] of 100, high is good")
     steps = " → ".join(f"{number(step.count)} {step.label}" for step in summary.funnel)
-    out.print(f"Addresses: {steps}")
+    out.print(f"URLs: {steps}")
     for reason, pages in list(summary.dropouts.items())[:4]:
         out.print(f"  {reason}: {number(pages)}", style="dim", markup=False)
     first = worth_doing_first(run)
