@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import json
+import re
 import sys
 from collections.abc import Sequence
+from datetime import UTC, date, datetime
 from typing import Any
 
 from rich.box import Box
@@ -121,7 +123,18 @@ def _cell(key: str, value: Any) -> Text:
         return Text(number(value))
     if isinstance(value, list):
         return Text(", ".join(str(v) for v in value))
-    return Text("" if value is None else str(value))
+    return Text("" if value is None else _dated(str(value)))
+
+
+_DAY = re.compile(r"\d{4}-\d\d-\d\d")
+_MOMENT = re.compile(r"\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d[.\d]*(Z|[+-]\d\d:\d\d)")
+
+
+def _dated(text: str) -> str:
+    """Days and moments (ISO 8601, in UTC) as people read them: 26 Nov 2026, 14:05. Anything else as it is."""
+    if _MOMENT.fullmatch(text):
+        return f"{datetime.fromisoformat(text).astimezone(UTC):%d %b %Y, %H:%M}"
+    return f"{date.fromisoformat(text):%d %b %Y}" if _DAY.fullmatch(text) else text
 
 
 def emit(rows: Any, form: str, columns: Sequence[tuple[str, str]], empty: str = "Nothing found.") -> None:

@@ -20,13 +20,14 @@ from hodcarrier.wire.runs import RunOut
 EXPORTS = {"csv": ExportForm.CSV, "json": ExportForm.JSON, "sarif": ExportForm.SARIF, "sqlite": ExportForm.FILE}
 COLUMNS = [
     ("id", "Run"),
-    ("site_id", "Site"),
+    ("site_host", "Site"),
     ("state", "State"),
     ("purpose", "Purpose"),
     ("requested_at", "When (UTC)"),
     ("health", "Health"),
     ("pages", "Pages"),
     ("findings", "Findings"),
+    ("end_words", "Extent"),
     ("reason", ""),
 ]
 CHECKS = [

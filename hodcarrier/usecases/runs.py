@@ -20,7 +20,7 @@ from hodcarrier.core.plan import Plan, plan_values, read_plan
 from hodcarrier.core.progress import Progress
 from hodcarrier.core.schedule import read_recurrence
 from hodcarrier.core.states import ACTIVE_RUN, CLAIMED_RUN, RunPurpose, RunState
-from hodcarrier.core.summary import SharedScore
+from hodcarrier.core.summary import RunEnd, SharedScore
 from hodcarrier.core.words import difference
 from hodcarrier.register.models import Member, Run, RunProgress, Schedule, Site
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
@@ -290,7 +290,6 @@ def get_run(work: Workspace, run_id: str) -> RunOut:
         base = session.get(Run, run.base_id) if run.base_id else None
         return RunOut(
             **run_brief(run).model_dump(),
-            site_host=run.site.host,
             client_name=run.site.client.name,
             base_id=base.id if base else None,
             base_at=base.requested_at if base else None,
@@ -307,6 +306,7 @@ def run_brief(run: Run) -> RunBrief:
     return RunBrief(
         id=run.id,
         site_id=run.site_id,
+        site_host=run.site.host,
         state=run.state,
         purpose=run.purpose,
         reason=run.reason,
@@ -316,6 +316,7 @@ def run_brief(run: Run) -> RunBrief:
         health=run.health,
         pages=run.summary.pages_scored if run.summary else None,
         findings=run.summary.findings if run.summary else None,
+        partial=run.summary is not None and run.summary.end != RunEnd.COMPLETE,
         end_words=run.summary.end_words if run.summary else "",
     )
 

@@ -14,6 +14,7 @@ from hodcarrier.core.judge.areas import comparable
 from hodcarrier.core.judge.trend import Trend, assess
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.states import RunPurpose, RunState, Severity, SiteKind
+from hodcarrier.core.summary import RunEnd
 from hodcarrier.register.models import Remark, Run, Site
 from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.remarks import RemarkOut
@@ -98,6 +99,7 @@ def get_trend(
                     value=value_of(figure, run),
                     pages=pages_of(figure, run),
                     state=run.state,
+                    partial=run.summary is not None and run.summary.end != RunEnd.COMPLETE,
                     changed=before is not None and _without_host_map(before.plan) != _without_host_map(run.plan),
                     catalogue_changed=before is not None and _catalogue(before) != _catalogue(run),
                 )
@@ -152,6 +154,8 @@ def _note(point: TrendPoint) -> str:
         return "the run failed"
     changed = " and ".join(name for name, did in (("plan", point.changed), ("catalogue", point.catalogue_changed)) if did)
     said = [f"{changed} changed"] if changed else []
+    if point.partial:
+        said.append("partial run")
     if point.value is None:
         said.append("not examined")
     elif not point.comparable:

@@ -12,10 +12,11 @@ from hodcarrier.wire.base import Wire
 
 
 class RunBrief(Wire):
-    """A run in a list."""
+    """A run in a list. ``partial``: it ended at a limit or was stopped, so that pages beyond it are unverified."""
 
     id: str
     site_id: int
+    site_host: str
     state: RunState
     purpose: RunPurpose
     reason: str = ""
@@ -25,6 +26,7 @@ class RunBrief(Wire):
     health: float | None = None
     pages: int | None = None
     findings: int | None = None
+    partial: bool = False
     end_words: str = ""
 
 
@@ -34,7 +36,6 @@ class RunOut(RunBrief):
     ``health_change`` is since the base run; null when there is none, or the two examined too few of the same pages to compare.
     """
 
-    site_host: str
     client_name: str
     base_id: str | None = None
     base_at: datetime | None = None

@@ -22,6 +22,7 @@ class TrendPoint(Wire):
     value: float | None
     pages: int | None = None
     state: RunState
+    partial: bool = False
     changed: bool = False
     catalogue_changed: bool = False
     comparable: bool = True

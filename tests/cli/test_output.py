@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from hodcarrier.cli.output import course, duration, progress_line, signed
+from hodcarrier.cli.output import course, duration, emit, progress_line, signed
 from hodcarrier.core.progress import Progress
 
 
@@ -37,3 +37,21 @@ def test_health_is_drawn_and_changes_are_signed() -> None:
     assert course(None) == "no page was scored"
     assert (course(0, 4), course(50, 4), course(100, 4)) == ("▯▯▯▯", "▮▮▯▯", "▮▮▮▮")
     assert (signed(None), signed(-1.25), signed(2)) == ("", "−1.2", "+2.0")
+
+
+@pytest.mark.parametrize(
+    ("text", "shown"),
+    [
+        ("2026-11-26T14:05:09.123456+00:00", "26 Nov 2026, 14:05"),
+        ("2026-11-26T14:05:09Z", "26 Nov 2026, 14:05"),
+        ("2026-11-26T00:30:00+02:00", "25 Nov 2026, 22:30"),
+        ("2026-11-06", "06 Nov 2026"),
+        ("2026-11-26 is a day", "2026-11-26 is a day"),
+        ("/guides/2026-11-26", "/guides/2026-11-26"),
+    ],
+)
+def test_days_and_moments_are_shown_as_people_read_them(text: str, shown: str, capsys: pytest.CaptureFixture[str]) -> None:
+    emit([{"when": text}], "table", [("when", "When")])
+    assert shown in capsys.readouterr().out
+    emit([{"when": text}], "json", [("when", "When")])
+    assert text in capsys.readouterr().out

@@ -3083,13 +3083,15 @@ export interface components {
         RoundState: "running" | "done" | "no round yet";
         /**
          * RunBrief
-         * @description A run in a list.
+         * @description A run in a list. ``partial``: it ended at a limit or was stopped, so that pages beyond it are unverified.
          */
         RunBrief: {
             /** Id */
             id: string;
             /** Site Id */
             site_id: number;
+            /** Site Host */
+            site_host: string;
             state: components["schemas"]["RunState"];
             purpose: components["schemas"]["RunPurpose"];
             /**
@@ -3112,6 +3114,11 @@ export interface components {
             pages?: number | null;
             /** Findings */
             findings?: number | null;
+            /**
+             * Partial
+             * @default false
+             */
+            partial: boolean;
             /**
              * End Words
              * @default
@@ -3169,6 +3176,8 @@ export interface components {
             id: string;
             /** Site Id */
             site_id: number;
+            /** Site Host */
+            site_host: string;
             state: components["schemas"]["RunState"];
             purpose: components["schemas"]["RunPurpose"];
             /**
@@ -3192,12 +3201,15 @@ export interface components {
             /** Findings */
             findings?: number | null;
             /**
+             * Partial
+             * @default false
+             */
+            partial: boolean;
+            /**
              * End Words
              * @default
              */
             end_words: string;
-            /** Site Host */
-            site_host: string;
             /** Client Name */
             client_name: string;
             /** Base Id */
@@ -3928,6 +3940,11 @@ export interface components {
             /** Pages */
             pages?: number | null;
             state: components["schemas"]["RunState"];
+            /**
+             * Partial
+             * @default false
+             */
+            partial: boolean;
             /**
              * Changed
              * @default false

@@ -74,9 +74,7 @@ def test_every_limit_is_tried_on_both_sides() -> None:
             assert tuned or len(entry.check.examples) >= 4, f"{entry.id} needs examples around {name}"
 
 
-@pytest.mark.parametrize(
-    ("check", "name"), [(entry.id, name) for entry in ENTRIES.values() for name in entry.check.limits]
-)
+@pytest.mark.parametrize(("check", "name"), [(entry.id, name) for entry in ENTRIES.values() for name in entry.check.limits])
 def test_an_example_passes_exactly_at_the_limit(check: str, name: str) -> None:
     """Moving the limit by the least that tells makes one of the passing examples fail: it stood on the limit itself."""
     entry = ENTRIES[check]
