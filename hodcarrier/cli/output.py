@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import json
+import os
 import re
 import sys
 from collections.abc import Sequence
 from datetime import UTC, date, datetime
-from typing import Any
+from typing import Any, TextIO
 
 from rich.box import Box
 from rich.console import Console
@@ -18,8 +19,14 @@ from hodcarrier.core.progress import Progress
 from hodcarrier.core.states import Change, Severity
 from hodcarrier.report.tables import to_csv
 
-out = Console(highlight=False, width=None if sys.stdout.isatty() else 160)
-err = Console(stderr=True, highlight=False, width=None if sys.stderr.isatty() else 160)
+
+def _width(stream: TextIO) -> int | None:
+    """The width of the terminal or of COLUMNS (``None``); into a file or a pipe there is room for more."""
+    return None if stream.isatty() or os.environ.get("COLUMNS") else 160
+
+
+out = Console(highlight=False, width=_width(sys.stdout))
+err = Console(stderr=True, highlight=False, width=_width(sys.stderr))
 LINES = Box("    \n    \n ── \n    \n    \n    \n    \n    \n")
 BRICKS: dict[str, str] = {Severity.LOW: "▂", Severity.MEDIUM: "▄", Severity.HIGH: "▆", Severity.CRITICAL: "█"}
 TONES: dict[str, str] = {
