@@ -19,7 +19,7 @@ PAGES_OF_A_SITE = 5
 
 
 def search(work: Workspace, text: str, limit: int = 20) -> list[SearchHit]:
-    """Hits whose name or detail holds every word, those whose name begins with the text first."""
+    """Hits whose name or detail holds every word, those first that are called so or whose name begins with the text."""
     words = text.lower().split()[:WORDS_MAX]
     if not words:
         return []
@@ -28,8 +28,17 @@ def search(work: Workspace, text: str, limit: int = 20) -> list[SearchHit]:
         found = [hit for hit, more in hits if all(word in f"{hit.name} {hit.detail} {more}".lower() for word in words)]
         if len(found) < limit:
             found += _pages(work, session, words)
-    found.sort(key=lambda hit: (not hit.name.lower().startswith(text.lower()), list(HitKind).index(hit.kind), hit.name))
+    asked = text.strip().lower()
+    kinds = list(HitKind)
+    found.sort(
+        key=lambda hit: (not _is_called(hit, asked), not hit.name.lower().startswith(asked), kinds.index(hit.kind), hit.name)
+    )
     return found[:limit]
+
+
+def _is_called(hit: SearchHit, asked: str) -> bool:
+    """Whether the text is a hit's whole name, or a check's id."""
+    return asked in (hit.name.lower(), hit.detail.partition(" · ")[0])
 
 
 def _sites(session: Session) -> list[SearchHit]:

@@ -65,3 +65,22 @@ def test_a_run_file_that_is_gone_hides_its_pages_only(office: Office) -> None:
     office.work.store.whole_path(run).unlink()
     assert names(office, "hemp") == []
     assert (HitKind.SITE, office.site.host) in names(office, office.site.host)
+
+
+def test_what_is_called_so_comes_first(office: Office) -> None:
+    assert search(office.work, "link-broken")[0].link == "/catalogue#link-broken"
+    assert search(office.work, "Orphan pages")[0].name == "Orphan pages"
+
+
+@pytest.mark.parametrize(
+    ("words", "title"),
+    [
+        ("dead link", "Broken internal links"),
+        ("alt attribute", "Images without alt text"),
+        ("TTFB", "Slow time to first byte"),
+        ("og:title", "Open Graph title missing"),
+        ("403", "Pages return 401, 403 or another 4xx"),
+    ],
+)
+def test_checks_are_found_by_the_words_of_the_trade(office: Office, words: str, title: str) -> None:
+    assert title in [hit.name for hit in search(office.work, words)]
