@@ -8,6 +8,7 @@ import sys
 from pathlib import Path
 from typing import Any
 
+from hodcarrier.cli.service import port
 from hodcarrier.core.errors import Unavailable
 
 
@@ -17,7 +18,7 @@ def add_parser(commands: Any) -> None:
     parser.add_argument("--config", help="configuration file (default: hodcarrier.toml in the XDG folder)")
     parser.add_argument("--data", type=Path, help="folder of the register and the run files")
     parser.add_argument("--host", help="address to listen on (default 127.0.0.1)")
-    parser.add_argument("--port", type=int, help="port to listen on (default 8420)")
+    parser.add_argument("--port", type=port, help="port to listen on (default 8420)")
     parser.add_argument("--workers", type=int, help="runs at once (default 2)")
     parser.set_defaults(run=run)
 

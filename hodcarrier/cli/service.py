@@ -47,8 +47,22 @@ def connect(args: argparse.Namespace) -> Hodcarrier:
     if path.is_file():
         saved = read_config(path).get("client", {})
     url = args.url or os.environ.get("HODCARRIER_URL") or saved.get("url") or "http://127.0.0.1:8420"
-    token = args.token or os.environ.get("HODCARRIER_TOKEN") or saved.get("token") or ""
+    token = str(args.token or os.environ.get("HODCARRIER_TOKEN") or saved.get("token") or "").strip()
+    if not token.isascii() or not token.isprintable() or " " in token:
+        raise InvalidInput(
+            "The token has characters that no token has.",
+            "Copy it again, or make a new one with `hodcarrier token add`.",
+            "token",
+        )
     return Hodcarrier(url, token)
+
+
+def port(text: str) -> int:
+    """A port as an option gives it. Raises :class:`argparse.ArgumentTypeError` for one that there is not."""
+    number = int(text) if text.isascii() and text.isdigit() else -1
+    if not 0 <= number <= 65_535:
+        raise argparse.ArgumentTypeError(f"“{text}” is no port; give a number from 1 to 65535")
+    return number
 
 
 def ask(question: str, yes: bool) -> None:

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Generic, TypeVar
+from typing import Annotated, Generic, TypeVar
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, StringConstraints
 
 Item = TypeVar("Item")
+# What people type as a name, a title or a reason: blanks around it are no part of it, and blanks alone are none.
+Words = Annotated[str, StringConstraints(strip_whitespace=True)]
 
 
 class Wire(BaseModel):

@@ -8,13 +8,13 @@ from pydantic import Field
 
 from hodcarrier.core.judge.benchmark import RoundState, Standing
 from hodcarrier.core.states import Severity
-from hodcarrier.wire.base import Wire
+from hodcarrier.wire.base import Wire, Words
 
 
 class BenchmarkBody(Wire):
     """A new benchmark. Every site is audited with the default plan, ``pages_max`` pages at ``rate_per_s`` requests a second."""
 
-    name: str = Field(min_length=1, max_length=200)
+    name: Words = Field(min_length=1, max_length=200)
     site_id: int
     competitor_ids: list[int] = Field(min_length=1, max_length=10)
     pages_max: int = Field(default=500, ge=1, le=100_000)

@@ -7,19 +7,19 @@ from datetime import date, datetime
 from pydantic import Field
 
 from hodcarrier.core.states import SiteKind
-from hodcarrier.wire.base import Wire
+from hodcarrier.wire.base import Wire, Words
 
 
 class ClientBody(Wire):
     """A new client."""
 
-    name: str = Field(min_length=1, max_length=200, examples=["Tidewrack Chandlery"])
+    name: Words = Field(min_length=1, max_length=200, examples=["Tidewrack Chandlery"])
 
 
 class ClientChange(Wire):
     """Changes to a client; what is left out stays. ``holidays`` are days that are no working days for it."""
 
-    name: str | None = Field(default=None, min_length=1, max_length=200)
+    name: Words | None = Field(default=None, min_length=1, max_length=200)
     holidays: list[date] | None = Field(default=None, max_length=1000, examples=[["2026-12-25"]])
 
 

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from hodcarrier.core.permissions import PERMISSIONS, Role
 from hodcarrier.core.states import DateOrder
-from hodcarrier.wire.base import Wire
+from hodcarrier.wire.base import Wire, Words
 
 
 class SignInBody(Wire):
@@ -37,7 +37,7 @@ class MemberOut(Wire):
 class MemberBody(Wire):
     """A new member."""
 
-    name: str = Field(min_length=1, max_length=200, examples=["Oona Featherby"])
+    name: Words = Field(min_length=1, max_length=200, examples=["Oona Featherby"])
     email: str = Field(min_length=3, max_length=320, examples=["oona@cobble-lantern.example"])
     role: Role = Role.ANALYST
     password: str = Field(min_length=10, max_length=500)
@@ -47,7 +47,7 @@ class MemberBody(Wire):
 class MemberChange(Wire):
     """Changes to a member; what is left out stays."""
 
-    name: str | None = Field(default=None, min_length=1, max_length=200)
+    name: Words | None = Field(default=None, min_length=1, max_length=200)
     role: Role | None = None
     active: bool | None = None
     password: str | None = Field(default=None, min_length=10, max_length=500)
@@ -56,14 +56,14 @@ class MemberChange(Wire):
 class ProfileChange(Wire):
     """Changes to one's own profile; what is left out stays."""
 
-    name: str | None = Field(default=None, min_length=1, max_length=200)
+    name: Words | None = Field(default=None, min_length=1, max_length=200)
     date_order: DateOrder | None = None
 
 
 class TokenBody(Wire):
     """A new token."""
 
-    name: str = Field(min_length=1, max_length=200, examples=["build server"])
+    name: Words = Field(min_length=1, max_length=200, examples=["build server"])
 
 
 class TokenOut(Wire):

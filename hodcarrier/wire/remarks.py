@@ -6,14 +6,14 @@ from datetime import date
 
 from pydantic import Field
 
-from hodcarrier.wire.base import Wire
+from hodcarrier.wire.base import Wire, Words
 
 
 class RemarkBody(Wire):
     """A dated note."""
 
     day: date
-    text: str = Field(min_length=1, max_length=1000, examples=["New theme went live"])
+    text: Words = Field(min_length=1, max_length=1000, examples=["New theme went live"])
 
 
 class RemarkOut(RemarkBody):

@@ -7,14 +7,14 @@ from datetime import date, datetime
 from pydantic import Field
 
 from hodcarrier.core.states import PlaceOutcome, Severity, TodoEventKind, TodoState
-from hodcarrier.wire.base import Wire
+from hodcarrier.wire.base import Wire, Words
 
 
 class TodoBody(Wire):
     """A new to-do: about a whole check, one cause, single findings, or nothing but its title."""
 
     site_id: int
-    title: str = Field(default="", max_length=300, description="left out: made from the check or cause")
+    title: Words = Field(default="", max_length=300, description="left out: made from the check or cause")
     check: str = Field(default="", examples=["link-broken"])
     cause: int | None = Field(default=None, description="id of a cause in the latest run")
     fingerprints: list[str] = Field(default_factory=list)
@@ -26,7 +26,7 @@ class TodoBody(Wire):
 class TodoChange(Wire):
     """Changes to a to-do; what is left out stays."""
 
-    title: str | None = Field(default=None, min_length=1, max_length=300)
+    title: Words | None = Field(default=None, min_length=1, max_length=300)
     note: str | None = None
     state: TodoState | None = None
     assignee: int | None = None

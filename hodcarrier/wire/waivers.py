@@ -6,14 +6,14 @@ from datetime import date
 
 from pydantic import Field
 
-from hodcarrier.wire.base import Wire
+from hodcarrier.wire.base import Wire, Words
 
 
 class WaiverBody(Wire):
     """A new waiver. A check is named; a pattern or a fingerprint narrows it."""
 
     check: str
-    reason: str = Field(min_length=3, examples=["Kept short on purpose"])
+    reason: Words = Field(min_length=3, examples=["Kept short on purpose"])
     pattern: str = ""
     fingerprint: str = ""
     end: date | None = None
