@@ -5,10 +5,13 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from hodcarrier.cli.output import SIGNS, emit, out, signed
-from hodcarrier.cli.service import connect, run_of, verb
+from hodcarrier.cli.output import SIGNS, emit, err, out, signed
+from hodcarrier.cli.service import connect, limit, rows_max, run_of, verb
 from hodcarrier.core.judge.compare import CLASSES
 from hodcarrier.core.states import Change
+
+# As many as the service gives of a comparison at once.
+ROWS_MAX = 2_000
 
 
 def add_parser(commands: Any) -> None:
@@ -17,15 +20,18 @@ def add_parser(commands: Any) -> None:
     parser.add_argument("base", metavar="BASE", help="the earlier run")
     parser.add_argument("head", metavar="HEAD", help="the later run, or a site for its latest")
     parser.add_argument("--change", choices=tuple(CLASSES), default="", help="only this class")
-    parser.add_argument("--limit", type=int, default=20)
+    parser.add_argument("--limit", type=limit, help="rows at most (default: 20, or all for csv and json)")
 
 
 def run(args: argparse.Namespace) -> int:
     """Print the comparison."""
+    wanted = min(rows_max(args, 20), ROWS_MAX)
     with connect(args) as desk:
         found = desk.compare_runs(
-            run_of(desk, args.base), run_of(desk, args.head), Change(args.change) if args.change else None, limit=args.limit
+            run_of(desk, args.base), run_of(desk, args.head), Change(args.change) if args.change else None, limit=wanted
         )
+    if found.findings_total > len(found.findings):
+        err.print(f"{len(found.findings):,} of {found.findings_total:,} findings; more with --limit, or fewer with --change.")
     if args.format == "json":
         emit(found.model_dump(mode="json"), "json", [])
         return 0
@@ -58,7 +64,7 @@ def run(args: argparse.Namespace) -> int:
         counts, "table", [("sign", ""), ("class", "Class"), ("count", "Findings"), ("meaning", "")], "Neither run has a finding."
     )
     emit(rows, "table", columns, "")
-    changes = [c.model_dump() for c in found.page_changes[: args.limit]]
+    changes = [c.model_dump() for c in found.page_changes[:wanted]]
     if changes:
         out.print(f"\n[bold]Page changes[/bold] ({found.page_changes_total:,}; the first {len(changes)})")
         emit(changes, "table", [("url", "Page"), ("field", "What"), ("base", "Before"), ("head", "After")])

@@ -6,7 +6,7 @@ import argparse
 from typing import Any
 
 from hodcarrier.cli.output import emit, err, out, signed
-from hodcarrier.cli.service import connect, noun, show, verb
+from hodcarrier.cli.service import connect, limit, noun, show, verb
 
 ITEMS = [("alarm_id", "Alarm"), ("severity", "Severity"), ("host", "Site"), ("text", "What"), ("detail", "Cause")]
 SITES = [
@@ -28,7 +28,7 @@ def add_parser(commands: Any) -> None:
     acknowledged.add_argument("alarm_id", metavar="ALARM", type=int, nargs="+", help="number of an alarm, as the desk shows it")
     found = verb(commands, "search", "find clients, sites, pages, checks and to-dos by their names", run_search)
     found.add_argument("text", nargs="+", help="words that the name holds")
-    found.add_argument("--limit", type=int, default=20)
+    found.add_argument("--limit", type=limit, default=20, help="hits at most (default: 20)")
 
 
 def run(args: argparse.Namespace) -> int:

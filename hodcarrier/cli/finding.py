@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import argparse
+import sys
 from itertools import islice
 from typing import Any
 
 from hodcarrier.cli.output import count, emit, err, out, severity
-from hodcarrier.cli.service import connect, noun, run_of, show, verb
+from hodcarrier.cli.service import connect, limit, noun, rows_max, run_of, show, verb
 from hodcarrier.core.judge.health import gain_points, gain_words
 from hodcarrier.core.states import Severity
 from hodcarrier.wire.results import CauseRow
@@ -23,14 +24,14 @@ def add_parser(commands: Any) -> None:
     listed.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
     listed.add_argument("--check", default="")
     listed.add_argument("--severity", choices=tuple(Severity))
-    listed.add_argument("--limit", type=int, default=50)
+    listed.add_argument("--limit", type=limit, help="rows at most (default: 50, or all for csv and json)")
     one = verb(verbs, "check", "one check in a run: why, how to fix it, its causes", run_check)
     one.add_argument("run_id", metavar="RUN")
     one.add_argument("check", metavar="CHECK")
     caused = verb(verbs, "causes", "what one fix each would clear, the most valuable first", run_causes)
     caused.add_argument("run_id", metavar="RUN")
     caused.add_argument("--check", default="")
-    caused.add_argument("--limit", type=int, default=50)
+    caused.add_argument("--limit", type=limit, default=50, help="rows at most (default: 50)")
 
 
 def run_check(args: argparse.Namespace) -> int:
@@ -67,16 +68,17 @@ def _cause(cause: CauseRow) -> dict[str, Any]:
 
 def run_list(args: argparse.Namespace) -> int:
     """Print findings."""
+    wanted = rows_max(args, 50)
     with connect(args) as desk:
         rows = list(
             islice(
                 desk.list_findings(
                     run_of(desk, args.run_id), check=args.check, severity=Severity(args.severity) if args.severity else None
                 ),
-                args.limit + 1,
+                wanted + 1 if wanted < sys.maxsize else None,
             )
         )
-    code = show(args, rows[: args.limit], COLUMNS, "No findings of that kind.")
-    if len(rows) > args.limit:
-        err.print(f"The first {args.limit}; more with --limit.")
+    code = show(args, rows[:wanted], COLUMNS, "No findings of that kind.")
+    if len(rows) > wanted:
+        err.print(f"The first {wanted}; more with --limit.")
     return code

@@ -145,12 +145,12 @@ def _dated(text: str) -> str:
 
 
 def emit(rows: Any, form: str, columns: Sequence[tuple[str, str]], empty: str = "Nothing found.") -> None:
-    """Rows in the form a person asked for: ``table``, ``json`` or ``csv``."""
+    """Rows in the form a person asked for: ``table`` with its columns, ``json`` or ``csv`` with all there is."""
     if form == "json":
         sys.stdout.write(json.dumps(rows, ensure_ascii=False, indent=2, default=str) + "\n")
         return
     listed = rows if isinstance(rows, list) else [rows]
     if form == "csv":
-        sys.stdout.write(to_csv(listed, [key for key, _ in columns]))
+        sys.stdout.write(to_csv(listed, list(listed[0]) if listed else [key for key, _ in columns]))
     else:
         table(listed, columns, empty)

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import argparse
+import sys
 from itertools import islice
 from typing import Any
 
 from hodcarrier.cli.output import SIGNS, emit, err, out
-from hodcarrier.cli.service import connect, find_site, noun, run_of, show, verb
+from hodcarrier.cli.service import connect, find_site, limit, noun, rows_max, run_of, show, verb
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.web.urls import read_address, split
 from hodcarrier.wire.comparisons import LookBody
@@ -30,7 +31,7 @@ def add_parser(commands: Any) -> None:
     listed.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
     listed.add_argument("filters", nargs="*", metavar="FIELD=VALUE", help="such as status=404, words.lt=200, title.has=rope")
     listed.add_argument("--sort", default="url", help="a field; - in front for descending")
-    listed.add_argument("--limit", type=int, default=50)
+    listed.add_argument("--limit", type=limit, help="rows at most (default: 50, or all for csv and json)")
     shown = verb(verbs, "show", "everything known of one page", run_show)
     shown.add_argument("run_id", metavar="RUN")
     shown.add_argument("address")
@@ -44,11 +45,13 @@ def run_list(args: argparse.Namespace) -> int:
     filters = dict(item.partition("=")[::2] for item in args.filters)
     if not all("=" in item for item in args.filters):
         raise InvalidInput("A filter is FIELD=VALUE.", "Such as status=404 or words.lt=200.")
+    wanted = rows_max(args, 50)
     with connect(args) as desk:
-        rows = list(islice(desk.list_pages(run_of(desk, args.run_id), args.sort, **filters), args.limit + 1))
-    code = show(args, rows[: args.limit], COLUMNS, "No pages like that.")
-    if len(rows) > args.limit:
-        err.print(f"The first {args.limit}; more with --limit.")
+        stop = wanted + 1 if wanted < sys.maxsize else None
+        rows = list(islice(desk.list_pages(run_of(desk, args.run_id), args.sort, **filters), stop))
+    code = show(args, rows[:wanted], COLUMNS, "No pages like that.")
+    if len(rows) > wanted:
+        err.print(f"The first {wanted}; more with --limit.")
     return code
 
 

@@ -57,6 +57,19 @@ def connect(args: argparse.Namespace) -> Hodcarrier:
     return Hodcarrier(url, token)
 
 
+def limit(text: str) -> int:
+    """How many rows at most. Raises :class:`argparse.ArgumentTypeError` for less than one."""
+    if not (text.isascii() and text.isdigit() and int(text) >= 1):
+        raise argparse.ArgumentTypeError(f"“{text}” is no number of rows; give 1 or more")
+    return int(text)
+
+
+def rows_max(args: argparse.Namespace, shown: int, whole: int = sys.maxsize) -> int:
+    """How many rows to print: as asked for, or else as many as a person reads, and all for a program."""
+    chosen: int | None = args.limit
+    return chosen if chosen is not None else shown if args.format == "table" else whole
+
+
 def port(text: str) -> int:
     """A port as an option gives it. Raises :class:`argparse.ArgumentTypeError` for one that there is not."""
     number = int(text) if text.isascii() and text.isdigit() else -1
