@@ -66,7 +66,14 @@ def examine(
     severities = [RANK[tally.entry.check.severity] for tally in tallies]
     areas = [tally.entry.area for tally in tallies]
     least = least_seen((tally.entry.area, tally.entry.check.subject, tally.entry.check.reach) for tally in tallies)
-    scores = Scores(checking.tape, [views.seen(i) for i in rows], severities, areas, least)
+    scores = Scores(
+        checking.tape,
+        [views.seen(i) for i in rows],
+        [views.known[i].url.startswith("https:") for i in rows],
+        severities,
+        areas,
+        least,
+    )
     results.write_verdicts(views, rows, scores)
     results.write_causes(lambda n: tallies[n].entry, checking.tape, scores)
     checking.tape.close()

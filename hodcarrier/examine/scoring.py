@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from hodcarrier.core.judge.areas import Seen
+from hodcarrier.core.judge.areas import Seen, examines
 from hodcarrier.core.judge.health import Counts, Faults, Floats, Gains, Health, page_health
 from hodcarrier.core.states import Area
 
@@ -93,13 +93,20 @@ class CauseFigures:
 
 
 class Scores:
-    """All figures of one run. ``severities`` and ``areas`` are by check number, ``seen`` by page, numbered from 0.
+    """All figures of one run. ``severities`` and ``areas`` are by check number, ``seen`` and ``secure`` (over
+    https) by page, numbered from 0.
 
     ``least`` says what must be seen of a page for an area to speak of it (:func:`~hodcarrier.core.judge.areas.least_seen`).
     """
 
     def __init__(
-        self, tape: Tape, seen: Sequence[Seen], severities: Sequence[int], areas: Sequence[Area], least: Mapping[Area, Seen]
+        self,
+        tape: Tape,
+        seen: Sequence[Seen],
+        secure: Sequence[bool],
+        severities: Sequence[int],
+        areas: Sequence[Area],
+        least: Mapping[Area, Seen],
     ) -> None:
         checks, pages = len(severities), len(seen)
         self._tape, self._severity = tape, np.array(severities, np.int64)
@@ -107,9 +114,12 @@ class Scores:
         self.counts: Counts = np.zeros((pages, 4), dtype=np.int64)
         self.check_pages: Counts = np.zeros(checks, dtype=np.int64)
         inside = np.array(areas)
-        # One more at the end, where SITE_ROW points: the site itself is always seen.
-        seen_at = np.array([*seen, Seen.DOCUMENT], dtype=np.int64)
-        self.area_pages = {area: int((seen_at[:-1] >= level).sum()) for area, level in least.items()}
+        # One more at the end, where SITE_ROW points: the site itself is always examined.
+        examined = {
+            area: np.array([*(examines(area, level, s, https) for s, https in zip(seen, secure, strict=True)), True], dtype=bool)
+            for area, level in least.items()
+        }
+        self.area_pages = {area: int(mask[:-1].sum()) for area, mask in examined.items()}
         by_area = {area: Health(self.area_pages[area]) for area in least}
         check_gains = Gains(checks)
         for part in tape.faults():
@@ -121,7 +131,7 @@ class Scores:
             self.check_pages += np.bincount(check[page >= 0], minlength=checks)
             self._now.add(faults)
             for area, health in by_area.items():
-                health.add(faults, (inside[check] == area) & (seen_at[part[:, 0]] >= least[area]))
+                health.add(faults, (inside[check] == area) & examined[area][part[:, 0]])
             check_gains.add(counts, check, page, faults.severity)
         self.page_healths: Floats = page_health(self.counts)
         self.health, self.site_factor = self._now.value, self._now.site_factor

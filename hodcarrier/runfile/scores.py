@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from hodcarrier.core.judge.areas import Seen, comparable, least_seen, seen_of
+from hodcarrier.core.judge.areas import Seen, comparable, examines, least_seen, seen_of
 from hodcarrier.core.judge.health import RANK, Faults, Health
 from hodcarrier.core.states import Area
 from hodcarrier.core.summary import SharedScore
@@ -41,7 +41,11 @@ class _Run:
     def examined(self, area: Area) -> set[str]:
         """The pages that an area speaks of."""
         least = self.least.get(area)
-        return set() if least is None else {url for url, seen in self.seen.items() if seen >= least}
+        return (
+            set()
+            if least is None
+            else {url for url, seen in self.seen.items() if examines(area, least, seen, url.startswith("https:"))}
+        )
 
     def faults(self) -> tuple[list[tuple[str, int]], list[str], list[int]]:
         """Failing (URL, check) pairs, "" for the site; the area and the severity of every check."""

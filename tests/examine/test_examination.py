@@ -212,7 +212,9 @@ def test_memory_for_figures_does_not_grow_with_findings(monkeypatch: pytest.Monk
             cause = tape.new_cause(check)
             for number in range(300):
                 tape.note(check, cause, (number,))
-        scores = scoring.Scores(tape, [Seen.DOCUMENT] * 300, [3] * checks, [Area.TITLES] * checks, {Area.TITLES: Seen.DOCUMENT})
+        scores = scoring.Scores(
+            tape, [Seen.DOCUMENT] * 300, [True] * 300, [3] * checks, [Area.TITLES] * checks, {Area.TITLES: Seen.DOCUMENT}
+        )
         assert scores.check_pages.tolist() == [figures.pages for figures in scores.causes()] == [300] * checks
         peaks.append(tracemalloc.get_traced_memory()[1])
         tracemalloc.stop()

@@ -82,6 +82,14 @@ def test_an_area_that_was_examined_nowhere_has_no_score() -> None:
     assert summary["areas"]["index"] == 0
 
 
+def test_a_site_wholly_on_http_has_no_score_for_https() -> None:
+    origin = "http://shop.example"
+    pages = [Sample(origin + path, doc("<h1>Rope</h1>" + '<a href="/a">a</a>', GOOD.format(1, 1))) for path in ("/", "/a")]
+    summary = audit(tuple(pages), {"start": [origin + "/"]}, None, NOW)[1]
+    assert summary["pages_scored"] > 0
+    assert summary["areas"]["secure"] is None and summary["area_pages"]["secure"] == 0
+
+
 def test_a_narrower_plan_is_not_compared() -> None:
     base = run_of(shop(4))
     head = run_of(shop(4), base, exclude=[f"/{n}" for n in range(3, 10)])

@@ -48,6 +48,11 @@ def least_seen(checks: Iterable[tuple[Area, str, str]]) -> dict[Area, Seen]:
     return {area: Seen.BLOCKED if area == Area.INDEX else level for area, level in found.items()}
 
 
+def examines(area: Area, least: Seen, seen: Seen, secure: bool) -> bool:
+    """Whether an area speaks of a page. Of a page over http the checks of HTTPS have nothing to examine (``secure``: over https)."""
+    return seen >= least and (secure or area != Area.SECURE)
+
+
 def comparable(pages_base: int, pages_head: int, pages: int) -> bool:
     """Whether two runs of so many pages that share ``pages`` of them can be compared by a score."""
     return pages > 0 and pages >= SHARED_MIN * max(pages_base, pages_head)
