@@ -185,8 +185,11 @@ def month_in_sentences(values: ReportValues) -> list[str]:
         f"{_times(counts.fixed, 'fault was', 'faults were')} fixed, and {_times(counts.new, 'new one', 'new ones', 'no')} appeared."
     )
     if values.in_hand:
-        dated = sum(1 for item in values.in_hand if item.due)
-        dates = "each with a due date" if dated == len(values.in_hand) else f"{dated:,} with a due date"
+        dated, tasks = sum(1 for item in values.in_hand if item.due), len(values.in_hand)
+        if tasks == 1:
+            dates = "with a due date" if dated else "without a due date"
+        else:
+            dates = "each with a due date" if dated == tasks else f"{dated:,} with a due date"
         said.append(f"{_times(len(values.in_hand), 'task is', 'tasks are')} in progress, {dates}.")
     if values.standing:
         lead, trail = values.standing.sentences.lead, values.standing.sentences.trail

@@ -212,14 +212,16 @@ export function SearchInput({
   label: string;
 }) {
   return (
-    <input
-      type="search"
-      className={`${controlClass} w-56 max-w-full`}
-      aria-label={label}
-      placeholder={label}
-      value={value}
-      onChange={(e) => onChange(e.target.value)}
-    />
+    <div className="w-56 max-w-full">
+      <input
+        type="search"
+        className={controlClass}
+        aria-label={label}
+        placeholder={label}
+        value={value}
+        onChange={(e) => onChange(e.target.value)}
+      />
+    </div>
   );
 }
 

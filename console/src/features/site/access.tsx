@@ -37,7 +37,7 @@ export function AccessCard() {
           <p>
             {data.changed_at
               ? `Kept since ${moment(data.changed_at)}: ${[data.password && "a password", ...data.headers.map((h) => `header ${h}`), ...data.cookies.map((c) => `cookie ${c}`)].filter(Boolean).join(", ") || "nothing"}.`
-              : "The site is fetched as everybody sees it."}
+              : "Crawled as a visitor sees it: no sign-in, cookies or extra headers are sent."}
           </p>
         )}
       </Loaded>

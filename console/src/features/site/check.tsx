@@ -166,7 +166,7 @@ function CauseTable({
                 {r.todos[0].assignee || "nobody"}, {r.todos[0].due ? day(r.todos[0].due) : ""}
               </Link>
             ) : (
-              may("add_todo") && <MakeTodo site={site} cause={r.id} title={r.line.slice(0, 200)} label="make" quiet />
+              may("add_todo") && <MakeTodo site={site} cause={r.id} title={r.line.slice(0, 200)} label="to-do" quiet />
             ),
         },
       ]}

@@ -72,7 +72,7 @@ describe("the form of a plan", () => {
     stub.answers["GET /sites/9/plan"] = {
       body: { ...PLAN, version: 4, values: { ...VALUES, rate_per_s: 2.5, appearance: "phone" } },
     };
-    fireEvent.click(screen.getByText("Save the plan"));
+    fireEvent.click(screen.getByText("Save plan"));
     expect(await screen.findByText("Saved. The next run uses it.")).toBeTruthy();
     expect(screen.getByLabelText(/Requests per second/)).toHaveProperty("value", "2.5");
     const saved = last("PATCH");
@@ -85,7 +85,7 @@ describe("the form of a plan", () => {
     stub.answers["PATCH /sites/9/plan"] = { status: 422, body };
     showPlan(PLAN);
     fireEvent.change(await screen.findByLabelText(/Requests per second/), { target: { value: "0" } });
-    fireEvent.click(screen.getByText("Save the plan"));
+    fireEvent.click(screen.getByText("Save plan"));
     expect((await screen.findByRole("alert")).textContent).toContain("Requests per second is 0.");
     const field = screen.getByLabelText(/Requests per second/);
     expect(field).toHaveProperty("value", "0");
@@ -160,7 +160,9 @@ describe("access", () => {
   it("says that there is none, and sends what was typed once", async () => {
     stub.answers["GET /sites/9/access"] = { body: { password: false, headers: [], cookies: [], changed_at: null } };
     show(<AccessCard />, CONTEXT);
-    expect(await screen.findByText("The site is fetched as everybody sees it.")).toBeTruthy();
+    expect(
+      await screen.findByText("Crawled as a visitor sees it: no sign-in, cookies or extra headers are sent."),
+    ).toBeTruthy();
     fireEvent.click(screen.getByText("Set access"));
     fireEvent.change(screen.getByLabelText("Name"), { target: { value: "imke" } });
     fireEvent.change(screen.getByLabelText("Site password"), { target: { value: "sesame" } });

@@ -73,7 +73,7 @@ function PlanFields({ plan, settings, save }: { plan: Plan; settings: PlanSettin
           )}
           <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
             <Button main type="submit" disabled={save.isPending}>
-              Save the plan
+              Save plan
             </Button>
             {changed.length > 0 ? (
               <span>

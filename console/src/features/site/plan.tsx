@@ -91,7 +91,7 @@ function ScheduleCard() {
           </div>
           <Field name="mail" label="Email when done" hint="Separate email addresses with commas" />
           <Button type="submit" disabled={save.isPending}>
-            Save the schedule
+            Save schedule
           </Button>
         </Form>
       )}
