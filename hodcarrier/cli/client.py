@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from hodcarrier.cli.output import emit, err
+from hodcarrier.cli.output import count, emit, err
 from hodcarrier.cli.service import ask, called, connect, noun, read_day, show, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import Conflict, NotFound
@@ -76,8 +76,10 @@ def run_remove(args: argparse.Namespace) -> int:
     """Remove one."""
     with connect(args) as desk:
         found = _find(desk, args.name)
-        sites = f"{len(found.sites)} site{'s' if len(found.sites) != 1 else ''}"
-        ask(f"Remove {found.name} with its {sites} and everything kept for them? This cannot be undone.", args.yes)
+        ask(
+            f"Remove {found.name} with its {count(len(found.sites), 'site')} and everything kept for them? This cannot be undone.",
+            args.yes,
+        )
         desk.remove_client(found.id)
     err.print(f"Removed {found.name}.")
     return 0

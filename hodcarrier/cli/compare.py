@@ -48,8 +48,7 @@ def run(args: argparse.Namespace) -> int:
         emit(rows, "csv", columns)
         return 0
     if found.base_health is not None and found.head_health is not None:
-        pages = max(found.health.pages_base, found.health.pages_head)
-        change = f"both examined only {found.health.pages:,} of {pages:,} pages: not compared"
+        change = f"both examined only {found.health.pages:,} of {found.health.pages_larger:,} pages: not compared"
         if found.health_change is not None:
             change = signed(found.health_change)
         out.print(f"Health {found.base_health:.1f} → {found.head_health:.1f} ({change}), high is good")

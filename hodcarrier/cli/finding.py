@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 import argparse
-import sys
-from itertools import islice
 from typing import Any
 
-from hodcarrier.cli.output import count, emit, err, out, severity
-from hodcarrier.cli.service import connect, limit, noun, rows_max, run_of, show, verb
+from hodcarrier.cli.output import count, emit, out, severity
+from hodcarrier.cli.service import connect, limit, noun, run_of, show, show_first, verb
 from hodcarrier.core.judge.health import gain_points, gain_words
 from hodcarrier.core.states import Severity
 from hodcarrier.wire.results import CauseRow
@@ -68,17 +66,7 @@ def _cause(cause: CauseRow) -> dict[str, Any]:
 
 def run_list(args: argparse.Namespace) -> int:
     """Print findings."""
-    wanted = rows_max(args, 50)
+    chosen = Severity(args.severity) if args.severity else None
     with connect(args) as desk:
-        rows = list(
-            islice(
-                desk.list_findings(
-                    run_of(desk, args.run_id), check=args.check, severity=Severity(args.severity) if args.severity else None
-                ),
-                wanted + 1 if wanted < sys.maxsize else None,
-            )
-        )
-    code = show(args, rows[:wanted], COLUMNS, "No findings of that kind.")
-    if len(rows) > wanted:
-        err.print(f"The first {wanted}; more with --limit.")
-    return code
+        rows = desk.list_findings(run_of(desk, args.run_id), check=args.check, severity=chosen)
+        return show_first(args, rows, 50, COLUMNS, "No findings of that kind.")

@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 import argparse
-import sys
-from itertools import islice
 from typing import Any
 
-from hodcarrier.cli.output import SIGNS, emit, err, out
-from hodcarrier.cli.service import connect, find_site, limit, noun, rows_max, run_of, show, verb
+from hodcarrier.cli.output import SIGNS, emit, out
+from hodcarrier.cli.service import connect, find_site, limit, noun, run_of, show, show_first, verb
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.web.urls import read_address, split
 from hodcarrier.wire.comparisons import LookBody
@@ -45,14 +43,9 @@ def run_list(args: argparse.Namespace) -> int:
     filters = dict(item.partition("=")[::2] for item in args.filters)
     if not all("=" in item for item in args.filters):
         raise InvalidInput("A filter is FIELD=VALUE.", "Such as status=404 or words.lt=200.")
-    wanted = rows_max(args, 50)
     with connect(args) as desk:
-        stop = wanted + 1 if wanted < sys.maxsize else None
-        rows = list(islice(desk.list_pages(run_of(desk, args.run_id), args.sort, **filters), stop))
-    code = show(args, rows[:wanted], COLUMNS, "No pages like that.")
-    if len(rows) > wanted:
-        err.print(f"The first {wanted}; more with --limit.")
-    return code
+        rows = desk.list_pages(run_of(desk, args.run_id), args.sort, **filters)
+        return show_first(args, rows, 50, COLUMNS, "No pages like that.")
 
 
 def run_show(args: argparse.Namespace) -> int:

@@ -112,8 +112,7 @@ def since(run: RunOut) -> str:
     shared = run.changes.health if run.changes else None
     if shared is None:
         return f"not compared with {run.base_at:%a %d %b}"
-    pages = max(shared.pages_base, shared.pages_head)
-    return f"not compared with {run.base_at:%a %d %b}: both examined only {shared.pages:,} of {pages:,} pages"
+    return f"not compared with {run.base_at:%a %d %b}: both examined only {shared.pages:,} of {shared.pages_larger:,} pages"
 
 
 def probe_line(probes: ProbeFacts) -> str:

@@ -7,12 +7,13 @@ import os
 import sys
 from collections.abc import Callable, Iterable, Sequence
 from datetime import date
+from itertools import islice
 from pathlib import Path
 from typing import Any, Protocol, TypeVar
 
 from pydantic import BaseModel
 
-from hodcarrier.cli.output import emit
+from hodcarrier.cli.output import emit, err
 from hodcarrier.client import Hodcarrier
 from hodcarrier.config import read_config
 from hodcarrier.core.errors import InvalidInput, NotFound
@@ -64,10 +65,20 @@ def limit(text: str) -> int:
     return int(text)
 
 
-def rows_max(args: argparse.Namespace, shown: int, whole: int = sys.maxsize) -> int:
+def rows_max(args: argparse.Namespace, shown: int) -> int:
     """How many rows to print: as asked for, or else as many as a person reads, and all for a program."""
     chosen: int | None = args.limit
-    return chosen if chosen is not None else shown if args.format == "table" else whole
+    return chosen if chosen is not None else shown if args.format == "table" else sys.maxsize - 1
+
+
+def show_first(args: argparse.Namespace, rows: Iterable[BaseModel], shown: int, columns: Sequence[Column], empty: str) -> int:
+    """Print the first of many models, and say when there are more. ``rows`` are read no further than that."""
+    wanted = rows_max(args, shown)
+    found = list(islice(rows, wanted + 1))
+    code = show(args, found[:wanted], columns, empty)
+    if len(found) > wanted:
+        err.print(f"The first {wanted}; more with --limit.")
+    return code
 
 
 def port(text: str) -> int:

@@ -131,6 +131,11 @@ class RunSummary:
     probes: ProbeFacts | None = None
     area_pages: dict[Area, int] = field(default_factory=dict)
 
+    @property
+    def partial(self) -> bool:
+        """Whether it ended at a limit or was stopped, so that pages beyond it are unverified."""
+        return self.end != RunEnd.COMPLETE
+
 
 @dataclass(frozen=True)
 class CheckChange:
@@ -166,6 +171,11 @@ class SharedScore:
     pages_head: int
     pages: int
     change: float | None
+
+    @property
+    def pages_larger(self) -> int:
+        """The pages of the run that examined more."""
+        return max(self.pages_base, self.pages_head)
 
 
 @dataclass(frozen=True)

@@ -14,10 +14,11 @@ from hodcarrier.core.catalogue import Entry, Fail, FileView, GroupView, Outcome,
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.judge.causes import cause_key
 from hodcarrier.core.judge.fingerprints import fingerprint
+from hodcarrier.core.judge.health import SITE_ROW
 from hodcarrier.core.judge.waivers import Waiver, covered
 from hodcarrier.core.summary import Crash
 from hodcarrier.examine.measures import Gathered
-from hodcarrier.examine.scoring import SITE_ROW, Tape
+from hodcarrier.examine.scoring import Tape
 from hodcarrier.examine.views import RunViews
 from hodcarrier.examine.writing import Results
 from hodcarrier.runfile import schema

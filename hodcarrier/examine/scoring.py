@@ -11,10 +11,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hodcarrier.core.judge.areas import Seen, examines
-from hodcarrier.core.judge.health import Counts, Faults, Floats, Gains, Health, page_health
+from hodcarrier.core.judge.health import SITE_ROW, Counts, Faults, Floats, Gains, Health, page_health
 from hodcarrier.core.states import Area
 
-SITE_ROW = -1
 BATCH = 5_000
 # Rows that are worked on at once: keeps the memory of a run with any number of findings small.
 PART_ROWS = 20_000

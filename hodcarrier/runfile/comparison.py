@@ -12,11 +12,12 @@ from hodcarrier.core.catalogue import load
 from hodcarrier.core.judge.compare import Balance, classify
 from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.plan import differences
-from hodcarrier.core.states import Change, Severity
-from hodcarrier.core.summary import CheckChange, SettingChange
+from hodcarrier.core.states import Area, Change, Severity
+from hodcarrier.core.summary import CheckChange, SettingChange, SharedScore
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.results import texts
+from hodcarrier.runfile.scores import shared_scores
 from hodcarrier.runfile.sights import Sights, has_changed
 
 WORDS_CHANGE_RATIO = 0.10
@@ -43,6 +44,8 @@ class Comparison:
     items: list[Classed]
     balance: Balance
     settings: list[SettingChange]
+    health: SharedScore
+    areas: dict[Area, SharedScore]
     page_changes: list[tuple[str, str, str, str]] = field(default_factory=list)
     appeared: list[str] = field(default_factory=list)
     gone: list[str] = field(default_factory=list)
@@ -75,7 +78,7 @@ def compare(base: RunFile, head: RunFile) -> Comparison:
     waived_now = sum(1 for i in items if i.change == Change.WAIVED and sights_base.found(i.fingerprint) is False)
     changed_in_head = sum(1 for i in items if i.change == Change.CHECK_CHANGED and sights_head.found(i.fingerprint) is not None)
     balance = Balance(base_open, head_open, waived_now, changed_in_head, dict(counts))
-    comparison = Comparison(items, balance, _settings(base, head, sights_base, sights_head))
+    comparison = Comparison(items, balance, _settings(base, head, sights_base, sights_head), *shared_scores(base, head))
     _compare_pages(comparison, base, head)
     _compare_robots(comparison, base, head)
     comparison.newly_blocked = _newly_blocked(head, sights_base)

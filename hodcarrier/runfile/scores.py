@@ -8,14 +8,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from hodcarrier.core.judge.areas import Seen, comparable, examines, least_seen, seen_of
-from hodcarrier.core.judge.health import RANK, Faults, Health
+from hodcarrier.core.judge.health import RANK, SITE_ROW, Faults, Health
 from hodcarrier.core.states import Area
 from hodcarrier.core.summary import SharedScore
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import unpack_ids
 from hodcarrier.runfile.reader import RunFile
-
-SITE_ROW = -1
 
 
 @dataclass(frozen=True)

@@ -92,7 +92,8 @@ class Sights:
 
     ``complete``: all that the plan reaches was reached, so that an unknown URL is linked and listed nowhere, unless it is
     hidden: behind pages that could not be read, or beyond what this plan reaches. ``base`` is the run it is compared with;
-    without one, what the run file says of hidden URLs counts. With ``keep``, findings are read into memory once instead of being looked up one by one.
+    without one, what the run file says of hidden URLs counts. With ``keep``, findings are read into memory once instead of being
+    looked up one by one.
     """
 
     def __init__(

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from hodcarrier.core.catalogue import Subject, load
 from hodcarrier.core.errors import Conflict, InvalidInput
-from hodcarrier.core.judge.areas import SHARED_MIN
+from hodcarrier.core.judge.areas import comparable
 from hodcarrier.core.judge.benchmark import RoundState, Row, compare_sites, sentences, wilson
 from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.plan import Plan, plan_values
@@ -152,7 +152,7 @@ def _rows(result: RoundResult) -> list[Row]:
 
 def _is_thin(site: RoundSite) -> bool:
     found = site.measures
-    return found is not None and found.known is not None and found.known > 0 and found.documents < SHARED_MIN * found.known
+    return found is not None and bool(found.known) and not comparable(found.documents, found.known or 0, found.documents)
 
 
 def _thin_words(site: RoundSite) -> str:

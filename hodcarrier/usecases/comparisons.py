@@ -5,11 +5,9 @@ from __future__ import annotations
 from functools import lru_cache
 
 from hodcarrier.core.errors import RunMismatch
-from hodcarrier.core.states import Area, Change
-from hodcarrier.core.summary import SharedScore
+from hodcarrier.core.states import Change
 from hodcarrier.register.models import Run
 from hodcarrier.runfile.comparison import Comparison, compare
-from hodcarrier.runfile.scores import shared_scores
 from hodcarrier.runfile.store import RunStore
 from hodcarrier.usecases.runs import health_change
 from hodcarrier.usecases.workspace import Workspace, fetch
@@ -20,10 +18,10 @@ CHANGE_ORDER = {change: place for place, change in enumerate(Change)}
 
 
 @lru_cache(maxsize=16)
-def _compare_files(store: RunStore, base: str, head: str) -> tuple[Comparison, SharedScore, dict[Area, SharedScore]]:
+def _compare_files(store: RunStore, base: str, head: str) -> Comparison:
     """Finished run files never change, so a comparison of two of them can be kept."""
     with store.open(base) as opened_base, store.open(head) as opened_head:
-        return compare(opened_base, opened_head), *shared_scores(opened_base, opened_head)
+        return compare(opened_base, opened_head)
 
 
 def compare_runs(
@@ -36,7 +34,7 @@ def compare_runs(
             raise RunMismatch(
                 f"Run {base_id} is of {base.site.host} and run {head_id} of {head.site.host}.", "Choose two runs of one site."
             )
-    found, health, areas = _compare_files(work.store, base_id, head_id)
+    found = _compare_files(work.store, base_id, head_id)
     chosen = [i for i in found.items if (not change or i.change == change) and (not check or i.check == check)]
     chosen.sort(key=lambda i: (CHANGE_ORDER[i.change], i.check, i.subject, i.place))
     items = []
@@ -59,9 +57,9 @@ def compare_runs(
         head_at=head.requested_at,
         base_health=base.health,
         head_health=head.health,
-        health_change=health_change(head, base, health),
-        health=health,
-        areas=areas,
+        health_change=health_change(head, base, found.health),
+        health=found.health,
+        areas=found.areas,
         counts=dict(found.balance.counts),
         base_findings=found.balance.base_findings,
         head_findings=found.balance.head_findings,

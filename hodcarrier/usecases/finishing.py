@@ -18,7 +18,6 @@ from hodcarrier.core.summary import SUMMARY, RunChanges
 from hodcarrier.register.models import Delivery, Run, Schedule, WaiverRow
 from hodcarrier.runfile.comparison import Classed, compare
 from hodcarrier.runfile.reader import RunFile
-from hodcarrier.runfile.scores import shared_scores
 from hodcarrier.usecases import alarms, benchmarks, plans, todos
 from hodcarrier.usecases.runs import forget_progress, health_change
 from hodcarrier.usecases.waivers import waiver_value
@@ -108,7 +107,6 @@ def _changes(work: Workspace, run_id: str, head: RunFile) -> tuple[RunChanges | 
     try:
         with work.open_run(base_id) as base:
             found = compare(base, head)
-            health, areas = shared_scores(base, head)
     except DamagedRun:
         return None, {}
     worse: dict[str, list[Classed]] = {}
@@ -121,8 +119,8 @@ def _changes(work: Workspace, run_id: str, head: RunFile) -> tuple[RunChanges | 
         settings=found.settings,
         robots_changed=bool(found.robots_diff),
         newly_blocked=len(found.newly_blocked),
-        health=health,
-        areas=areas,
+        health=found.health,
+        areas=found.areas,
     )
     return changes, worse
 
@@ -210,7 +208,7 @@ def _mail_text(work: Workspace, session: Session, run: Run) -> tuple[str, str]:
         pages = run.changes.health
         lines.append(
             f"Health is not compared with the run of {base.requested_at:%a %d %b %Y}: the two share {pages.pages:,} of"
-            f" {max(pages.pages_base, pages.pages_head):,} pages."
+            f" {pages.pages_larger:,} pages."
         )
     if run.changes is not None and run.changes.counts:
         counts = run.changes.counts

@@ -20,7 +20,7 @@ from hodcarrier.core.plan import Plan, plan_values, read_plan
 from hodcarrier.core.progress import Progress
 from hodcarrier.core.schedule import read_recurrence
 from hodcarrier.core.states import ACTIVE_RUN, CLAIMED_RUN, RunPurpose, RunState
-from hodcarrier.core.summary import RunEnd, SharedScore
+from hodcarrier.core.summary import SharedScore
 from hodcarrier.core.words import difference
 from hodcarrier.register.models import Member, Run, RunProgress, Schedule, Site
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
@@ -316,7 +316,7 @@ def run_brief(run: Run) -> RunBrief:
         health=run.health,
         pages=run.summary.pages_scored if run.summary else None,
         findings=run.summary.findings if run.summary else None,
-        partial=run.summary is not None and run.summary.end != RunEnd.COMPLETE,
+        partial=run.summary is not None and run.summary.partial,
         end_words=run.summary.end_words if run.summary else "",
     )
 

@@ -14,7 +14,6 @@ from hodcarrier.core.judge.areas import comparable
 from hodcarrier.core.judge.trend import Trend, assess
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.states import RunPurpose, RunState, Severity, SiteKind
-from hodcarrier.core.summary import RunEnd
 from hodcarrier.register.models import Remark, Run, Site
 from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.remarks import RemarkOut
@@ -99,7 +98,7 @@ def get_trend(
                     value=value_of(figure, run),
                     pages=pages_of(figure, run),
                     state=run.state,
-                    partial=run.summary is not None and run.summary.end != RunEnd.COMPLETE,
+                    partial=run.summary is not None and run.summary.partial,
                     changed=before is not None and _without_host_map(before.plan) != _without_host_map(run.plan),
                     catalogue_changed=before is not None and _catalogue(before) != _catalogue(run),
                 )

@@ -37,6 +37,11 @@ def doc(body: str = "<h1>Rope</h1>", head: str = "<title>Rope for small boats</t
     return f'<!doctype html><html lang="{lang}"><head><meta charset="utf-8">{head}</head><body>{body}</body></html>'
 
 
+def doc_of_size(size: int) -> str:
+    """A sample document of so many bytes."""
+    return doc("<p>" + "a" * (size - len(doc("<p>"))))
+
+
 def page(body: str = "", path: str = "/", **more: Any) -> Sample:
     """A sample HTML page."""
     return Sample(path, body, **more)

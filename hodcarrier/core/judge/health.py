@@ -18,6 +18,8 @@ PAGE_COST = {Severity.HIGH: (0.25, 0.80), Severity.MEDIUM: (0.06, 0.35), Severit
 SITE_COST = {Severity.HIGH: (0.10, 0.40), Severity.MEDIUM: (0.03, 0.15), Severity.LOW: (0.005, 0.04)}
 EFFORT_WEIGHT: dict[str, int] = {Effort.SMALL: 1, Effort.MEDIUM: 3, Effort.LARGE: 8}
 
+# Stands for the whole site where a row number of a page is asked for.
+SITE_ROW = -1
 Counts = NDArray[np.int64]
 Floats = NDArray[np.float64]
 

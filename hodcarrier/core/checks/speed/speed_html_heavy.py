@@ -13,17 +13,12 @@ from hodcarrier.core.catalogue import (
     Severity,
     Subject,
     doc,
+    doc_of_size,
     fails,
     page,
     passes,
 )
 from hodcarrier.core.facts.markup import MarkupFacts
-
-
-def of_size(size: int) -> str:
-    """A document of so many bytes."""
-    return doc("<p>" + "a" * (size - len(doc("<p>"))))
-
 
 CHECK = Check(
     severity=Severity.MEDIUM,
@@ -42,8 +37,8 @@ CHECK = Check(
     cause="template",
     limits={"html_bytes_max": Limit(204800, "bytes", "largest document that is still in order")},
     examples=(
-        fails("heavy")(page(of_size(204801))),
-        passes(page(of_size(204800))),
+        fails("heavy")(page(doc_of_size(204801))),
+        passes(page(doc_of_size(204800))),
         passes(page(doc("<p>" + "a" * 204800)), plan={"thresholds": {"html_bytes_max": 300000}}),
     ),
 )

@@ -13,18 +13,13 @@ from hodcarrier.core.catalogue import (
     Severity,
     Subject,
     doc,
+    doc_of_size,
     fails,
     page,
     passes,
 )
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.facts.markup import MarkupFacts
-
-
-def of_size(size: int) -> str:
-    """A document of so many bytes."""
-    return doc("<p>" + "a" * (size - len(doc("<p>"))))
-
 
 CHECK = Check(
     severity=Severity.MEDIUM,
@@ -45,8 +40,8 @@ CHECK = Check(
     cause_line="The server sends {pages:page} uncompressed",
     limits={"plain_bytes_max": Limit(1024, "bytes", "largest document that may go uncompressed")},
     examples=(
-        fails("plain")(page(of_size(1025))),
-        passes(page(of_size(1024))),
+        fails("plain")(page(doc_of_size(1025))),
+        passes(page(doc_of_size(1024))),
         passes(page(doc("<p>" + "a" * 1024), headers=(("content-type", "text/html"), ("content-encoding", "gzip")))),
         passes(page(doc("<p>Rope"))),
         passes(page(doc("<p>" + "a" * 1024)), plan={"thresholds": {"plain_bytes_max": 4096}}),
