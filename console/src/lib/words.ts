@@ -91,3 +91,7 @@ export function holds(typed: string, ...texts: string[]): boolean {
     .split(/\s+/)
     .every((word) => all.includes(word));
 }
+
+/** Why two runs are not compared: how many of the larger one's pages both examined. */
+export const tooFewShared = (shared: { pages: number; pages_base: number; pages_head: number }): string =>
+  `both examined only ${count(shared.pages)} of ${count(Math.max(shared.pages_base, shared.pages_head))} pages`;

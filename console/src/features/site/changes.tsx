@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
 import { runs } from "../../api/queries/runs";
 import type { Change as ChangeName } from "../../api/types";
-import { count, moment, place, plural, points, signed } from "../../lib/words";
+import { count, moment, place, plural, points, signed, tooFewShared } from "../../lib/words";
 import { Labelled, Select } from "../../ui/controls";
 import { Address, Card, Chip } from "../../ui/parts";
 import { Change, CHANGES, Severity } from "../../ui/signs";
@@ -95,7 +95,7 @@ function Compared({
           <Card
             title={
               data.base_health !== null && data.head_health !== null
-                ? `Health ${points(data.base_health)} → ${points(data.head_health)} (${data.health_change === null ? `not compared: both examined only ${count(data.health.pages)} of ${count(Math.max(data.health.pages_base, data.health.pages_head))} pages` : signed(data.health_change)})`
+                ? `Health ${points(data.base_health)} → ${points(data.head_health)} (${data.health_change === null ? `not compared: ${tooFewShared(data.health)}` : signed(data.health_change)})`
                 : "Findings"
             }
             aside={`${count(data.base_findings)} findings then, ${count(data.head_findings)} now${data.reconciles ? "; the classes add up" : ""}`}

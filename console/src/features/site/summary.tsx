@@ -4,7 +4,7 @@ import { useMay } from "../../api/hooks";
 import { findings } from "../../api/queries/runs";
 import { catalogue } from "../../api/queries/work";
 import type { Change as ChangeName, Check, Run, Site, Summary } from "../../api/types";
-import { age, count, day, gain, plural, points, signed } from "../../lib/words";
+import { age, count, day, gain, plural, points, signed, tooFewShared } from "../../lib/words";
 import { Address, Card } from "../../ui/parts";
 import { Bar, Change, Course, Severity } from "../../ui/signs";
 import { Loaded } from "../../ui/state";
@@ -68,8 +68,7 @@ function Difference({ run }: { run: Run }) {
     return (
       <div className="text-ink-2 mt-0.5 text-sm">
         not compared with {day(at)}
-        {shared &&
-          `: both examined only ${count(shared.pages)} of ${count(Math.max(shared.pages_base, shared.pages_head))} pages`}
+        {shared && `: ${tooFewShared(shared)}`}
       </div>
     );
   }
