@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 import argparse
-import os
-from getpass import getpass
 from typing import Any
 
 from hodcarrier.cli.output import err
-from hodcarrier.cli.service import connect, find_site, noun, show, verb
+from hodcarrier.cli.service import ask_password, connect, find_site, noun, show, verb
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.wire.plans import AccessBody
 
@@ -37,7 +35,9 @@ def run_show(args: argparse.Namespace) -> int:
 
 def run_set(args: argparse.Namespace) -> int:
     """Keep access."""
-    password = (os.environ.get("HODCARRIER_SITE_PASSWORD") or getpass("Password of the site: ")) if args.user else ""
+    if not (args.user or args.header or args.cookie):
+        raise InvalidInput("There is nothing to keep.", "Give --user, --header or --cookie.")
+    password = ask_password("Password of the site: ", "HODCARRIER_SITE_PASSWORD") if args.user else ""
     body = AccessBody(username=args.user, password=password, headers=_pairs(args.header), cookies=_pairs(args.cookie))
     with connect(args) as desk:
         return show(args, desk.set_access(find_site(desk, args.site).id, body), COLUMNS)
@@ -45,7 +45,7 @@ def run_set(args: argparse.Namespace) -> int:
 
 def _pairs(items: list[str]) -> dict[str, str]:
     for item in items:
-        if "=" not in item:
+        if not item.partition("=")[0].strip() or "=" not in item:
             raise InvalidInput(f"“{item}” is not NAME=VALUE.", "Write it as X-Preview=yes.")
     return {name.strip(): value for name, _, value in (item.partition("=") for item in items)}
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import asyncio
 import json
+import math
 import signal
 import sys
 import tempfile
@@ -37,8 +38,19 @@ def add_parser(commands: Any) -> None:
     parser.add_argument("--save", type=Path, metavar="RUN.sqlite", help="keep the run file")
     parser.add_argument("--format", choices=("text", "json"), default="text", help="text for reading (default) or json")
     parser.add_argument("--fail-on", choices=SEVERITIES, help="exit 4 when a check of this severity or a worse one fails")
-    parser.add_argument("--min-health", type=float, metavar="H", help="exit 4 when health is below H")
+    parser.add_argument("--min-health", type=_health, metavar="H", help="exit 4 when health is below H")
     parser.set_defaults(run=run)
+
+
+def _health(text: str) -> float:
+    """A health. Raises :class:`argparse.ArgumentTypeError` for one that there is not."""
+    try:
+        number = float(text)
+    except ValueError:
+        number = math.nan
+    if not 0 <= number <= 100:
+        raise argparse.ArgumentTypeError(f"“{text}” is no health; give a number from 0 to 100")
+    return number
 
 
 def run(args: argparse.Namespace) -> int:

@@ -95,10 +95,21 @@ def make_parser() -> argparse.ArgumentParser:
     return parser
 
 
+def _check_text(argv: Sequence[str]) -> None:
+    """Refuse arguments that the terminal did not send as text. Raises :class:`~hodcarrier.core.errors.InvalidInput`."""
+    for word in argv:
+        try:
+            word.encode()
+        except UnicodeEncodeError:
+            shown = word.encode(errors="backslashreplace").decode()
+            raise errors.InvalidInput(f"“{shown}” is not valid UTF-8.", "Check the language settings of the terminal.") from None
+
+
 def run(argv: Sequence[str] | None = None) -> int:
     """Parse, run, and turn errors into one or two clear lines."""
     args = make_parser().parse_args(argv)
     try:
+        _check_text(sys.argv[1:] if argv is None else argv)
         code: int = args.run(args)
     except errors.HodcarrierError as error:
         if args.debug:

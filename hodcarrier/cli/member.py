@@ -35,6 +35,7 @@ def add_parser(commands: Any) -> None:
     edited.add_argument("member", help="name, e-mail address or id")
     edited.add_argument("--name")
     edited.add_argument("--role", choices=tuple(Role))
+    edited.add_argument("--client", type=int, help="id of the client whose guest the member becomes")
     edited.add_argument("--active", choices=("yes", "no"), help="no: cannot sign in any more")
     added = verb(verbs, "add", "add a member; the password is read from the terminal or stdin", run_add)
     added.add_argument("name")
@@ -60,7 +61,8 @@ def run_me(args: argparse.Namespace) -> int:
 
 def run_edit(args: argparse.Namespace) -> int:
     """Change one."""
-    given = {"name": args.name, "role": args.role, "active": None if args.active is None else args.active == "yes"}
+    active = None if args.active is None else args.active == "yes"
+    given = {"name": args.name, "role": args.role, "client_id": args.client, "active": active}
     with connect(args) as desk:
         change = MemberChange(**{name: value for name, value in given.items() if value is not None})
         return show(args, desk.change_member(find_member(desk, args.member).id, change), COLUMNS)

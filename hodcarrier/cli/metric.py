@@ -7,8 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from hodcarrier.cli.output import err
-from hodcarrier.cli.service import connect, find_site, noun, show, verb
-from hodcarrier.core.errors import InvalidInput
+from hodcarrier.cli.service import connect, find_site, noun, read_text, show, verb
 from hodcarrier.wire.metrics import MetricImport
 
 COLUMNS = [("name", "Figure"), ("day", "Day"), ("value", "Value"), ("source", "Source")]
@@ -32,10 +31,7 @@ def run_list(args: argparse.Namespace) -> int:
 
 def run_import(args: argparse.Namespace) -> int:
     """Import a table."""
-    try:
-        text = args.file.read_text("utf-8")
-    except (OSError, UnicodeDecodeError) as error:
-        raise InvalidInput(f"{args.file} cannot be read: {error}.", "Give a CSV file in UTF-8.") from None
+    text = read_text(args.file)
     with connect(args) as desk:
         rows = desk.import_metrics(find_site(desk, args.site).id, MetricImport(csv=text))
     err.print(f"Imported {len(rows)} figures.")

@@ -83,8 +83,8 @@ def progress_line(figures: Progress) -> str:
         f"{figures.known:,} known",
         f"{figures.per_s}/s",
     ]
-    if figures.left_s:
-        parts.append(f"{duration(figures.left_s)} left")
+    if figures.pages_done:
+        parts.append("time left unknown" if figures.left_s is None else f"{duration(figures.left_s)} left")
     if figures.answers:
         parts.append(", ".join(f"{name} {number:,}" for name, number in sorted(figures.answers.items())))
     if figures.slower > 1:

@@ -9,11 +9,11 @@ from pathlib import Path
 from typing import Any
 
 from hodcarrier.cli.output import count, emit, err
-from hodcarrier.cli.service import connect, find_site, noun, verb
+from hodcarrier.cli.service import connect, find_site, noun, read_text, verb
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.plan import plan_values
 from hodcarrier.core.web.lists import read_list
-from hodcarrier.wire.plans import PlanBody, PlanCopy, PlanToml, PreviewBody
+from hodcarrier.wire.plans import PlanBody, PlanCopy, PlanOut, PlanToml, PreviewBody
 
 
 def add_parser(commands: Any) -> None:
@@ -72,7 +72,7 @@ def _read_settings(items: list[str]) -> dict[str, Any]:
     values: dict[str, Any] = {}
     for item in items:
         name, equals, text = item.partition("=")
-        if not equals:
+        if not equals or not name:
             raise InvalidInput(f"“{item}” is not NAME=VALUE.", "Write it as rate_per_s=2.")
         try:
             values[name] = _read_file(Path(text[1:])) if text.startswith("@") else json.loads(text)
@@ -82,10 +82,19 @@ def _read_settings(items: list[str]) -> dict[str, Any]:
 
 
 def _read_file(path: Path) -> list[str]:
-    try:
-        return read_list(path.read_text())
-    except (OSError, UnicodeDecodeError) as error:
-        raise InvalidInput(f"{path} cannot be read: {error}.", "Check the path; it is a txt or csv file.", "file") from None
+    found = read_list(read_text(path))
+    if not found.addresses:
+        raise InvalidInput(f"{path} holds no web address.", "Give one such as https://shop.example/ in each line.", "file")
+    if found.words:
+        err.print(f"{path}: {found.words} The other {count(len(found.addresses), 'URL')} are used.", markup=False)
+    return found.addresses
+
+
+def _warn(plan: PlanOut) -> int:
+    """Say what to know before the next run. Gives the exit code."""
+    for notice in plan.notices:
+        err.print(f"! {notice}", markup=False)
+    return 0
 
 
 def run_edit(args: argparse.Namespace) -> int:
@@ -95,7 +104,7 @@ def run_edit(args: argparse.Namespace) -> int:
         site = find_site(desk, args.site)
         plan = desk.change_plan(site.id, PlanBody(values=values), version=desk.get_plan(site.id).version)
     err.print(f"Changed the plan of {site.host} (version {plan.version}). Future runs use it.")
-    return 0
+    return _warn(plan)
 
 
 def run_explain(args: argparse.Namespace) -> int:
@@ -127,15 +136,12 @@ def run_export(args: argparse.Namespace) -> int:
 
 def run_import(args: argparse.Namespace) -> int:
     """Replace the plan."""
-    try:
-        text = sys.stdin.read() if str(args.file) == "-" else args.file.read_text()
-    except (OSError, UnicodeDecodeError) as error:
-        raise InvalidInput(f"{args.file} cannot be read: {error}.", "Check the path.", "file") from None
+    text = read_text(args.file)
     with connect(args) as desk:
         site = find_site(desk, args.site)
         plan = desk.replace_plan(site.id, PlanToml(toml=text))
     err.print(f"Replaced the plan of {site.host} (version {plan.version}). Future runs use it.")
-    return 0
+    return _warn(plan)
 
 
 def run_copy(args: argparse.Namespace) -> int:
@@ -144,4 +150,4 @@ def run_copy(args: argparse.Namespace) -> int:
         source, site = find_site(desk, args.source), find_site(desk, args.site)
         plan = desk.copy_plan(site.id, PlanCopy(from_site=source.id))
     err.print(f"{site.host} has the plan of {source.host} now (version {plan.version}), with its own addresses.")
-    return 0
+    return _warn(plan)

@@ -7,9 +7,9 @@ from pathlib import Path
 from typing import Any
 
 from hodcarrier.cli.output import course, emit, err, out, progress_line, signed
-from hodcarrier.cli.service import connect, find_site, noun, run_of, show, verb
+from hodcarrier.cli.service import connect, find_site, is_run_id, noun, run_of, run_under_way, show, verb
 from hodcarrier.client import Hodcarrier
-from hodcarrier.core.errors import InvalidInput
+from hodcarrier.core.errors import InvalidInput, NotFound
 from hodcarrier.core.facts.probes import Accepted, ProbeFacts
 from hodcarrier.core.judge.health import gain_words
 from hodcarrier.core.progress import Progress
@@ -53,13 +53,13 @@ def add_parser(commands: Any) -> None:
     started.add_argument("site")
     started.add_argument("--wait", action="store_true", help="wait until it is done and show it")
     watched = verb(verbs, "watch", "follow a run until it has ended", run_watch)
-    watched.add_argument("run_id", metavar="RUN")
+    watched.add_argument("run_id", metavar="RUN", help="id of a run, or a site for the run under way")
     resumed = verb(verbs, "resume", "let a run that broke off go on from its last batch", run_resume)
-    resumed.add_argument("run_id", metavar="RUN")
+    resumed.add_argument("run_id", metavar="RUN", help="id of a run, or a site whose last run failed")
     stopped = verb(verbs, "stop", "stop a run; what was fetched is examined", run_stop)
-    stopped.add_argument("run_id", metavar="RUN")
+    stopped.add_argument("run_id", metavar="RUN", help="id of a run, or a site for the run under way")
     exported = verb(verbs, "export", "write a run's findings, or its file, to a file", run_export)
-    exported.add_argument("run_id", metavar="RUN")
+    exported.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
     exported.add_argument("file", type=Path, help="ends in .csv, .json, .sarif or .sqlite (the run file itself)")
 
 
@@ -146,21 +146,32 @@ def run_start(args: argparse.Namespace) -> int:
 def run_watch(args: argparse.Namespace) -> int:
     """Follow a run."""
     with connect(args) as desk:
-        for run in desk.watch_run(args.run_id):
+        key = run_under_way(desk, args.run_id)
+        for run in desk.watch_run(key):
             _progress(run)
-        return _show_run(args, desk, desk.wait_for_run(args.run_id, _progress))
+        return _show_run(args, desk, desk.wait_for_run(key, _progress))
 
 
 def run_resume(args: argparse.Namespace) -> int:
     """Let a run go on."""
     with connect(args) as desk:
-        return show(args, desk.resume_run(args.run_id), COLUMNS)
+        return show(args, desk.resume_run(_broken_off(desk, args.run_id)), COLUMNS)
+
+
+def _broken_off(desk: Hodcarrier, key: str) -> str:
+    """A run by id, or the last one of a site when that failed."""
+    if is_run_id(key):
+        return key
+    site = find_site(desk, key)
+    if site.last_run is None:
+        raise NotFound(f"{site.host} has no run yet.", f"Start one with `hodcarrier run start {site.host}`.")
+    return site.last_run.id
 
 
 def run_stop(args: argparse.Namespace) -> int:
     """Stop a run."""
     with connect(args) as desk:
-        run = desk.stop_run(args.run_id)
+        run = desk.stop_run(run_under_way(desk, args.run_id))
     err.print(f"Run {run.id} is asked to stop.")
     return 0
 

@@ -7,6 +7,7 @@ import os
 import sys
 from collections.abc import Callable, Iterable, Sequence
 from datetime import date
+from getpass import getpass
 from itertools import islice
 from pathlib import Path
 from typing import Any, Protocol, TypeVar
@@ -99,6 +100,15 @@ def ask(question: str, yes: bool) -> None:
         raise InvalidInput("Nothing was removed.", "", "yes")
 
 
+def ask_password(question: str, variable: str) -> str:
+    """A password from the environment or the terminal. Raises :class:`InvalidInput` when there is neither."""
+    if found := os.environ.get(variable):
+        return found
+    if not sys.stdin.isatty():
+        raise InvalidInput("There is no terminal to ask for the password.", f"Give it in {variable}.", "password")
+    return getpass(question)
+
+
 def show(
     args: argparse.Namespace, rows: Sequence[BaseModel] | BaseModel, columns: Sequence[Column], empty: str = "Nothing found."
 ) -> int:
@@ -154,9 +164,32 @@ def find_member(desk: Hodcarrier, key: str) -> MemberOut:
 
 def run_of(desk: Hodcarrier, key: str) -> str:
     """A run by id, or the latest run of a site given by its host."""
-    if all(c in "0123456789abcdef" for c in key) and len(key) == 10:
+    return key if is_run_id(key) else f"latest-{find_site(desk, key).id}"
+
+
+def run_under_way(desk: Hodcarrier, key: str) -> str:
+    """A run by id, or the one of a site that is under way. Raises :class:`NotFound` when there is none."""
+    if is_run_id(key):
         return key
-    return f"latest-{find_site(desk, key).id}"
+    site = find_site(desk, key)
+    if site.running is None:
+        raise NotFound(f"No run of {site.host} is under way.", f"Start one with `hodcarrier run start {site.host}`.")
+    return site.running.id
+
+
+def is_run_id(key: str) -> bool:
+    """Whether a text looks like the id of a run."""
+    return len(key) == 10 and all(c in "0123456789abcdef" for c in key)
+
+
+def read_text(path: Path) -> str:
+    """A text file that a person named (``-``: stdin). Raises :class:`InvalidInput` saying why it cannot be read."""
+    try:
+        return sys.stdin.read() if str(path) == "-" else path.read_text("utf-8")
+    except UnicodeDecodeError:
+        raise InvalidInput(f"{path} is not UTF-8 text.", "Save it as UTF-8.", "file") from None
+    except OSError as error:
+        raise InvalidInput(f"{path} cannot be read: {error.strerror}.", "Check the path.", "file") from None
 
 
 def read_day(text: str) -> date:

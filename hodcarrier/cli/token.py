@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 import argparse
-import os
-from getpass import getpass
 from typing import Any
 
 from hodcarrier.cli.output import err
-from hodcarrier.cli.service import connect, noun, show, verb
+from hodcarrier.cli.service import ask_password, connect, noun, show, verb
 from hodcarrier.wire.members import SignInBody, TokenBody
 
 COLUMNS = [("id", "Id"), ("name", "Name"), ("begins", "Begins"), ("created_at", "Made (UTC)"), ("revoked_at", "Revoked (UTC)")]
@@ -35,7 +33,7 @@ def run_add(args: argparse.Namespace) -> int:
     """Make one."""
     with connect(args) as desk:
         if args.email:
-            desk.sign_in(SignInBody(email=args.email, password=os.environ.get("HODCARRIER_PASSWORD") or getpass("Password: ")))
+            desk.sign_in(SignInBody(email=args.email, password=ask_password("Password: ", "HODCARRIER_PASSWORD")))
         token = desk.add_token(TokenBody(name=args.name))
     if args.format != "table":
         return show(args, token, [*COLUMNS, ("secret", "Secret")])

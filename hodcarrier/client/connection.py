@@ -30,7 +30,9 @@ def request_of(
     """The request of an operation, as the HTTP client takes it."""
     wire_names = {parameter.name: parameter.wire_name for parameter in operation.query}
     given = {
-        wire_names.get(name, name): _text(value) for name, value in (query or {}).items() if value is not None and value != ""
+        wire_names.get(name, name): _text(value)
+        for name, value in (query or {}).items()
+        if value is not None and (value != "" or name not in wire_names)  # an empty filter asks for what is missing
     }
     return {
         "method": operation.method,

@@ -63,6 +63,22 @@ class Scope:
         return ""
 
 
+def notices(plan: Plan) -> list[str]:
+    """What a person should know of a plan before it is used: addresses it names itself and yet leaves out, in sentences."""
+    said = []
+    excluded = [(url, why) for url, fetched, why in preview(plan, list(plan.start)) if not fetched]
+    for url, why in excluded[:1]:
+        more = f" and {len(excluded) - 1:,} more" if len(excluded) > 1 else ""
+        said.append(f"Start URL {url}{more}: {why}. It is fetched all the same.")
+    left = [(url, why) for url, fetched, why in preview(plan, list(plan.addresses)) if not fetched]
+    if left:
+        url, why = left[0]
+        said.append(
+            f"{len(left):,} of the {len(plan.addresses):,} URLs of the list will not be fetched; the first is {url} ({why})."
+        )
+    return said
+
+
 def preview(plan: Plan, addresses: list[str]) -> list[tuple[str, bool, str]]:
     """What the plan would do with sample addresses (normalised): (address as it counts, whether it is fetched, why not)."""
     scope = Scope.of(plan)

@@ -15,7 +15,7 @@ Plain = dict[str, Any]
 VERSION_KEY = "version"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Format(Generic[T]):
     """How values of one kind (a dataclass) are stored: plain values with their ``version``.
 

@@ -17,7 +17,7 @@ from hodcarrier.core.facts.answer import FAILURES
 from hodcarrier.core.facts.indexable import header_directives
 from hodcarrier.core.facts.page import PageFacts, collect
 from hodcarrier.core.plan import Plan
-from hodcarrier.core.progress import Progress
+from hodcarrier.core.progress import Mark, Progress, pace, time_left
 from hodcarrier.core.scope import Scope
 from hodcarrier.core.web.urls import Resolver, split
 from hodcarrier.crawl.admission import Admission
@@ -55,6 +55,7 @@ class Crawl:
     _busy: int = 0
     _busy_pages: int = 0
     _done_pages: int = 0
+    _marks: deque[Mark] = field(default_factory=lambda: deque(maxlen=30))
     _end: str = ""
     _began: float = 0.0
     _committed: float = 0.0
@@ -121,17 +122,17 @@ class Crawl:
         self.on_commit(progress)
 
     def _progress(self) -> Progress:
-        elapsed = max(0.001, time.monotonic() - self._began)
-        per_s = self._done_pages / elapsed
-        pages_waiting = min(len(self._waits.pages), max(0, self.plan.pages_max - self._done_pages))
+        elapsed = time.monotonic() - self._began
+        self._marks.append(Mark(elapsed, self._done_pages, len(self._waits.pages)))
+        left = time_left(self._marks, self.plan.pages_max, self.plan.time_max_s)
         return Progress(
             pages_done=self._done_pages,
             queued=len(self._waits),
-            pages_queued=pages_waiting,
+            pages_queued=min(len(self._waits.pages), max(0, self.plan.pages_max - self._done_pages)),
             known=len(self.writer.ids),
             elapsed_s=round(elapsed, 1),
-            per_s=round(per_s, 1),
-            left_s=round(pages_waiting / per_s) if per_s else None,
+            per_s=round(pace(self._marks), 1),
+            left_s=None if left is None else round(left),
             slower=round(self.fetcher.slower(self.plan.start[0]), 1),
             answers=dict(self._states),
             recent=list(self.recent),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Annotated, Any, TypeVar
@@ -10,7 +11,7 @@ from fastapi import APIRouter, Depends, Request
 from fastapi.responses import Response
 from sqlalchemy.orm import Session
 
-from hodcarrier.core.errors import NotAllowed, NotFound
+from hodcarrier.core.errors import InvalidInput, NotAllowed, NotFound
 from hodcarrier.core.permissions import Extent, Permission, Role
 from hodcarrier.register.models import Alarm, Benchmark, Client, Member, Remark, Report, Run, Site, Todo, WaiverRow
 from hodcarrier.service.deps import actual_run, signed_in, workspace
@@ -31,8 +32,8 @@ class Grant:
 
     @property
     def only_client(self) -> int | None:
-        """The one client whose things may be seen; ``None``: any."""
-        return self.member.client_id if self.extent == Extent.OWN_CLIENT else None
+        """The one client whose things may be seen (0: none there is); ``None``: any."""
+        return self.member.client_id or 0 if self.extent == Extent.OWN_CLIENT else None
 
 
 @dataclass(frozen=True)
@@ -127,6 +128,24 @@ def guard(operation: Operation) -> Callable[[Request], None]:
     return check
 
 
+async def whole_text(request: Request) -> None:
+    """Refuse bodies with texts that are no Unicode: they could be neither kept nor shown, and would break lists later.
+
+    JSON is UTF-8 (RFC 8259, 8.1), and half of a surrogate pair, raw or escaped, is no character. Raises :class:`InvalidInput`.
+    """
+    body = await request.body()
+    try:
+        if b"\\u" in body:
+            json.dumps(json.loads(body), ensure_ascii=False).encode()
+        body.decode()
+    except UnicodeError:
+        raise InvalidInput(
+            "The request holds text that is not valid Unicode.", "Send UTF-8, and no half of a surrogate pair."
+        ) from None
+    except ValueError:
+        return  # no JSON at all: the model says so
+
+
 def granted(request: Request) -> Grant:
     """The grant under which a request is served."""
     found: Grant = request.state.grant
@@ -158,7 +177,7 @@ def serves(router: APIRouter, name: str) -> Callable[[Handler], Handler]:
             description=operation.summary,
             status_code=operation.success,
             tags=[operation.noun],
-            dependencies=[Depends(guard(operation))],
+            dependencies=[Depends(guard(operation)), *([Depends(whole_text)] if operation.body else [])],
             responses=PROBLEMS,
             openapi_extra={"x-permission": permission_document(operation.permission)},
             **options,

@@ -35,6 +35,11 @@ class Settings:
         return self.address or f"http://{self.host}:{self.port}"
 
 
+# Of each number: the least and the most.
+RANGES = {"port": (0, 65_535), "smtp_port": (1, 65_535), "workers": (1, 64)}
+_KINDS = {bool: "true or false", int: "a whole number", str: "text", Path: "a path"}
+
+
 def config_path(given: str | None = None) -> Path:
     """The configuration file: as given, or ``hodcarrier/hodcarrier.toml`` in the XDG folder."""
     if given:
@@ -74,6 +79,11 @@ def _typed(name: str, value: Any, default: Any) -> Any:
             )
         if isinstance(default, Path):
             return Path(value).expanduser()
-        return type(default)(value)
-    except (ValueError, TypeError, KeyError):
-        raise InvalidInput(f"The setting {name} cannot be “{value}”.", f"Give a {type(default).__name__}.", name) from None
+        typed = type(default)(value)
+    except (ValueError, TypeError, KeyError, OverflowError):
+        kind = _KINDS.get(type(default), "a path")
+        raise InvalidInput(f"The setting {name} cannot be “{value}”.", f"Give {kind}.", name) from None
+    low, high = RANGES.get(name, (None, None))
+    if low is not None and not low <= typed <= high:
+        raise InvalidInput(f"The setting {name} cannot be {typed}.", f"Give {low} to {high}.", name)
+    return typed

@@ -15,7 +15,7 @@ from hodcarrier.core.judge.areas import comparable
 from hodcarrier.core.judge.benchmark import RoundState, Row, compare_sites, sentences, wilson
 from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.plan import Plan, plan_values
-from hodcarrier.core.states import ACTIVE_RUN, RunPurpose, RunState, SiteKind
+from hodcarrier.core.states import ACTIVE_RUN, RunPurpose, SiteKind
 from hodcarrier.core.summary import RoundResult, RoundSite
 from hodcarrier.register.models import Benchmark, BenchmarkRound, Member, Metric, Run, Site
 from hodcarrier.usecases.runs import queue_run
@@ -115,7 +115,7 @@ def _result(session: Session, row: Benchmark, round_row: BenchmarkRound) -> Roun
     sites = []
     for site_id, host in zip((row.site_id, *row.competitor_ids), _hosts(session, row), strict=True):
         run = runs.get(site_id)
-        summary = run.summary if run and run.state == RunState.DONE else None
+        summary = run.summary if run else None
         failing = {c: f.pages for c, f in summary.checks.items() if f.subject != Subject.SITE} if summary else {}
         sites.append(
             RoundSite(

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from datetime import date
 
-from sqlalchemy import or_, select
+from sqlalchemy import or_, select, update
 from sqlalchemy.orm import Session
 
-from hodcarrier.core.states import RunPurpose, RunState, SiteKind
-from hodcarrier.register.models import Client, Member, Run, Site
+from hodcarrier.core.states import RunPurpose, SiteKind
+from hodcarrier.register.models import EXAMINED, Client, Member, Run, Site
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
 from hodcarrier.wire.clients import ClientBody, ClientChange, ClientOut, SiteBrief
 
@@ -57,13 +57,17 @@ def client_out(client: Client, health: dict[int, float | None]) -> ClientOut:
 def _latest_health(session: Session) -> dict[int, float | None]:
     """Health by site: of the latest audit, for a competitor of its latest benchmark run."""
     shown = or_(Run.purpose == RunPurpose.AUDIT, Site.kind != SiteKind.OWN)
-    chosen = select(Run.site_id, Run.health).join(Site).where(Run.state == RunState.DONE, shown).order_by(Run.requested_at)
+    chosen = select(Run.site_id, Run.health).join(Site).where(EXAMINED, shown).order_by(Run.requested_at)
     return dict(session.execute(chosen).all())
 
 
 def remove_client(work: Workspace, client_id: int, member: Member) -> None:
-    """Remove a client with its sites and their records. Run files stay until they are cleaned up."""
+    """Remove a client with its sites and their records. Run files stay until they are cleaned up.
+
+    Its guests are switched off; what they did stays theirs in the log.
+    """
     with work.session() as session:
         client = fetch(session, Client, client_id, "client")
+        session.execute(update(Member).where(Member.client_id == client_id).values(active=False, client_id=None))
         log(session, work.now(), member.id, "client removed", client.name)
         session.delete(client)

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.states import ACTIVE_RUN, Change, RunPurpose, RunState, Severity, SiteKind, TodoState
-from hodcarrier.register.models import Alarm, Member, Run, Site, WaiverRow
+from hodcarrier.register.models import EXAMINED_OR_FAILED, Alarm, Member, Run, Site, WaiverRow
 from hodcarrier.usecases.runs import health_change, run_brief
 from hodcarrier.usecases.sites import site_out
 from hodcarrier.usecases.todos import list_todos
@@ -62,6 +62,8 @@ def _sentence(ended: dict[RunState, int], rows: list[DeskSite]) -> str:
     done, failed = ended.get(RunState.DONE, 0), ended.get(RunState.FAILED, 0)
     worse = sum(1 for r in rows if r.change is not None and r.change < -0.5)
     parts = [f"{done} audit{'s' if done != 1 else ''} in the last 24 hours"]
+    if stopped := ended.get(RunState.STOPPED, 0):
+        parts.append(f"{stopped} stopped")
     if failed:
         parts.append(f"{failed} failed")
     parts.append(f"{worse} site{'s' if worse != 1 else ''} got worse" if worse else "no site got worse")
@@ -74,7 +76,7 @@ def _sentence(ended: dict[RunState, int], rows: list[DeskSite]) -> str:
 def _audits(session: Session, site: Site, count: int) -> list[Run]:
     runs = session.scalars(
         select(Run)
-        .where(Run.site_id == site.id, Run.purpose == RunPurpose.AUDIT, Run.state.in_((RunState.DONE, RunState.FAILED)))
+        .where(Run.site_id == site.id, Run.purpose == RunPurpose.AUDIT, EXAMINED_OR_FAILED)
         .order_by(Run.requested_at.desc())
         .limit(count)
     ).all()
@@ -83,7 +85,7 @@ def _audits(session: Session, site: Site, count: int) -> list[Run]:
 
 def _site_row(session: Session, site: Site) -> DeskSite:
     runs = _audits(session, site, LINE_RUNS)
-    done = [r for r in runs if r.state == RunState.DONE]
+    done = [r for r in runs if r.summary is not None]
     last = done[-1] if done else None
     change = health_change(last, done[-2] if len(done) > 1 else None) if last else None
     severities = last.summary.severities if last and last.summary else {}

@@ -14,8 +14,8 @@ from hodcarrier.core.errors import DamagedRun
 from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.states import ACTIVE_RUN, Change, RunPurpose, RunState
-from hodcarrier.core.summary import SUMMARY, RunChanges
-from hodcarrier.register.models import Delivery, Run, Schedule, WaiverRow
+from hodcarrier.core.summary import SUMMARY, RunChanges, RunEnd
+from hodcarrier.register.models import EXAMINED, Delivery, Run, Schedule, WaiverRow
 from hodcarrier.runfile.comparison import Classed, compare
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.usecases import alarms, benchmarks, plans, todos
@@ -64,7 +64,7 @@ def _base_of(session: Session, run: Run) -> Run | None:
         .where(
             Run.site_id == run.site_id,
             Run.purpose == RunPurpose.AUDIT,
-            Run.state == RunState.DONE,
+            EXAMINED,
             Run.requested_at <= run.requested_at,
             Run.id != run.id,
         )
@@ -85,7 +85,8 @@ def finish_run(work: Workspace, run_id: str) -> None:
             summary = SUMMARY.load(head.meta("summary"))
             run.summary, run.health = summary, summary.health
             run.finished_at = datetime.fromisoformat(head.meta("finished_at"))
-            run.state, run.reason, run.worker_id, run.lease_until = RunState.DONE, "", None, None
+            run.state = RunState.STOPPED if summary.end == RunEnd.STOPPED else RunState.DONE
+            run.reason, run.worker_id, run.lease_until = "", None, None
             confirmed = todos.judge_after_run(session, work.now() if not run.clock_offset_s else run.finished_at, run, head)
             run.changes = replace(changes, todos_confirmed=confirmed) if changes is not None else None
             if run.purpose == RunPurpose.AUDIT:
@@ -199,7 +200,7 @@ def _mail_text(work: Workspace, session: Session, run: Run) -> tuple[str, str]:
     if run.state == RunState.FAILED:
         return f"{host}: the audit failed", f"The audit of {host} failed: {run.reason}\n\n{link}\n"
     health = "no health (no page was scored)" if run.health is None else f"health {run.health:.1f} of 100"
-    lines = [f"The audit of {host} is done: {health}."]
+    lines = [f"The audit of {host} {'was stopped' if run.state == RunState.STOPPED else 'is done'}: {health}."]
     base = session.get(Run, run.base_id) if run.base_id else None
     change = health_change(run, base)
     if base is not None and change is not None:

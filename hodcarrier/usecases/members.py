@@ -35,10 +35,7 @@ def add_member(work: Workspace, body: MemberBody, author: Member | None = None) 
     if "@" not in email.strip("@"):
         raise InvalidInput(f"“{body.email}” is not an e-mail address.", "Give one such as imke@agency.example.", "email")
     with work.session() as session:
-        if body.role == Role.GUEST and body.client_id is None:
-            raise InvalidInput("A guest belongs to a client.", "Say which one with client_id.", "client_id")
-        if body.client_id is not None:
-            fetch(session, Client, body.client_id, "client")
+        _check_client(session, body.role, body.client_id)
         member = Member(
             name=body.name.strip(),
             email=email,
@@ -66,14 +63,24 @@ def change_member(work: Workspace, member_id: int, change: MemberChange, author:
             if owners == 1:
                 raise Conflict("The last owner cannot be changed or switched off.", "Make another member owner first.")
         with unless_taken(session, f"There is already a member called {change.name}.", "Give another form of the name."):
-            for name in ("name", "role", "active"):
+            for name in ("name", "role", "active", "client_id"):
                 value = getattr(change, name)
                 if value is not None:
                     setattr(member, name, value)
+            if member.active:
+                _check_client(session, member.role, member.client_id)
         if change.password is not None:
             member.password_hash = _hasher.hash(change.password)
         log(session, work.now(), author.id, "member changed", member.email)
         return _shown(session, work, member)
+
+
+def _check_client(session: Session, role: Role, client_id: int | None) -> None:
+    """A guest sees one client's things, so there must be one."""
+    if role == Role.GUEST and client_id is None:
+        raise InvalidInput("A guest belongs to a client.", "Say which client.", "client_id")
+    if client_id is not None:
+        fetch(session, Client, client_id, "client")
 
 
 def change_profile(work: Workspace, member_id: int, change: ProfileChange) -> MemberOut:

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from hodcarrier.core import catalogue
 from hodcarrier.core.errors import Conflict, InvalidInput, InvalidPlan, InvalidUrl
 from hodcarrier.core.plan import Plan, plan_values, read_plan
-from hodcarrier.core.scope import preview
+from hodcarrier.core.scope import notices, preview
 from hodcarrier.core.settings import OWN_TO_A_SITE
 from hodcarrier.core.web.urls import normalize, read_address
 from hodcarrier.register.models import Member, Site, SiteAccess
@@ -37,6 +37,7 @@ def _plan_out(session: Session, site: Site) -> PlanOut:
         values=plan,
         version=site.plan_version,
         defaults=Plan(),
+        notices=notices(plan),
         proposed_drops=[] if plan.keep_parameters else [p for p in seen if p.name not in plan.drop_parameters],
     )
 

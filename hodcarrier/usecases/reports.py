@@ -12,8 +12,8 @@ from sqlalchemy.orm import Session
 from hodcarrier.core.catalogue import AREAS, Area
 from hodcarrier.core.errors import InvalidInput, NotFound
 from hodcarrier.core.judge.trend import assess
-from hodcarrier.core.states import LIVE_TODO, NEW_CHANGES, Change, RunPurpose, RunState, TodoState
-from hodcarrier.register.models import Benchmark, Member, Remark, Report, Run, Site, Todo
+from hodcarrier.core.states import LIVE_TODO, NEW_CHANGES, Change, RunPurpose, TodoState
+from hodcarrier.register.models import EXAMINED, Benchmark, Member, Remark, Report, Run, Site, Todo
 from hodcarrier.report.values import (
     STORED,
     AreaScore,
@@ -75,9 +75,7 @@ def _span(start: date, end: date) -> str:
 
 def _gather(work: Workspace, session: Session, site: Site, body: ReportBody, agency: str, title: str) -> ReportValues:
     runs = session.scalars(
-        select(Run)
-        .where(Run.site_id == site.id, Run.purpose == RunPurpose.AUDIT, Run.state == RunState.DONE)
-        .order_by(Run.requested_at)
+        select(Run).where(Run.site_id == site.id, Run.purpose == RunPurpose.AUDIT, EXAMINED).order_by(Run.requested_at)
     ).all()
     inside = [r for r in runs if body.from_day <= r.requested_at.date() <= body.to_day]
     if not inside:

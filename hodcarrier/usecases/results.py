@@ -6,10 +6,12 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from hodcarrier.core import catalogue
-from hodcarrier.core.states import LIVE_TODO, RunState, Severity
+from hodcarrier.core.errors import NotFound
+from hodcarrier.core.states import LIVE_TODO, Severity
 from hodcarrier.core.web.urls import normalize
-from hodcarrier.register.models import Run, Todo
+from hodcarrier.register.models import EXAMINED, Run, Todo
 from hodcarrier.runfile import results
+from hodcarrier.runfile.reader import RunFile
 from hodcarrier.usecases.catalogue import retired_out
 from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.base import Listed
@@ -57,6 +59,7 @@ def list_causes(work: Workspace, run_id: str, check_id: str = "", limit: int = 2
     """Causes of a check, or of all checks, with the to-dos they are in."""
     with work.reading() as session, work.open_run(run_id) as opened:
         run = fetch(session, Run, run_id, "run")
+        check_id = _name_in(opened, check_id)
         in_todo = {fp: ref for ref, _, prints in _todo_refs(session, run) for fp in prints}
         rows = []
         for row in results.causes(opened, check_id, limit, after):
@@ -68,6 +71,20 @@ def list_causes(work: Workspace, run_id: str, check_id: str = "", limit: int = 2
             todos_here = {ref.id: ref for fp in prints if (ref := in_todo.get(fp))}
             rows.append(CauseRow(**row, todos=list(todos_here.values())))
         return rows
+
+
+def _name_in(run: RunFile, check_id: str) -> str:
+    """The name that a check has in a run: it may have been renamed since. Raises :class:`NotFound` for one the run did not have."""
+    if not check_id:
+        return ""
+    known = catalogue.load()
+    texts = results.texts(run)
+    found = next(
+        (name for name in (check_id, known.current(check_id), *known.names(known.current(check_id))) if name in texts), None
+    )
+    if found is None:
+        raise NotFound(f"This run had no check called “{check_id}”.", "See `hodcarrier catalogue list`.")
+    return found
 
 
 def get_check(work: Workspace, run_id: str, check_id: str) -> CheckOnSite:
@@ -85,7 +102,7 @@ def get_check(work: Workspace, run_id: str, check_id: str) -> CheckOnSite:
             .where(
                 Run.site_id == run.site_id,
                 Run.purpose == run.purpose,
-                Run.state == RunState.DONE,
+                EXAMINED,
                 Run.requested_at <= run.requested_at,
             )
             .order_by(Run.requested_at.desc())
@@ -96,10 +113,9 @@ def get_check(work: Workspace, run_id: str, check_id: str) -> CheckOnSite:
             figures = [other.summary.checks[name] for name in names if other.summary and name in other.summary.checks]
             history.append((other.requested_at, figures[0].findings if figures else 0))
     with work.open_run(run_id) as opened:
-        texts = results.texts(opened)
-        here = next((name for name in names if name in texts), check_id)
+        here = _name_in(opened, check_id)
         figures_here = results.check(opened, here)
-        text = texts[here]
+        text = results.texts(opened)[here]
     entry = known.get(here)
     limits = {}
     for name, value in text.limits.items():
@@ -142,6 +158,7 @@ def list_findings(
     """Findings of a run, a part at a time."""
     chosen = severity or ""
     with work.open_run(run_id) as opened:
+        check = _name_in(opened, check)
         rows = results.findings(opened, check_id=check, cause=cause, severity=chosen, waived=waived, limit=limit + 1, after=after)
         total = results.count_findings(opened, check_id=check, cause=cause, severity=chosen, waived=waived)
     more = len(rows) > limit

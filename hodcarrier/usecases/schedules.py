@@ -12,10 +12,10 @@ from hodcarrier.wire.schedules import ScheduleBody, ScheduleOut
 def get_schedule(work: Workspace, site_id: int) -> ScheduleOut:
     """When a site is audited. Raises :class:`NotFound` when it has no schedule."""
     with work.reading() as session:
-        row = fetch(session, Site, site_id, "site").schedule
-        if row is None:
-            raise NotFound("This site has no schedule.", "Set one with `hodcarrier schedule edit SITE`.")
-        return schedule_out(row)
+        site = fetch(session, Site, site_id, "site")
+        if site.schedule is None:
+            raise NotFound(f"{site.host} has no schedule.", f"Set one with `hodcarrier schedule edit {site.host} weekly:TU`.")
+        return schedule_out(site.schedule)
 
 
 def schedule_out(row: Schedule) -> ScheduleOut:
@@ -32,7 +32,7 @@ def set_schedule(work: Workspace, site_id: int, body: ScheduleBody, member: Memb
     recurrence = read_recurrence(body.rule, body.at, body.zone, now)
     due = recurrence.next_due(now)
     if due is None:
-        raise InvalidSchedule("That recurrence has already come to its end.", "Give one that goes on.", "rule")
+        raise InvalidSchedule(f"“{body.rule}” names no day that is still to come.", "Give one that goes on.", "rule")
     for address in body.mail_to:
         if "@" not in address.strip("@"):
             raise InvalidInput(f"“{address}” is not an e-mail address.", "Give one such as imke@agency.example.", "mail_to")

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 from hodcarrier.core.plan import read_plan
 from hodcarrier.core.states import ACTIVE_RUN, UNFINISHED_TODO, RunPurpose, RunState, SiteKind
 from hodcarrier.core.web.urls import read_address
-from hodcarrier.register.models import Client, Member, Run, Site, Todo
+from hodcarrier.register.models import EXAMINED, EXAMINED_OR_FAILED, Client, Member, Run, Site, Todo
 from hodcarrier.usecases.runs import run_brief
 from hodcarrier.usecases.schedules import schedule_out
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
@@ -62,8 +62,8 @@ def site_out(session: Session, site: Site) -> SiteOut:
     runs = select(Run).where(Run.site_id == site.id)
     if site.kind == SiteKind.OWN:
         runs = runs.where(Run.purpose == RunPurpose.AUDIT)
-    last = session.scalar(runs.where(Run.state.in_((RunState.DONE, RunState.FAILED))).order_by(Run.requested_at.desc()).limit(1))
-    done = session.scalar(runs.where(Run.state == RunState.DONE).order_by(Run.requested_at.desc()).limit(1))
+    last = session.scalar(runs.where(EXAMINED_OR_FAILED).order_by(Run.requested_at.desc()).limit(1))
+    done = session.scalar(runs.where(EXAMINED).order_by(Run.requested_at.desc()).limit(1))
     running = session.scalar(runs.where(Run.state.in_(ACTIVE_RUN)).order_by(Run.requested_at).limit(1))
     return SiteOut(
         id=site.id,
@@ -76,6 +76,6 @@ def site_out(session: Session, site: Site) -> SiteOut:
         schedule=schedule_out(site.schedule) if site.schedule else None,
         last_run=run_brief(last) if last else None,
         running=run_brief(running) if running else None,
-        runs=session.scalar(select(func.count()).select_from(runs.where(Run.state == RunState.DONE).subquery())) or 0,
+        runs=session.scalar(select(func.count()).select_from(runs.where(EXAMINED).subquery())) or 0,
         open_todos=session.scalar(select(func.count()).where(Todo.site_id == site.id, Todo.state.in_(UNFINISHED_TODO))) or 0,
     )

@@ -14,7 +14,7 @@ from hodcarrier.core.judge.areas import comparable
 from hodcarrier.core.judge.trend import Trend, assess
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.states import RunPurpose, RunState, Severity, SiteKind
-from hodcarrier.register.models import Remark, Run, Site
+from hodcarrier.register.models import EXAMINED_OR_FAILED, Remark, Run, Site
 from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.remarks import RemarkOut
 from hodcarrier.wire.trends import TrendOut, TrendPoint
@@ -77,13 +77,13 @@ def get_trend(
 ) -> TrendOut:
     """A figure over the audits of a site, with remarks and a verdict in a sentence."""
     label, high_is_good = figure_label(figure)
+    if start and end and end < start:
+        raise InvalidInput(f"The time ends before it begins: {start} to {end}.", "Give the earlier day first.", "from_day")
     with work.reading() as session:
         site = fetch(session, Site, site_id, "site")
         purpose = RunPurpose.AUDIT if site.kind == SiteKind.OWN else RunPurpose.BENCHMARK
         runs = session.scalars(
-            select(Run)
-            .where(Run.site_id == site_id, Run.purpose == purpose, Run.state.in_((RunState.DONE, RunState.FAILED)))
-            .order_by(Run.requested_at)
+            select(Run).where(Run.site_id == site_id, Run.purpose == purpose, EXAMINED_OR_FAILED).order_by(Run.requested_at)
         ).all()
         runs = [
             r for r in runs if (start is None or r.requested_at.date() >= start) and (end is None or r.requested_at.date() <= end)

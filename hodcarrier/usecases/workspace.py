@@ -13,8 +13,8 @@ from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session, sessionmaker
 
 from hodcarrier.core.errors import Conflict, NotFound
-from hodcarrier.core.states import RunPurpose, RunState, SiteKind
-from hodcarrier.register.models import Base, LogEntry, Run, Site
+from hodcarrier.core.states import RunPurpose, SiteKind
+from hodcarrier.register.models import EXAMINED, Base, LogEntry, Run, Site
 from hodcarrier.register.vault import Vault
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.store import RunStore
@@ -87,15 +87,15 @@ def log(session: Session, now: datetime, member_id: int | None, action: str, sub
 
 
 def latest_run(session: Session, site: Site) -> Run | None:
-    """The latest done run of a site: an audit, or for a competitor one of a benchmark."""
-    chosen = select(Run).where(Run.site_id == site.id, Run.state == RunState.DONE).order_by(Run.requested_at.desc()).limit(1)
+    """The latest examined run of a site: an audit, or for a competitor one of a benchmark."""
+    chosen = select(Run).where(Run.site_id == site.id, EXAMINED).order_by(Run.requested_at.desc()).limit(1)
     if site.kind == SiteKind.OWN:
         chosen = chosen.where(Run.purpose == RunPurpose.AUDIT)
     return session.scalar(chosen)
 
 
 def latest_run_id(session: Session, site_id: int) -> str:
-    """The id of the latest done run of a site. Raises :class:`NotFound` when there is none."""
+    """The id of the latest examined run of a site. Raises :class:`NotFound` when there is none."""
     site = fetch(session, Site, site_id, "site")
     found = latest_run(session, site)
     if found is None:

@@ -50,6 +50,7 @@ class MemberChange(Wire):
     name: Words | None = Field(default=None, min_length=1, max_length=200)
     role: Role | None = None
     active: bool | None = None
+    client_id: int | None = Field(default=None, description="the client whose guest the member becomes")
     password: str | None = Field(default=None, min_length=10, max_length=500)
 
 

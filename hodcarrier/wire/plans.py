@@ -27,12 +27,16 @@ PlanValues = Annotated[dict[str, Any], WithJsonSchema(_partial_plan())]
 
 
 class PlanOut(Wire):
-    """A site's plan; ``version`` goes back in ``If-Match`` when it is changed."""
+    """A site's plan; ``version`` goes back in ``If-Match`` when it is changed.
+
+    ``notices`` are what to know before the next run: addresses that the plan names and yet leaves out.
+    """
 
     values: Plan
     version: int
     defaults: Plan
     proposed_drops: list[SessionParameter] = []
+    notices: list[str] = []
 
 
 class PlanBody(Wire):

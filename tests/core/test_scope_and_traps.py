@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from hodcarrier.core.errors import InvalidPlan, InvalidUrl
 from hodcarrier.core.plan import read_plan
-from hodcarrier.core.scope import Scope, preview
+from hodcarrier.core.scope import Scope, notices, preview
 from hodcarrier.core.web.patterns import compile_pattern, matches
 from hodcarrier.core.web.traps import REPEATS_MAX, SEGMENTS_MAX, SESSION_PAGES_MAX, TrapGuard, pattern_of, repeats
 from hodcarrier.core.web.urls import Resolver, drop_parameters, keep_parameters, normalize, place_on
@@ -78,6 +78,28 @@ def test_a_path_matches_itself_and_everything(segments: list[str]) -> None:
 )
 def test_the_preview_says_what_and_why(plan: dict[str, object], address: str, fetched: bool, why: str) -> None:
     assert preview(read_plan({"start": [SHOP + "/"], **plan}), [address]) == [(address, fetched, why)]
+
+
+@pytest.mark.parametrize(
+    ("plan", "said"),
+    [
+        ({}, []),
+        ({"addresses": [SHOP + "/a"]}, []),
+        ({"include": ["/blog/*"]}, [f"Start URL {SHOP}/: not included by the plan. It is fetched all the same."]),
+        (
+            {"start": [SHOP + "/a", SHOP + "/b"], "exclude": ["/*"]},
+            [f"Start URL {SHOP}/a and 1 more: excluded by the plan: /*. It is fetched all the same."],
+        ),
+        (
+            {"addresses": [SHOP + "/a", "https://other.example/b", "https://other.example/c"]},
+            [
+                "2 of the 3 URLs of the list will not be fetched; the first is https://other.example/b (not on shop.example).",
+            ],
+        ),
+    ],
+)
+def test_what_a_plan_names_and_yet_leaves_out_is_told(plan: dict[str, object], said: list[str]) -> None:
+    assert notices(read_plan({"start": [SHOP + "/"], **plan})) == said
 
 
 @pytest.mark.parametrize(

@@ -5,31 +5,12 @@ from __future__ import annotations
 import csv
 import io
 import json
-from collections.abc import Callable
 from pathlib import Path
 
 import pytest
 
-from hodcarrier.cli.main import make_parser, run
-from tests.conftest import Demo
-
-Command = Callable[..., tuple[int, str, str]]
-
-
-@pytest.fixture
-def command(demo: Demo, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], tmp_path: Path) -> Command:
-    """Runs a command against the demo; gives exit code, stdout, stderr."""
-    monkeypatch.setenv("HODCARRIER_URL", demo.url)
-    monkeypatch.setenv("HODCARRIER_TOKEN", demo.token)
-    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path))
-
-    def call(*words: str) -> tuple[int, str, str]:
-        capsys.readouterr()
-        code = run(list(words))
-        printed = capsys.readouterr()
-        return code, printed.out, printed.err
-
-    return call
+from hodcarrier.cli.main import make_parser
+from tests.e2e.conftest import Command
 
 
 @pytest.mark.parametrize(
@@ -181,30 +162,6 @@ def test_a_token_by_password(command: Command, monkeypatch: pytest.MonkeyPatch) 
     assert [row["name"] for row in rows] == ["laptop"]
     assert command("token", "remove", str(rows[0]["id"]))[0] == 0
     assert command("token", "list")[0] == 3
-
-
-@pytest.mark.parametrize(
-    ("words", "code", "expected"),
-    [
-        ("site show nowhere", 3, "No site begins with"),
-        ("run show zzz", 3, "No site begins with"),
-        ("todo add tidewrack --title x --who Nemo", 3, "Nobody called"),
-        ("todo add tidewrack --title x --due 2020-01-01", 2, "in the past"),
-        ("todo add tidewrack --title x --due soon", 2, "not a day"),
-        ("todo show 99999", 3, "no todo 99999"),
-        ("plan edit tidewrack rate_per_s", 2, "NAME=VALUE"),
-        ("plan edit tidewrack rate_per_s=-1", 2, "rate_per_s"),
-        ("schedule edit tidewrack sometimes", 2, "recurrence"),
-        ("page list tidewrack colour=red", 2, "no field"),
-        ("benchmark show Nobody", 3, "no one benchmark"),
-        ("waiver add tidewrack no-such --reason because", 3, "No check is called"),
-        ("site add Nobody x.example", 3, "Nobody"),
-    ],
-)
-def test_wrong_words_end_with_a_clear_line(command: Command, words: str, code: int, expected: str) -> None:
-    found, printed, said = command(*words.split())
-    assert (found, printed) == (code, "")
-    assert expected in said and "Traceback" not in said
 
 
 def test_without_a_service_or_a_token(command: Command, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -158,6 +158,6 @@ def test_a_stopped_run_keeps_and_examines_what_was_fetched(tmp_path: Path) -> No
             done = desk.wait_for_run(run.id, every_s=0.1)
         service.process.terminate()
         service.process.wait(30)
-    assert done.state == "done" and "stopped by a person" in done.end_words
+    assert done.state == "stopped" and done.partial and "stopped by a person" in done.end_words
     assert done.summary is not None and 10 < done.summary.pages_scored < PAGES
     assert any("stopped by a person" in notice for notice in done.summary.notices)

@@ -6,7 +6,7 @@ import sqlite3
 from pathlib import Path
 
 import pytest
-from sqlalchemy import create_engine
+from sqlalchemy import create_engine, select
 from sqlalchemy.orm import Session, sessionmaker
 
 from hodcarrier.core.web.patterns import matches
@@ -23,6 +23,9 @@ INSERT INTO member (id, name, email, role, password_hash, created_at, active) VA
 INSERT INTO site (id, client_id, host, kind, plan, plan_version, created_at) VALUES (1, 1, 'tidewrack.example', 'own', '{{}}', 1, '{DAY}');
 INSERT INTO run (id, site_id, purpose, state, reason, plan, requested_at, clock_offset_s) VALUES
   ('first', 1, 'audit', 'crawling', '', '{{}}', '2026-11-03 02:04:00', 0), ('second', 1, 'audit', 'queued', '', '{{}}', '2026-11-03 02:05:00', 0);
+INSERT INTO run (id, site_id, purpose, state, reason, plan, requested_at, clock_offset_s, summary) VALUES
+  ('whole', 1, 'audit', 'done', '', '{{}}', '2026-11-01 02:04:00', 0, '{{"end": "complete"}}'),
+  ('cut', 1, 'audit', 'done', '', '{{}}', '2026-11-02 02:04:00', 0, '{{"end": "stopped"}}');
 INSERT INTO todo (id, site_id, title, note, check_id, severity, state, flag, drop_reason, places, cleared, version, created_at) VALUES
   (1, 1, 'One', '', 'link-broken', 'high', 'open', '', '', 2, 0, 1, '{DAY}'), (2, 1, 'Two', '', 'link-broken', 'high', 'done', '', '', 2, 0, 1, '{DAY}'),
   (3, 1, 'Old', '', 'link-broken', 'high', 'confirmed', '', '', 1, 1, 1, '{DAY}');
@@ -65,9 +68,15 @@ def opened(tmp_path: Path) -> sessionmaker[Session]:
 
 def test_the_older_run_stays_and_the_other_says_why(opened: sessionmaker[Session]) -> None:
     with opened() as session:
-        runs = {run.id: run for run in session.query(Run)}
+        runs = {run.id: run for run in session.query(Run).where(Run.id.in_(("first", "second")))}
         assert runs["first"].state == "crawling"
         assert (runs["second"].state, runs["second"].reason) == ("failed", "Another run of the site was under way.")
+
+
+def test_a_run_that_a_person_stopped_says_so(opened: sessionmaker[Session]) -> None:
+    with opened() as session:
+        states = dict(session.execute(select(Run.id, Run.state).where(Run.id.in_(("whole", "cut")))).all())
+    assert states == {"whole": "done", "cut": "stopped"}
 
 
 def test_a_finding_is_in_one_live_to_do(opened: sessionmaker[Session]) -> None:

@@ -2,130 +2,18 @@
 
 from __future__ import annotations
 
-import asyncio
-from collections.abc import Iterator
-from dataclasses import dataclass
-from datetime import timedelta
-from pathlib import Path
 from typing import Any
 
-import httpx
 import pytest
 
-from hodcarrier.audit.place import make_place
-from hodcarrier.core.catalogue import doc, page
 from hodcarrier.core.permissions import PERMISSIONS, Extent, Permission, Role
-from hodcarrier.core.states import ExportForm, SiteKind
-from hodcarrier.register.models import Member
-from hodcarrier.service.app import make_app
-from hodcarrier.service.settings import Settings
-from hodcarrier.usecases import benchmarks, clients, members, remarks, reports, sites, todos, waivers
-from hodcarrier.wire.benchmarks import BenchmarkBody
-from hodcarrier.wire.clients import ClientBody
-from hodcarrier.wire.members import MemberBody
 from hodcarrier.wire.operations import OPERATIONS
-from hodcarrier.wire.remarks import RemarkBody
-from hodcarrier.wire.reports import ReportBody
-from hodcarrier.wire.sites import SiteBody
-from hodcarrier.wire.todos import TodoBody
-from hodcarrier.wire.waivers import WaiverBody
-from tests.usecases.conftest import START, KeptMail, Office
-
-PASSWORD = "long enough words"
-NOWHERE = {int: 999_999, str: "ffffffffff", ExportForm: ExportForm.CSV}
-
-
-@dataclass
-class Things:
-    """One client's things, by the names that paths give them."""
-
-    ids: dict[str, Any]
-
-    def path(self, operation: str) -> str:
-        found = OPERATIONS[operation]
-        return "/api/v1" + found.path.format(**{name: self.ids.get(name, NOWHERE[kind]) for name, kind in found.path_parameters})
-
-
-@dataclass
-class Agency:
-    """An agency with two clients, and somebody of each role. The guest belongs to the first client."""
-
-    app: Any
-    document: dict[str, Any]
-    tokens: dict[Role, str]
-    own: Things
-    other: Things
-    nothing: Things
-
-    def request(self, method: str, path: str, role: Role | None, body: object = None) -> httpx.Response:
-        headers = {"Authorization": f"Bearer {self.tokens[role]}"} if role else {}
-
-        async def send() -> httpx.Response:
-            transport = httpx.ASGITransport(self.app)
-            async with httpx.AsyncClient(transport=transport, base_url="http://desk.example", headers=headers) as connection:
-                return await connection.request(method, path, json=body)
-
-        return asyncio.run(send())
-
-    def ask(self, operation: str, path: str, role: Role | None) -> int:
-        method = OPERATIONS[operation].method
-        return self.request(method, path, role, {} if method in ("POST", "PUT", "PATCH") else None).status_code
-
-
-def make_things(office: Office, name: str, fixer: int) -> Things:
-    work = office.work
-    client = clients.add_client(work, ClientBody(name=name), None).id
-    host = f"https://{name.lower()}.example/"
-    site = sites.add_site(work, SiteBody(client_id=client, address=host), None)
-    rival = sites.add_site(
-        work, SiteBody(client_id=client, address=f"https://rival-of-{name.lower()}.example/", kind=SiteKind.COMPETITOR), None
-    )
-    run = Office(work, office.mail, site).audit(START, [page(doc("<h1>Shop</h1>"), host)])
-    report = reports.add_report(
-        work, ReportBody(site_id=site.id, from_day=START.date(), to_day=(START + timedelta(days=1)).date()), None, "Agency"
-    )
-    return Things(
-        {
-            "client_id": client,
-            "site_id": site.id,
-            "run_id": run,
-            "todo_id": todos.add_todo(work, TodoBody(site_id=site.id, title="Ring them", assignee=fixer), None).id,
-            "remark_id": remarks.add_remark(work, site.id, RemarkBody(day=START.date(), text="New theme"), None).id,
-            "waiver_id": waivers.add_waiver(work, site.id, WaiverBody(check="text-thin", reason="Meant so"), None).id,
-            "benchmark_id": benchmarks.add_benchmark(
-                work, BenchmarkBody(name=name, site_id=site.id, competitor_ids=[rival.id]), None
-            ).id,
-            "report_id": report.id,
-            "check_id": "title-long",
-            "form": "csv",
-        }
-    )
+from tests.service.agency import Agency, make_agency
 
 
 @pytest.fixture(scope="module")
-def agency(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Agency]:
-    data: Path = tmp_path_factory.mktemp("agency")
-    mail = KeptMail()
-    work = make_place(data, mail, "https://desk.example")
-    office = Office(work, mail, None)  # type: ignore[arg-type]
-    people: dict[Role, int] = {}
-    for role in (Role.OWNER, Role.LEAD, Role.ANALYST, Role.FIXER):
-        people[role] = members.add_member(
-            work, MemberBody(name=role, email=f"{role}@agency.example", role=role, password=PASSWORD)
-        ).id
-    colleague = members.add_member(
-        work, MemberBody(name="Other", email="other@agency.example", role=Role.FIXER, password=PASSWORD)
-    ).id
-    own, other = make_things(office, "Rope", people[Role.FIXER]), make_things(office, "Twine", colleague)
-    guest = MemberBody(name="Guest", email="g@rope.example", role=Role.GUEST, password=PASSWORD, client_id=own.ids["client_id"])
-    people[Role.GUEST] = members.add_member(work, guest).id
-    tokens = {}
-    for role, number in people.items():
-        with work.reading() as session:
-            member = session.get_one(Member, number)
-        tokens[role] = members.add_token(work, member, "tests").secret or ""
-    app = make_app(Settings(data=data), work)
-    yield Agency(app, app.openapi(), tokens, own, other, Things({"form": "csv"}))
+def agency(tmp_path_factory: pytest.TempPathFactory) -> Agency:
+    return make_agency(tmp_path_factory.mktemp("agency"))
 
 
 def documented(document: dict[str, Any]) -> dict[str, dict[str, Any]]:
@@ -133,7 +21,7 @@ def documented(document: dict[str, Any]) -> dict[str, dict[str, Any]]:
 
 
 def test_the_document_shows_every_operation_with_its_permission(agency: Agency) -> None:
-    found = documented(agency.document)
+    found = documented(agency.app.openapi())
     assert set(found) == set(OPERATIONS) == set(PERMISSIONS)
     for name, operation in found.items():
         said = operation["x-permission"]

@@ -47,8 +47,10 @@ class Office:
     def at(self, moment: datetime) -> Workspace:
         return replace(self.work, now=lambda: moment)
 
-    def audit(self, moment: datetime, answers: Sequence[Sample], plan: Mapping[str, object] | None = None) -> str:
-        """Queue, crawl, examine and take in a run, as the service and its worker do. Gives the run's id."""
+    def audit(
+        self, moment: datetime, answers: Sequence[Sample], plan: Mapping[str, object] | None = None, end: str = "complete"
+    ) -> str:
+        """Queue, crawl, examine and take in a run, as the service and its worker do; ``end`` is how its crawl ended. Gives its id."""
         work = self.at(moment)
         if plan is not None:
             with work.session() as session:
@@ -58,6 +60,7 @@ class Office:
         job = finishing.begin_run(work, run_id)
         writer, _, _ = crawl(tuple(answers), replace(job.plan, rate_per_s=1000))
         base = work.store.open(job.base_id) if job.base_id else None
+        writer.put_meta("end", end)
         examine(writer.db, moment, base, job.waivers)
         writer.put_meta("finished_at", moment.isoformat())
         save(writer, work.store.whole_path(run_id))

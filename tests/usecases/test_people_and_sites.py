@@ -14,7 +14,7 @@ from hodcarrier.core.permissions import PERMISSIONS, Extent, Role
 from hodcarrier.core.plan import Plan, read_plan
 from hodcarrier.core.states import NEW_CHANGES, RunPurpose
 from hodcarrier.register.models import LogEntry, Member, Run, Site
-from hodcarrier.service.guard import require
+from hodcarrier.service.guard import Grant, require
 from hodcarrier.usecases import (
     benchmarks,
     clients,
@@ -150,6 +150,28 @@ def test_removing_a_client_takes_its_sites_and_records(office: Office) -> None:
     assert sites.list_sites(office.work) == [] and runs.list_runs(office.work) == []
     with office.work.session() as session:
         assert "client removed" in {entry.action for entry in session.query(LogEntry)}
+
+
+def test_removing_a_client_switches_its_guests_off(office: Office) -> None:
+    client = clients.add_client(office.work, ClientBody(name="Rope"), None).id
+    guest, boss = add(office, "Gwen Guest", "guest", client_id=client), record(office, add(office, "Olga Owner", "owner"))
+    clients.remove_client(office.work, client, boss)
+    assert not record(office, guest).active
+    with pytest.raises(InvalidInput, match="belongs to a client"):
+        members.change_member(office.work, guest, MemberChange(active=True), boss)
+
+
+def test_whoever_becomes_a_guest_belongs_to_a_client(office: Office) -> None:
+    boss, other = record(office, add(office, "Olga Owner", "owner")), add(office, "Ann Analyst")
+    with pytest.raises(InvalidInput, match="belongs to a client"):
+        members.change_member(office.work, other, MemberChange(role=Role.GUEST), boss)
+    assert record(office, other).role == Role.ANALYST
+    members.change_member(office.work, other, MemberChange(role=Role.GUEST, client_id=office.site.client_id), boss)
+    assert record(office, other).client_id == office.site.client_id
+
+
+def test_a_guest_of_nobody_sees_nothing() -> None:
+    assert Grant(Member(role=Role.GUEST, client_id=None), Extent.OWN_CLIENT).only_client == 0
 
 
 def test_the_clients_list_shows_audits_not_benchmarks(office: Office) -> None:

@@ -149,6 +149,19 @@ def test_a_run_that_has_begun_is_still_examined_when_it_is_stopped_in_the_queue(
     assert not runs.is_stop_requested(office.work, run.id), "who lets a run go on wants no stop"
 
 
+def test_a_run_that_was_stopped_is_stopped_and_has_results(office: Office) -> None:
+    office.audit(START, SHOP)
+    cut = office.audit(START + timedelta(days=7), SHOP, end="stopped")
+    found = runs.get_run(office.work, cut)
+    assert (found.state, found.partial, found.end_words) == ("stopped", True, "stopped by a person")
+    assert found.health is not None and found.health_change == 0
+    site = sites.get_site(office.work, office.site.id)
+    assert site.last_run is not None and site.last_run.id == cut and site.runs == 2 and site.health == found.health
+    assert [p.partial for p in trends.get_trend(office.work, office.site.id).points] == [False, True]
+    third = office.audit(START + timedelta(days=14), SHOP)
+    assert runs.get_run(office.work, third).base_id == cut
+
+
 def test_the_trend_leaves_gaps_where_runs_failed(office: Office) -> None:
     office.audit(START, SHOP)
     failed = runs.queue_run(office.at(START + timedelta(days=7)), office.site.id)

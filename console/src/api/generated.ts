@@ -2083,6 +2083,11 @@ export interface components {
             role?: components["schemas"]["Role"] | null;
             /** Active */
             active?: boolean | null;
+            /**
+             * Client Id
+             * @description the client whose guest the member becomes
+             */
+            client_id?: number | null;
             /** Password */
             password?: string | null;
         };
@@ -2695,6 +2700,8 @@ export interface components {
         /**
          * PlanOut
          * @description A site's plan; ``version`` goes back in ``If-Match`` when it is changed.
+         *
+         *     ``notices`` are what to know before the next run: addresses that the plan names and yet leaves out.
          */
         PlanOut: {
             values: components["schemas"]["Plan"];
@@ -2706,6 +2713,11 @@ export interface components {
              * @default []
              */
             proposed_drops: components["schemas"]["SessionParameter"][];
+            /**
+             * Notices
+             * @default []
+             */
+            notices: string[];
         };
         /**
          * PlanToml
@@ -2880,7 +2892,7 @@ export interface components {
          * Progress
          * @description Figures of a crawl under way.
          *
-         *     ``left_s`` is an estimate (``None`` before the first page); ``slower`` says how many times slower than planned the host is
+         *     ``per_s`` is the pace of the last commits; ``left_s`` an estimate (:func:`time_left`, ``None``: unknown); ``slower`` says how many times slower than planned the host is
          *     asked; ``answers`` counts kinds of answers (``2xx``, a failure); ``recent`` are the last URLs with status and failure.
          */
         Progress: {

@@ -3,12 +3,14 @@
 from hodcarrier.register.models.alarms import Alarm
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.people import LogEntry, Member, SignIn, Token
-from hodcarrier.register.models.runs import Run, RunProgress
+from hodcarrier.register.models.runs import EXAMINED, EXAMINED_OR_FAILED, Run, RunProgress
 from hodcarrier.register.models.sites import Client, Metric, Remark, Schedule, Site, SiteAccess, WaiverRow
 from hodcarrier.register.models.todos import Todo, TodoEvent, TodoFinding
 from hodcarrier.register.models.work import Benchmark, BenchmarkRound, Delivery, Report
 
 __all__ = [
+    "EXAMINED",
+    "EXAMINED_OR_FAILED",
     "Alarm",
     "Base",
     "Benchmark",

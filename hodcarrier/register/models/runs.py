@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import ForeignKey, Index, String, Text, text
+from sqlalchemy import ForeignKey, Index, String, Text, and_, or_, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from hodcarrier.core.plan import Plan
@@ -16,7 +16,7 @@ from hodcarrier.register.models.sites import Site
 
 
 class Run(Base):
-    """One audit. ``summary`` is there when it is done; page-level results are in its run file.
+    """One audit. ``summary`` is there when it was examined; page-level results are in its run file.
 
     A run that is crawled or examined is claimed by ``worker_id`` until ``lease_until``; a lease that lapses is taken over.
     """
@@ -46,6 +46,11 @@ class Run(Base):
     attempts: Mapped[int] = mapped_column(default=0)
     stop_requested_at: Mapped[datetime | None]
     site: Mapped[Site] = relationship()
+
+
+# Which runs have results: those that are done, and those that a person stopped after something was fetched.
+EXAMINED = and_(Run.state.in_((RunState.DONE, RunState.STOPPED)), Run.summary.is_not(None))
+EXAMINED_OR_FAILED = or_(EXAMINED, Run.state == RunState.FAILED)
 
 
 class RunProgress(Base):

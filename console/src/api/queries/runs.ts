@@ -28,7 +28,7 @@ export const runs = {
         service.GET("/api/v1/runs", {
           params: { query: { site: site.id, purpose: site.kind === "own" ? "audit" : "benchmark" } },
         }),
-      select: (found) => found.filter((run) => run.state === "done"),
+      select: (found) => found.filter((run) => typeof run.findings === "number"),
     }),
   start: (siteId: number) => ({
     send: () => service.POST("/api/v1/sites/{site_id}/runs", { params: { path: { site_id: siteId } } }),

@@ -232,7 +232,10 @@ function LastRun({ row }: { row: DeskSite }) {
   return last.state === "failed" ? (
     <span className="text-bad">failed {moment(last.requested_at)}</span>
   ) : (
-    <span className="whitespace-nowrap">{moment(last.requested_at)}</span>
+    <span className="whitespace-nowrap">
+      {moment(last.requested_at)}
+      {last.partial && <span className="text-ink-3 block text-sm">{last.end_words}</span>}
+    </span>
   );
 }
 

@@ -162,7 +162,8 @@ function Progress({ id }: { id: string }) {
         <p>
           {count(figures.pages_done)} pages fetched · {count(figures.queued)} waiting · {count(figures.known)} addresses
           known · {figures.per_s} pages a second
-          {figures.left_s ? ` · ${span(figures.left_s)} left` : ""}
+          {figures.pages_done > 0 &&
+            (typeof figures.left_s === "number" ? ` · ${span(figures.left_s)} left` : " · time left unknown")}
           {Object.entries(figures.answers ?? {})
             .sort()
             .map(([kind, n]) => ` · ${kind} ${count(n)}`)}

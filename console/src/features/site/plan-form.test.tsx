@@ -26,7 +26,13 @@ const VALUES = {
   drop_parameters: ["old"],
   addresses: [],
 };
-const PLAN = { values: VALUES, version: 3, defaults: { ...VALUES, thresholds: {} }, proposed_drops: [] as object[] };
+const PLAN = {
+  values: VALUES,
+  version: 3,
+  defaults: { ...VALUES, thresholds: {} },
+  proposed_drops: [],
+  notices: [] as object[],
+};
 const SITE = { id: 9, host: "a.example", kind: "own", client_id: 1, client_name: "A", runs: 1 };
 
 const stub = service();
@@ -61,7 +67,7 @@ describe("the form of a plan", () => {
     const proposed_drops = [{ name: "sid", addresses: 2, example: "https://a.example/x?sid=1" }];
     showPlan({ ...PLAN, proposed_drops });
     expect(await screen.findByText(/looks like a session id: 2 addresses/)).toBeTruthy();
-    fireEvent.click(screen.getByRole("button", { name: "Drop to-do from addresses" }));
+    fireEvent.click(screen.getByRole("button", { name: "Drop sid from URLs" }));
     expect(screen.getByLabelText(/To drop/)).toHaveProperty("value", "old\nsid");
     expect(screen.queryByText(/looks like a session id/)).toBeNull();
   });
@@ -143,11 +149,14 @@ describe("the form of a plan", () => {
   });
   it("takes a list of addresses from a file", async () => {
     showPlan(PLAN);
-    const file = new File(["URL,Visits\nhttps://a.example/1,5\nhttps://a.example/2,3\n"], "list.csv");
+    const file = new File(["URL,Visits\nhttps://a.example/1,5\nhttps://a.example/2,3\n/contact\n"], "list.csv");
     fireEvent.change(await screen.findByLabelText("Load from file"), { target: { files: [file] } });
     await waitFor(() =>
       expect(screen.getByLabelText(/A list/)).toHaveProperty("value", "https://a.example/1\nhttps://a.example/2"),
     );
+    expect(
+      screen.getByText("2 URLs loaded. 1 line without a full web address left out (line 4: /contact)."),
+    ).toBeTruthy();
   });
   it("says when the explanations cannot be had", async () => {
     stub.answers["GET /plan-settings"] = { status: 503, body: { detail: "The register is busy.", hint: "Try again." } };

@@ -14,7 +14,7 @@ import { Address, Button, LinkButton } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSite } from "./context";
-import { addressesIn, type Entered, inWords, read, valueOf, writtenPlan } from "./settings";
+import { addressesIn, type AddressList, type Entered, inWords, read, valueOf, writtenPlan } from "./settings";
 
 type Values = Record<string, Entered>;
 type Save = ReturnType<typeof useSave>;
@@ -63,6 +63,11 @@ function PlanFields({ plan, settings, save }: { plan: Plan; settings: PlanSettin
           </fieldset>
         );
       })}
+      {plan.notices.map((notice) => (
+        <p key={notice} className="bg-clay-soft my-2 rounded-md px-3 py-1.5">
+          {notice}
+        </p>
+      ))}
       <Trial values={entered} />
       {may("change_plan") && (
         <div className="bg-surface border-line sticky bottom-0 -mx-3.5 mt-3 -mb-3 rounded-b-md border-t px-3.5 py-2.5">
@@ -128,7 +133,7 @@ function Proposals({ plan }: { plan: Plan }) {
         <LinkButton
           onClick={() => form.setValue("drop_parameters", `${dropped}\n${p.name}`.trim(), { shouldDirty: true })}
         >
-          Drop to-do from addresses
+          Drop {p.name} from URLs
         </LinkButton>
       </p>
     ));
@@ -183,6 +188,7 @@ function Entry({ setting, onChanged }: { setting: PlanSetting; onChanged: () => 
   const value = useWatch({ control: form.control, name: setting.name });
   const words = inWords(setting.unit, String(value));
   const kind = KINDS[setting.kind];
+  const [loaded, setLoaded] = useState<AddressList | null>(null);
   return (
     <div>
       <Field
@@ -203,11 +209,18 @@ function Entry({ setting, onChanged }: { setting: PlanSetting; onChanged: () => 
           aria-label="Load from file"
           className="mt-1 text-sm"
           onChange={(e) =>
-            void e.target.files?.[0]
-              ?.text()
-              .then((text) => form.setValue(setting.name, addressesIn(text), { shouldDirty: true }))
+            void e.target.files?.[0]?.text().then((text) => {
+              const list = addressesIn(text);
+              setLoaded(list);
+              form.setValue(setting.name, list.addresses.join("\n"), { shouldDirty: true });
+            })
           }
         />
+      )}
+      {loaded && (
+        <p role="status" className="mt-1 text-sm">
+          {plural(loaded.addresses.length, "URL")} loaded. {loaded.unusable}
+        </p>
       )}
     </div>
   );

@@ -20,8 +20,13 @@ describe("settings of a plan", () => {
     expect(write("figures", "words_min = many")).toEqual({ words_min: "many" });
   });
   it("reads addresses from text and tables", () =>
-    expect(addressesIn('URL,Visits\r\n"https://a.example/",3\nhttps://a.example/b\nhttps://a.example/b')).toBe(
-      "https://a.example/\nhttps://a.example/b",
+    expect(addressesIn('URL,Visits\r\n"https://a.example/",3\nhttps://a.example/b\nhttps://a.example/b')).toEqual({
+      addresses: ["https://a.example/", "https://a.example/b"],
+      unusable: "",
+    }));
+  it("tells the lines of a list that hold no address", () =>
+    expect(addressesIn("/a\n# ours\n\n/b\n/c\n/d\nhttps://a.example/e").unusable).toBe(
+      "4 lines without a full web address left out (line 1: /a; line 4: /b; line 5: /c; …).",
     ));
   it("shows a setting that is not there yet as empty", () => expect(read("lines", undefined)).toBe(""));
 });

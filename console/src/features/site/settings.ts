@@ -1,7 +1,7 @@
 /** Settings of a plan between the service's values and what is typed into a form. */
 
 import type { PlanSetting, PlanValues } from "../../api/types";
-import { bytes, span } from "../../lib/words";
+import { bytes, plural, span } from "../../lib/words";
 
 export type Entered = string | boolean;
 
@@ -49,15 +49,28 @@ export function write(kind: string, entered: Entered): unknown {
   return text;
 }
 
-/** The addresses in a text or CSV file that somebody chose: the first web address of every line, each once. */
-export function addressesIn(text: string): string {
+/** A list that somebody chose as a text or CSV file: its addresses, and the lines without one in words. */
+export interface AddressList {
+  addresses: string[];
+  unusable: string;
+}
+
+/** The first web address of every line, each once. Remarks, empty lines and the head row of a table have none to give. */
+export function addressesIn(text: string): AddressList {
   const found = new Set<string>();
-  for (const line of text.split(/\r?\n/)) {
-    const web = line.split(/[,;\t]/).map((cell) => cell.trim().replace(/^"|"$/g, ""));
-    const first = web.find((cell) => /^https?:\/\//.test(cell));
+  const left: string[] = [];
+  text.split(/\r?\n/).forEach((line, index) => {
+    const cells = line.split(/[,;\t]/).map((cell) => cell.trim().replace(/^"|"$/g, ""));
+    const first = cells.find((cell) => /^https?:\/\//.test(cell));
+    const isHead = index === 0 && cells.length > 1;
     if (first) found.add(first);
-  }
-  return [...found].join("\n");
+    else if (line.trim() && !line.trim().startsWith("#") && !isHead) left.push(`line ${index + 1}: ${line.trim()}`);
+  });
+  const more = left.length > 3 ? "; …" : "";
+  const unusable = left.length
+    ? `${plural(left.length, "line")} without a full web address left out (${left.slice(0, 3).join("; ")}${more}).`
+    : "";
+  return { addresses: [...found], unusable };
 }
 
 /** A large figure in the unit people think in: 14400 seconds are 4 h, 20971520 bytes 20 MiB. Empty when that helps nobody. */
