@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import argparse
+from collections.abc import Sequence
 from typing import Any
 
-from hodcarrier.cli.output import emit, err, number, out
+from hodcarrier.cli.output import emit, err, out
 from hodcarrier.cli.service import called, connect, find_site, noun, show, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import NotFound
-from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief
+from hodcarrier.core.words import figure, gap
+from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkRow
 
 COLUMNS = [
     ("id", "Id"),
@@ -64,6 +66,9 @@ def run_show(args: argparse.Namespace) -> int:
     if not found.rows:
         err.print(f"{found.name}: {found.state}.")
         return 0
+    if args.format == "csv":
+        emit([_plain(row, found.hosts) for row in found.rows], "csv", [])
+        return 0
     columns = [
         ("name", "Measure"),
         *((f"v{i}", host) for i, host in enumerate(found.hosts)),
@@ -72,16 +77,28 @@ def run_show(args: argparse.Namespace) -> int:
     ]
     rows: list[dict[str, Any]] = []
     for row in found.rows:
-        values = {f"v{i}": f"{number(v)} {row.unit}" if v is not None else "–" for i, v in enumerate(row.values)}
-        gap = "" if row.gap_to_best is None else f"{row.gap_to_best:+,.1f}".replace("-", "−")
+        values = {f"v{i}": figure(v, row.unit) for i, v in enumerate(row.values)}
         rank = f"{row.ranks[0]} of {sum(r is not None for r in row.ranks)}" if row.ranks[0] else "–"
-        rows.append({"name": f"{row.name} ({'high' if row.high_is_good else 'low'} is good)", **values, "rank": rank, "gap": gap})
-    emit(rows, args.format, columns)
-    if args.format == "table":
-        for heading, sentences in (("We lead", found.sentences.lead), ("To close first", found.sentences.close_first)):
-            for sentence in sentences:
-                out.print(f"{heading}: {sentence}", markup=False)
+        rows.append(
+            {
+                "name": f"{row.name} ({'high' if row.high_is_good else 'low'} is good)",
+                **values,
+                "rank": rank,
+                "gap": gap(row.gap_to_best, row.unit),
+            }
+        )
+    emit(rows, "table", columns)
+    for heading, sentences in (("We lead", found.sentences.lead), ("To close first", found.sentences.close_first)):
+        for sentence in sentences:
+            out.print(f"{heading}: {sentence}", markup=False)
     return 0
+
+
+def _plain(row: BenchmarkRow, hosts: Sequence[str]) -> dict[str, Any]:
+    """A measure as a row of a CSV table: plain numbers in its unit, one column for each site."""
+    good = "high" if row.high_is_good else "low"
+    values = dict(zip(hosts, row.values, strict=True))
+    return {"measure": row.name, "unit": row.unit, "good": good, **values, "rank": row.ranks[0], "gap_to_best": row.gap_to_best}
 
 
 def run_add(args: argparse.Namespace) -> int:

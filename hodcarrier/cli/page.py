@@ -81,8 +81,10 @@ def run_look(args: argparse.Namespace) -> int:
     with connect(args) as desk:
         key = args.site or split(read_address(args.address)).host
         found = desk.look_at_page(find_site(desk, key).id, LookBody(url=args.address))
-    if args.format != "table":
+    if args.format == "json":
         return show(args, found, [])
+    if args.format == "csv":
+        return show(args, found.findings, [("change", ""), ("check", ""), ("message", "")])
     page = found.page
     state = "indexable" if page.why_not == "" else page.why_not or page.state
     out.print(f"{page.url} · {page.status or page.failure} · {state} · {page.words or 0} words", markup=False)

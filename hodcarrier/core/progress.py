@@ -8,6 +8,8 @@ from typing import NamedTuple
 
 # Once every second page leads to a new one, nobody can say where a site ends.
 GROWTH_MAX = 0.5
+# Less than this is no span to measure a pace by.
+SPAN_MIN_S = 0.001
 
 
 @dataclass(frozen=True)
@@ -40,9 +42,8 @@ class Mark(NamedTuple):
 
 def pace(marks: Sequence[Mark]) -> float:
     """Pages a second over the marks; 0 when there is no span to measure."""
-    if len(marks) < 2 or marks[-1].at_s <= marks[0].at_s:
-        return 0.0
-    return (marks[-1].done - marks[0].done) / (marks[-1].at_s - marks[0].at_s)
+    span_s = marks[-1].at_s - marks[0].at_s if marks else 0.0
+    return (marks[-1].done - marks[0].done) / span_s if span_s >= SPAN_MIN_S else 0.0
 
 
 def time_left(marks: Sequence[Mark], pages_max: int, time_max_s: float) -> float | None:

@@ -30,6 +30,37 @@ def difference(before: float, after: float, digits: int = 1) -> float:
     return round(round(after, digits) - round(before, digits), digits)
 
 
+_KIB = 1024
+
+
+def as_shown(value: float, unit: str) -> float:
+    """A figure as it is shown: points and shares to one decimal, sizes to a tenth of a KiB, all else whole.
+
+    What is compared is compared so, lest "1 ms" be told to trail "1 ms".
+    """
+    if unit in ("points", "%"):
+        return round(value, 1)
+    return round(value / _KIB, 1) * _KIB if unit == "bytes" else round(value)
+
+
+def figure(value: float | None, unit: str) -> str:
+    """A figure with its unit; points go without. A dash for none."""
+    if value is None:
+        return "–"
+    if unit == "points":
+        return f"{value:,.1f}"
+    return {"%": f"{value:,.1f} %", "bytes": f"{value / _KIB:,.1f} KiB"}.get(unit, f"{value:,.0f} {unit}")
+
+
+def gap(value: float | None, unit: str) -> str:
+    """How far a figure is ahead (+) or behind (−), with its unit."""
+    if value is None:
+        return "–"
+    if not value:
+        return "level"
+    return ("−" if value < 0 else "+") + figure(abs(value), unit)
+
+
 def fill(template: str, data: Mapping[str, Any]) -> str:
     """A template with its placeholders filled; numbers get thousands separators, missing values show as a dash."""
     counted = {k: _Count(v) for k, v in data.items() if isinstance(v, int) and not isinstance(v, bool) and k != "status"}

@@ -11,6 +11,7 @@ from hodcarrier.core.facts.indexable import REASONS
 from hodcarrier.core.states import Severity
 from hodcarrier.core.summary import END_WORDS, CheckFigures, Crash, FunnelStep, RunEnd, RunSummary, SeverityFigures
 from hodcarrier.core.web.parameters import SessionParameter, session_parameters
+from hodcarrier.core.words import as_shown
 from hodcarrier.examine.checking import Checking
 from hodcarrier.examine.scoring import Scores
 from hodcarrier.examine.views import RunViews
@@ -52,10 +53,11 @@ def make_summary(
     )
     free = 100.0 * scores.free_of_severe() / len(rows) if rows else None
     said = [*notices, *_notices(views, site, end, checking.crashes), *(_session_words(p) for p in sessions)]
+    health = _points(scores.health)
     return RunSummary(
-        health=scores.health,
+        health=health,
         site_factor=scores.site_factor,
-        areas=scores.areas,
+        areas={area: _points(score) for area, score in scores.areas.items()},
         area_pages=scores.area_pages,
         pages_scored=len(rows),
         findings=sum(c.findings for c in checks.values()),
@@ -65,7 +67,7 @@ def make_summary(
         checks=checks,
         funnel=funnel,
         dropouts=dropouts,
-        measures=checking.gathered.figures(scores.health, free),
+        measures=checking.gathered.figures(health, free),
         end=end,
         end_words="blocked by robots.txt at the start URL" if _is_blocked(views, site) else END_WORDS[end],
         notices=said,
@@ -74,6 +76,11 @@ def make_summary(
         catalogue=catalogue,
         probes=site.probes,
     )
+
+
+def _points(score: float | None) -> float | None:
+    """A score as it is shown, so that every surface rounds it alike."""
+    return None if score is None else as_shown(score, "points")
 
 
 def _is_blocked(views: RunViews, site: SiteView) -> bool:

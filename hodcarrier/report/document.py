@@ -14,6 +14,7 @@ from markupsafe import Markup
 
 from hodcarrier.core.errors import Unavailable
 from hodcarrier.core.judge.health import gain_words
+from hodcarrier.core.words import figure
 from hodcarrier.report.values import DatedText, HealthPoint, ReportValues
 
 FONTS = Path(__file__).parent / "fonts"
@@ -29,7 +30,7 @@ def _environment() -> Environment:
         trim_blocks=True,
         lstrip_blocks=True,
     )
-    environment.filters.update(day=_day, figure=_figure, gain=gain_words, css_string=_css_string)
+    environment.filters.update(day=_day, figure=figure, count=_count, gain=gain_words, css_string=_css_string)
     return environment
 
 
@@ -45,12 +46,8 @@ def _css_string(text: str) -> Markup:
     return Markup('"' + "".join(c if c.isalnum() or c in " .,:;'()-" else f"\\{ord(c):06x} " for c in text) + '"')
 
 
-def _figure(value: float | None, unit: str = "") -> str:
-    if value is None:
-        return "–"
-    if unit == "bytes":
-        return f"{value / 1024:,.0f} KiB"
-    return f"{value:,.1f}" if abs(value) < 1000 and value != round(value) else f"{value:,.0f}"
+def _count(value: int | None) -> str:
+    return "–" if value is None else f"{value:,}"
 
 
 def chart(line: Sequence[HealthPoint], remarks: Sequence[DatedText]) -> dict[str, Any]:

@@ -7,10 +7,10 @@ from typing import Annotated
 from fastapi import Depends, Header, Request
 
 from hodcarrier.core.errors import InvalidInput, SignInNeeded
-from hodcarrier.register.models import Member
+from hodcarrier.register.models import Member, Run
 from hodcarrier.service.settings import Settings
 from hodcarrier.usecases import members
-from hodcarrier.usecases.workspace import Workspace, latest_run_id
+from hodcarrier.usecases.workspace import Workspace, fetch, latest_run_id
 
 COOKIE = "hodcarrier_session"
 
@@ -54,9 +54,9 @@ def version_of(text: str | None) -> int | None:
 
 
 def actual_run(work: Workspace, run_id: str) -> str:
-    """A run's id; ``latest-SITE`` stands for the latest done run of a site."""
+    """The id of a run that there is; ``latest-SITE`` stands for the latest examined run of a site. Raises :class:`NotFound`."""
     head, _, site = run_id.partition("-")
-    if head == "latest" and site.isdigit():
-        with work.reading() as session:
+    with work.reading() as session:
+        if head == "latest" and site.isdecimal():
             return latest_run_id(session, int(site))
-    return run_id
+        return fetch(session, Run, run_id, "run").id

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 from datetime import date, timedelta
 from typing import Any
@@ -11,8 +12,8 @@ from sqlalchemy.orm import Session
 
 from hodcarrier.core.catalogue import AREAS, Area
 from hodcarrier.core.errors import InvalidInput, NotFound
-from hodcarrier.core.judge.trend import assess
 from hodcarrier.core.states import LIVE_TODO, NEW_CHANGES, Change, RunPurpose, TodoState
+from hodcarrier.core.words import difference
 from hodcarrier.register.models import EXAMINED, Benchmark, Member, Remark, Report, Run, Site, Todo
 from hodcarrier.report.values import (
     STORED,
@@ -31,6 +32,7 @@ from hodcarrier.report.values import (
 from hodcarrier.runfile import results
 from hodcarrier.usecases.benchmarks import get_benchmark
 from hodcarrier.usecases.comparisons import compare_runs
+from hodcarrier.usecases.trends import get_trend
 from hodcarrier.usecases.workspace import Workspace, fetch, log
 from hodcarrier.wire.reports import ReportBody, ReportOut
 
@@ -89,6 +91,7 @@ def _gather(work: Workspace, session: Session, site: Site, body: ReportBody, age
     earlier = [r for r in runs if r.requested_at < inside[0].requested_at]
     first = earlier[-1] if earlier else inside[0]
     until = [r for r in runs if r.requested_at.date() <= body.to_day]
+    compared = compare_runs(work, first.id, last.id, limit=1) if first is not last else None
     remarks = session.scalars(select(Remark).where(Remark.site_id == site.id).order_by(Remark.day)).all()
     with work.open_run(last.id) as opened:
         first_work, texts = results.worth_doing_first(opened, NEXT_STEPS), results.texts(opened)
@@ -103,13 +106,13 @@ def _gather(work: Workspace, session: Session, site: Site, body: ReportBody, age
         made=work.now().date().isoformat(),
         note=body.note,
         health=last.health,
-        health_before=first.health if first is not last else None,
+        health_before=first.health if compared and compared.health_change is not None else None,
         before_day=first.requested_at.date().isoformat(),
         pages=summary.pages_scored,
-        trend=assess([(r.requested_at, r.health) for r in until if r.health is not None]).state,
+        trend=get_trend(work, site.id, end=body.to_day).state,
         line=[HealthPoint(r.requested_at.date().isoformat(), r.health) for r in until][-LINE_RUNS:],
         remarks=[DatedText(r.day.isoformat(), r.text) for r in remarks if r.day <= body.to_day],
-        counts=_counts(work, first, last),
+        counts=_counts(compared.counts if compared else {}),
         **_work_done(session, site, body),
         next=[NextStep(r["severity"], r["summary"], r["findings"], r["fixes"], r["gain"], r["cause"]) for r in first_work],
         areas=[AreaScore(AREAS[Area(area)], score, summary.area_pages.get(area)) for area, score in summary.areas.items()],
@@ -123,11 +126,8 @@ def _gather(work: Workspace, session: Session, site: Site, body: ReportBody, age
     return replace(values, sentences=month_in_sentences(values))
 
 
-def _counts(work: Workspace, first: Run, last: Run) -> Counts:
-    """What changed from the first to the last run: the figures that the comparison of the two gives."""
-    if first is last:
-        return Counts(new=0, fixed=0, returned=0)
-    counts = compare_runs(work, first.id, last.id, limit=1).counts
+def _counts(counts: Mapping[Change, int]) -> Counts:
+    """What the comparison of the first and the last run counts."""
     return Counts(
         new=sum(counts.get(change, 0) for change in NEW_CHANGES),
         fixed=counts.get(Change.FIXED, 0),
@@ -165,13 +165,13 @@ def month_in_sentences(values: ReportValues) -> list[str]:
     said = []
     health, before = values.health, values.health_before
     if health is not None:
-        text = f"The health of {values.host} is {health:.0f} of 100, where 100 means that we find nothing to fix"
+        text = f"The health of {values.host} is {health:.1f} of 100, where 100 means that we find nothing to fix"
         if before is not None:
-            change = round(health) - round(before)
+            change = difference(before, health)
             text += (
                 ", the same as before"
                 if change == 0
-                else f", {abs(change)} points {'higher' if change > 0 else 'lower'} than on {_day(values.before_day)}"
+                else f", {abs(change):.1f} points {'higher' if change > 0 else 'lower'} than on {_day(values.before_day)}"
             )
         said.append(text + ".")
     fixed, counts = values.fixed, values.counts

@@ -14,7 +14,10 @@ from hodcarrier.core.progress import Progress
     ("figures", "line"),
     [
         ({}, "0 pages · 0 waiting · 0 known · 0.0/s"),
-        ({"pages_done": 1, "queued": 2, "known": 1234, "per_s": 4.5}, "1 page · 2 waiting · 1,234 known · 4.5/s · time left unknown"),
+        (
+            {"pages_done": 1, "queued": 2, "known": 1234, "per_s": 4.5},
+            "1 page · 2 waiting · 1,234 known · 4.5/s · time left unknown",
+        ),
         ({"pages_done": 9, "left_s": 75, "answers": {}}, "9 pages · 0 waiting · 0 known · 0.0/s · 1 min 15 s left"),
         (
             {"answers": {"timeout": 2, "2xx": 1000, "4xx": 3}, "slower": 2.5, "left_s": None},

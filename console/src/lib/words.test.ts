@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { age, bytes, gain, gap, place, plural, shorten, signed, span } from "./words";
+import { age, bytes, gain, gap, measure, place, plural, shorten, signed, span } from "./words";
 
 describe("figures in words", () => {
   it.each([
@@ -21,6 +21,13 @@ describe("figures in words", () => {
   ])("shows %s seconds as %s", (n, text) => expect(span(n)).toBe(text));
   it("calls no gain none", () => expect(gain(0)).toBe("none"));
   it("shows a gap of bytes in a readable unit", () => expect(gap(-2230, "bytes")).toBe("−2.2 KiB"));
+  it.each([
+    [97.85, "points", "97.9"],
+    [60, "%", "60.0 %"],
+    [1_570_000, "bytes", "1,533.2 KiB"],
+    [350, "ms", "350 ms"],
+    [null, "ms", "–"],
+  ])("shows a measure of %s %s", (n, unit, text) => expect(measure(n, unit)).toBe(text));
   it("says level where there is no gap", () => expect(gap(0, "%")).toBe("level"));
   it("does not call a small gain nothing", () => expect(gain(0.01)).toBe("under 0.1"));
   it.each([

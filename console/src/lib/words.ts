@@ -14,11 +14,18 @@ export function signed(n: number | null | undefined): string {
   return text === "0.0" ? "0.0" : (n < 0 ? "−" : "+") + text;
 }
 
-/** How far a figure is ahead (+) or behind (−), in its unit. */
+/** A measure with its unit; points go without. Sizes stay in KiB, so that those of several sites can be subtracted. */
+export function measure(n: number | null | undefined, unit: string): string {
+  if (n === null || n === undefined) return "–";
+  if (unit === "points") return one.format(n);
+  if (unit === "%") return `${one.format(n)} %`;
+  return unit === "bytes" ? `${one.format(n / 1024)} KiB` : `${whole.format(n)} ${unit}`;
+}
+
+/** How far a measure is ahead (+) or behind (−), with its unit. */
 export function gap(n: number | null | undefined, unit: string): string {
   if (n === null || n === undefined) return "–";
-  if (n === 0) return "level";
-  return unit === "bytes" ? (n < 0 ? "−" : "+") + bytes(Math.abs(n)) : signed(n);
+  return n === 0 ? "level" : (n < 0 ? "−" : "+") + measure(Math.abs(n), unit);
 }
 
 export function gain(n: number): string {

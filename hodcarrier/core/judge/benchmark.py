@@ -8,6 +8,8 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from statistics import median
 
+from hodcarrier.core.words import as_shown, figure
+
 
 @dataclass(frozen=True, slots=True)
 class Measure:
@@ -48,7 +50,7 @@ def wilson(hits: int, total: int, z: float = 1.959963984540054) -> tuple[float, 
 
 @dataclass(frozen=True, slots=True)
 class Row:
-    """One measure over the sites. ``ranks`` begin at 1 for the best; sites without the figure have none.
+    """One measure over the sites, with its figures as they are shown. ``ranks`` begin at 1 for the best; sites without the figure have none.
 
     ``gap_to_best`` and ``gap_to_median`` are those of the own site, positive when it is the better one.
     """
@@ -72,7 +74,8 @@ def compare_sites(
     """
     rows = []
     for measure in measures:
-        values = tuple(site.get(measure.id) for site in figures)
+        found = [site.get(measure.id) for site in figures]
+        values = tuple(None if v is None else as_shown(v, measure.unit) for v in found)
         if sum(v is not None for v in values) < 2:
             continue
         counted = [None if i in unranked else v for i, v in enumerate(values)]
@@ -82,8 +85,8 @@ def compare_sites(
         mine = counted[own]
         others = [v for i, v in enumerate(counted) if v is not None and i != own]
         best = max(others, key=lambda v: sign * v) if others else None
-        gap_best = sign * (mine - best) if mine is not None and best is not None else None
-        gap_median = sign * (mine - median(others)) if mine is not None and others else None
+        gap_best = as_shown(sign * (mine - best), measure.unit) if mine is not None and best is not None else None
+        gap_median = as_shown(sign * (mine - median(others)), measure.unit) if mine is not None and others else None
         rows.append(Row(measure, values, ranks, gap_best, gap_median))
     return rows
 
@@ -113,11 +116,13 @@ def sentences(rows: Sequence[Row], names: Sequence[str], own: int = 0) -> Standi
         if rank is None or row.gap_to_best is None:
             continue
         mine, best_other = row.values[own], _best_other(row, own)
-        text = f"{row.measure.name}: {_show(mine, row.measure)}"
+        text = f"{row.measure.name}: {figure(mine, row.measure.unit)}"
         if rank == 1 and row.gap_to_best > 0:
-            lead.append(f"{text}, ahead of {names[best_other]} at {_show(row.values[best_other], row.measure)}.")
+            lead.append(f"{text}, ahead of {names[best_other]} at {figure(row.values[best_other], row.measure.unit)}.")
         elif rank > 1:
-            trail.append((_weight(row), f"{text}, behind {names[best_other]} at {_show(row.values[best_other], row.measure)}."))
+            trail.append(
+                (_weight(row), f"{text}, behind {names[best_other]} at {figure(row.values[best_other], row.measure.unit)}.")
+            )
     trail.sort(key=lambda item: -item[0])
     return Standing(lead, [text for _, text in trail], [text for _, text in trail[:3]])
 
@@ -132,13 +137,3 @@ def _weight(row: Row) -> float:
     """How far behind, as a share of the larger of the two figures, so that measures of unlike units can be ordered."""
     best = max((abs(v) for v, rank in zip(row.values, row.ranks, strict=True) if v is not None and rank is not None), default=0.0)
     return abs(row.gap_to_best or 0.0) / best if best else 0.0
-
-
-def _show(value: float | None, measure: Measure) -> str:
-    if value is None:
-        return "no figure"
-    if measure.unit == "bytes":
-        return f"{value / 1024:,.0f} KiB"
-    if measure.unit in ("%", "points"):
-        return f"{value:.1f}{' %' if measure.unit == '%' else ''}"
-    return f"{value:,.0f} {measure.unit}"

@@ -9,6 +9,8 @@ from enum import StrEnum
 
 import numpy as np
 
+from hodcarrier.core.words import difference
+
 POINTS_MIN = 3
 STEADY_PER_MONTH = 1.0
 
@@ -24,7 +26,10 @@ class TrendState(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Trend:
-    """``slope_per_month``: change of the figure in 30 days (``None`` with too few runs). ``state``: a word for it."""
+    """``slope_per_month``: change of the figure in 30 days (``None`` with too few runs). ``state``: a word for it.
+
+    ``change`` is that from the first to the last figure, as both are shown.
+    """
 
     state: TrendState
     slope_per_month: float | None
@@ -37,7 +42,7 @@ def assess(points: Sequence[tuple[datetime, float]], high_is_good: bool = True, 
     A slope within ± ``steady`` per 30 days is *steady*; fewer than three points are *too few runs*.
     """
     if len(points) < POINTS_MIN:
-        return Trend(TrendState.TOO_FEW, None, points[-1][1] - points[0][1] if len(points) == 2 else None)
+        return Trend(TrendState.TOO_FEW, None, difference(points[0][1], points[-1][1]) if len(points) == 2 else None)
     days = np.array([(moment - points[0][0]).total_seconds() / 86400 for moment, _ in points])
     values = np.array([value for _, value in points])
     first, second = np.triu_indices(len(points), 1)
@@ -49,4 +54,4 @@ def assess(points: Sequence[tuple[datetime, float]], high_is_good: bool = True, 
     state = TrendState.STEADY
     if abs(slope) > steady:
         state = TrendState.IMPROVING if (slope > 0) == high_is_good else TrendState.WORSENING
-    return Trend(state, slope, float(values[-1] - values[0]))
+    return Trend(state, slope, difference(points[0][1], points[-1][1]))

@@ -4,7 +4,7 @@ import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { benchmarks } from "../../api/queries/work";
 import type { Benchmark } from "../../api/types";
-import { bytes, count, day, gap, moment, points } from "../../lib/words";
+import { count, day, gap, measure, moment, points } from "../../lib/words";
 import { Button, Card, Heading, Title } from "../../ui/parts";
 import { Line, Severity, severityRank } from "../../ui/signs";
 import { Loaded, Trouble } from "../../ui/state";
@@ -64,13 +64,6 @@ export function BenchmarkScreen() {
       {(data) => <Content data={data} />}
     </Loaded>
   );
-}
-
-function show(value: number | null, unit: string): string {
-  if (value === null) return "–";
-  if (unit === "bytes") return bytes(value);
-  if (unit === "%" || unit === "points") return points(value) + (unit === "%" ? " %" : "");
-  return `${count(Math.round(value))} ${unit}`;
 }
 
 const NOT_RANKED = "Our site takes no rank in this round; the reason is given below.";
@@ -151,7 +144,7 @@ function Content({ data }: { data: Benchmark }) {
                   head: host,
                   number: true,
                   cell: (r: Benchmark["rows"][number]) => (
-                    <span className={r.ranks[i] === 1 ? "font-semibold" : ""}>{show(r.values[i] ?? null, r.unit)}</span>
+                    <span className={r.ranks[i] === 1 ? "font-semibold" : ""}>{measure(r.values[i], r.unit)}</span>
                   ),
                 })),
                 {
