@@ -1,5 +1,5 @@
 # What a person does with this checkout. Every target can be repeated; once installed, nothing needs the network.
-.PHONY: demo test bench fmt clean console install docs screenshots
+.PHONY: demo test mutate bench fmt clean console install docs screenshots
 
 PYTHON ?= python3
 BIN := .venv/bin
@@ -12,6 +12,9 @@ demo: install
 
 test: install
 	@sh scripts/test.sh
+
+mutate: install
+	@MUTANTS=$(MUTANTS) ONLY=$(ONLY) $(BIN)/python -m scripts.mutate
 
 bench: install
 	@LARGE=$(LARGE) KILLS=$(KILLS) $(BIN)/python -m bench

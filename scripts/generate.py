@@ -1,18 +1,27 @@
-"""Writes the generated documents: ``docs/catalogue.md`` and ``docs/openapi.json``. Run by ``make docs``."""
+"""Writes the generated documents: ``docs/catalogue.md``, ``docs/client.md`` and ``docs/openapi.json``. Run by ``make docs``."""
 
 from __future__ import annotations
 
+import ast
+import inspect
 import json
 import re
 import tempfile
+import textwrap
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
+from hodcarrier.client import Hodcarrier
 from hodcarrier.core.catalogue import AREAS, load
 from hodcarrier.service.app import make_app, make_workspace
 from hodcarrier.service.settings import Settings
+from hodcarrier.wire.operations import OPERATIONS, Operation
 from scripts import client, rules
 
 DOCS = Path(__file__).parent.parent / "docs"
+LINE_CHARS = 110
+ROLE = re.compile(r":\w+:`~?([^`]+)`")
 COUNTED = re.compile(r"\{(\w+):([\w ]+)\}")
 
 
@@ -52,6 +61,49 @@ def catalogue_page() -> str:
     return "\n".join(lines) + "\n"
 
 
+def client_page() -> str:
+    """The client's methods as Markdown, from their signatures and docstrings."""
+    lines = [
+        "# The client library",
+        "",
+        "Every method of `hodcarrier.client.Hodcarrier`; `AsyncHodcarrier` has the same, to be awaited. Written from the docstrings by",
+        "`make docs`; do not edit. Models are in `hodcarrier.wire`, closed sets of words in `hodcarrier.core.states`.",
+    ]
+    for kind in (Hodcarrier, *Hodcarrier.__bases__):
+        methods = [(name, value) for name, value in vars(kind).items() if inspect.isfunction(value) and not name.startswith("_")]
+        if not methods:
+            continue
+        lines += ["", f"## {'Connection and shortcuts' if kind is Hodcarrier else kind.__name__}"]
+        for name, method in methods:
+            lines += [
+                "",
+                f"### `{name}`",
+                "",
+                "```python",
+                _signature(name, method),
+                "```",
+                "",
+                ROLE.sub(r"`\1`", inspect.getdoc(method) or ""),
+            ]
+            if name in OPERATIONS:
+                operation = OPERATIONS[name]
+                lines += ["", f"`{operation.method} /api/v1{operation.path}` · {_who(operation)}"]
+    return "\n".join(lines) + "\n"
+
+
+def _who(operation: Operation) -> str:
+    return "anybody" if operation.permission.public else operation.permission.words()
+
+
+def _signature(name: str, method: Callable[..., Any]) -> str:
+    """As it is written, without ``self``."""
+    function = ast.parse(textwrap.dedent(inspect.getsource(method))).body[0]
+    assert isinstance(function, (ast.FunctionDef, ast.AsyncFunctionDef)) and function.returns is not None
+    given = ast.unparse(function.args).removeprefix("self").removeprefix(", ")
+    line = f"{name}({given}) -> {ast.unparse(function.returns)}"
+    return line if len(line) <= LINE_CHARS else "\n    ".join(textwrap.wrap(line, LINE_CHARS))
+
+
 def openapi_document() -> str:
     """The OpenAPI document of the service."""
     with tempfile.TemporaryDirectory() as folder:
@@ -63,4 +115,5 @@ if __name__ == "__main__":
     client.write()
     rules.write()
     (DOCS / "catalogue.md").write_text(catalogue_page())
+    (DOCS / "client.md").write_text(client_page())
     (DOCS / "openapi.json").write_text(openapi_document())

@@ -43,6 +43,11 @@ class Supervisor:
             log.info("run goes on after a restart", run=run_id)
         self._task = asyncio.create_task(self._loop())
 
+    @property
+    def is_running(self) -> bool:
+        """Whether runs are looked after."""
+        return self._task is not None and not self._task.done()
+
     async def end(self) -> None:
         """Ask the workers to leave their files as they are, and wait for them."""
         if self._task is not None:

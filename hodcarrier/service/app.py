@@ -19,7 +19,9 @@ from hodcarrier import __version__
 from hodcarrier.audit.place import make_place
 from hodcarrier.audit.supervisor import Supervisor
 from hodcarrier.core import errors
+from hodcarrier.service.document import Described
 from hodcarrier.service.mail import LogMailer, SmtpMailer
+from hodcarrier.service.readiness import why_not_ready
 from hodcarrier.service.routes import ROUTERS
 from hodcarrier.service.settings import Settings
 from hodcarrier.usecases.members import first_owner
@@ -60,7 +62,7 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
         yield
         await supervisor.end()
 
-    app = FastAPI(
+    app = Described(
         title="Hodcarrier",
         version=__version__,
         lifespan=lifespan,
@@ -99,6 +101,13 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
     def healthz() -> dict[str, str]:
         """Whether the process answers."""
         return {"status": "ok", "version": __version__}
+
+    @app.get("/readyz", include_in_schema=False)
+    def readyz() -> Response:
+        """Whether requests can be served: the register answers, run files can be written, the supervisor looks after runs."""
+        if trouble := why_not_ready(work, supervisor):
+            return _problem(503, "not-ready", "Not ready", trouble, "See the log of the service.")
+        return JSONResponse({"status": "ready", "version": __version__})
 
     _serve_console(app)
     return app

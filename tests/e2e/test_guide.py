@@ -77,3 +77,12 @@ def test_what_only_reads_does_so_on_the_demo(
     assert run(words) == 0, capsys.readouterr().err
     printed = capsys.readouterr()
     assert printed.out or "Wrote" in printed.err or "No " in printed.err
+
+
+def test_the_guides_python_runs_on_the_demo(demo: Demo, capsys: pytest.CaptureFixture[str]) -> None:
+    """As it is written, but for the address of the service."""
+    (block,) = re.findall(r"```python\n(.*?)```", GUIDE, re.S)
+    assert "http://127.0.0.1:8420" in block
+    code = block.replace("http://127.0.0.1:8420", demo.url)
+    exec(compile(code, "guide.md", "exec"), {"token": demo.token})
+    assert "https://tidewrack.example/" in capsys.readouterr().out

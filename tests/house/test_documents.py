@@ -11,7 +11,7 @@ from pathlib import Path
 import hodcarrier
 from hodcarrier.service.settings import Settings
 from scripts import client, rules
-from scripts.generate import catalogue_page, openapi_document
+from scripts.generate import catalogue_page, client_page, openapi_document
 
 ROOT = Path(hodcarrier.__file__).parent.parent
 DOCS = ROOT / "docs"
@@ -19,6 +19,7 @@ DOCS = ROOT / "docs"
 
 def test_generated_documents_are_current() -> None:
     assert (DOCS / "catalogue.md").read_text() == catalogue_page(), "run make docs"
+    assert (DOCS / "client.md").read_text() == client_page(), "run make docs"
     assert (DOCS / "openapi.json").read_text() == openapi_document(), "run make docs"
 
 

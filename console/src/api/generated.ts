@@ -1125,23 +1125,38 @@ export interface components {
         /**
          * AccessBody
          * @description What opens a site that is not public. Sealed when it is kept, and never shown again.
+         * @example {
+         *       "username": "preview",
+         *       "password": "a long password",
+         *       "headers": {
+         *         "X-Preview": "yes"
+         *       }
+         *     }
          */
         AccessBody: {
             /**
              * Username
+             * @description Name for HTTP basic authentication.
              * @default
              */
             username: string;
             /**
              * Password
+             * @description The password. It is kept as a hash or sealed, and never shown.
              * @default
              */
             password: string;
-            /** Headers */
+            /**
+             * Headers
+             * @description Header fields, by name.
+             */
             headers?: {
                 [key: string]: string;
             };
-            /** Cookies */
+            /**
+             * Cookies
+             * @description Cookies, by name.
+             */
             cookies?: {
                 [key: string]: string;
             };
@@ -1153,20 +1168,26 @@ export interface components {
         AccessOut: {
             /**
              * Password
+             * @description The password. It is kept as a hash or sealed, and never shown.
              * @default false
              */
             password: boolean;
             /**
              * Headers
+             * @description Header fields, by name.
              * @default []
              */
             headers: string[];
             /**
              * Cookies
+             * @description Cookies, by name.
              * @default []
              */
             cookies: string[];
-            /** Changed At */
+            /**
+             * Changed At
+             * @description When it was changed (UTC).
+             */
             changed_at?: string | null;
         };
         /**
@@ -1190,21 +1211,41 @@ export interface components {
         /**
          * BenchmarkBody
          * @description A new benchmark. Every site is audited with the default plan, ``pages_max`` pages at ``rate_per_s`` requests a second.
+         * @example {
+         *       "name": "Tidewrack against the market",
+         *       "site_id": 1,
+         *       "competitor_ids": [
+         *         2,
+         *         3
+         *       ],
+         *       "pages_max": 500
+         *     }
          */
         BenchmarkBody: {
-            /** Name */
+            /**
+             * Name
+             * @description Its name.
+             */
             name: string;
-            /** Site Id */
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
             site_id: number;
-            /** Competitor Ids */
+            /**
+             * Competitor Ids
+             * @description Numbers of the competitors' sites.
+             */
             competitor_ids: number[];
             /**
              * Pages Max
+             * @description How many pages are fetched at most.
              * @default 500
              */
             pages_max: number;
             /**
              * Rate Per S
+             * @description Requests a second to each host.
              * @default 5
              */
             rate_per_s: number;
@@ -1214,19 +1255,40 @@ export interface components {
          * @description A benchmark in a list.
          */
         BenchmarkBrief: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: number;
-            /** Name */
+            /**
+             * Name
+             * @description Its name.
+             */
             name: string;
-            /** Site Id */
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
             site_id: number;
-            /** Site Host */
+            /**
+             * Site Host
+             * @description Host of the site.
+             */
             site_host: string;
-            /** Competitors */
+            /**
+             * Competitors
+             * @description Hosts of the competitors.
+             */
             competitors: string[];
-            /** Rounds */
+            /**
+             * Rounds
+             * @description Rounds so far.
+             */
             rounds: number;
-            /** Rank */
+            /**
+             * Rank
+             * @description Rank by health of the own site; null when it takes none.
+             */
             rank?: number | null;
         };
         /**
@@ -1237,48 +1299,105 @@ export interface components {
          *     ``unranked`` says in sentences which sites take no rank, because too little of them could be examined.
          */
         BenchmarkOut: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: number;
-            /** Name */
+            /**
+             * Name
+             * @description Its name.
+             */
             name: string;
-            /** Site Id */
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
             site_id: number;
-            /** Site Host */
+            /**
+             * Site Host
+             * @description Host of the site.
+             */
             site_host: string;
-            /** Competitors */
+            /**
+             * Competitors
+             * @description Hosts of the competitors.
+             */
             competitors: string[];
-            /** Rounds */
+            /**
+             * Rounds
+             * @description Rounds so far.
+             */
             rounds: number;
-            /** Rank */
+            /**
+             * Rank
+             * @description Rank by health of the own site; null when it takes none.
+             */
             rank?: number | null;
-            /** Hosts */
+            /**
+             * Hosts
+             * @description Hosts of the sites, the own one first. All lists of values keep this order.
+             */
             hosts: string[];
-            /** At */
+            /**
+             * At
+             * @description When the round was requested (UTC); null when none has ended.
+             */
             at: string | null;
-            /** Pages Max */
+            /**
+             * Pages Max
+             * @description How many pages are fetched at most.
+             */
             pages_max: number;
-            /** Rate Per S */
+            /**
+             * Rate Per S
+             * @description Requests a second to each host.
+             */
             rate_per_s: number;
+            /** @description How it stands. */
             state: components["schemas"]["RoundState"];
-            /** Pages */
+            /**
+             * Pages
+             * @description Scored pages of every site.
+             */
             pages: (number | null)[];
             /**
              * Unranked
+             * @description Why sites take no rank, in sentences.
              * @default []
              */
             unranked: string[];
-            /** Audit Health */
+            /**
+             * Audit Health
+             * @description Health by the site's latest audit, with its own plan and limits.
+             */
             audit_health?: number | null;
-            /** Audit At */
+            /**
+             * Audit At
+             * @description When the site's latest audit was requested (UTC).
+             */
             audit_at?: string | null;
-            /** Rows */
+            /**
+             * Rows
+             * @description Measures over the sites.
+             */
             rows: components["schemas"]["BenchmarkRow"][];
-            /** Shares */
+            /**
+             * Shares
+             * @description Checks that fail on some site, with the share of pages on each.
+             */
             shares: components["schemas"]["ShareRow"][];
+            /** @description How the own site stands, in sentences. */
             sentences: components["schemas"]["Standing"];
-            /** Metrics */
+            /**
+             * Metrics
+             * @description Imported figures, the latest of each name.
+             */
             metrics: components["schemas"]["MetricLine"][];
-            /** Rank History */
+            /**
+             * Rank History
+             * @description Ranks and health, round by round.
+             */
             rank_history: components["schemas"]["RoundRow"][];
         };
         /**
@@ -1286,21 +1405,45 @@ export interface components {
          * @description One measure over the sites.
          */
         BenchmarkRow: {
-            /** Id */
+            /**
+             * Id
+             * @description Id of the measure.
+             */
             id: string;
-            /** Name */
+            /**
+             * Name
+             * @description Its name.
+             */
             name: string;
-            /** Unit */
+            /**
+             * Unit
+             * @description Unit of the figure.
+             */
             unit: string;
-            /** High Is Good */
+            /**
+             * High Is Good
+             * @description Whether a larger figure is the better one.
+             */
             high_is_good: boolean;
-            /** Values */
+            /**
+             * Values
+             * @description The figure of every site; null where there is none.
+             */
             values: (number | null)[];
-            /** Ranks */
+            /**
+             * Ranks
+             * @description Rank of every site, 1 for the best; null for those that take none.
+             */
             ranks: (number | null)[];
-            /** Gap To Best */
+            /**
+             * Gap To Best
+             * @description How far the own site is ahead of the best other one (positive) or behind it, in the unit.
+             */
             gap_to_best: number | null;
-            /** Gap To Median */
+            /**
+             * Gap To Median
+             * @description How far the own site is ahead of the median of the others (positive) or behind it, in the unit.
+             */
             gap_to_median: number | null;
         };
         /**
@@ -1308,38 +1451,56 @@ export interface components {
          * @description A check. ``terms`` are further words it is searched by. ``retired`` tells what became of one that was taken out; ``names`` are the ids it had before.
          */
         CatalogueEntry: {
-            /** Id */
+            /**
+             * Id
+             * @description Id of the check.
+             */
             id: string;
+            /** @description Area of the catalogue. */
             area: components["schemas"]["Area"];
-            /** Area Name */
+            /**
+             * Area Name
+             * @description Name of the area, as people read it.
+             */
             area_name: string;
+            /** @description How much it costs. */
             severity: components["schemas"]["Severity"];
+            /** @description What the check looks at. */
             subject: components["schemas"]["Subject"] | null;
-            /** Summary */
+            /**
+             * Summary
+             * @description Title of the check.
+             */
             summary: string;
             /**
              * Terms
+             * @description Further words by which the check is found.
              * @default []
              */
             terms: string[];
             /**
              * Why
+             * @description Why it matters.
              * @default
              */
             why: string;
             /**
              * Fix
+             * @description How to fix it.
              * @default
              */
             fix: string;
+            /** @description How much work one fix takes. */
             effort?: components["schemas"]["Effort"] | null;
             /**
              * Standard
+             * @description The standard that the rule follows, or where it is explained.
              * @default
              */
             standard: string;
             /**
              * Limits
+             * @description Limits of the check, by name.
              * @default {}
              */
             limits: {
@@ -1347,6 +1508,7 @@ export interface components {
             };
             /**
              * Messages
+             * @description Templates of the check's sentences.
              * @default {}
              */
             messages: {
@@ -1354,19 +1516,23 @@ export interface components {
             };
             /**
              * Revision
+             * @description Revision of the check's rule.
              * @default 0
              */
             revision: number;
             /**
              * Since
+             * @description Release that brought the check.
              * @default
              */
             since: string;
             /**
              * Names
+             * @description Ids it had before.
              * @default []
              */
             names: string[];
+            /** @description What became of a check that is no longer in the catalogue; null while it is. */
             retired?: components["schemas"]["RetiredOut"] | null;
         };
         /**
@@ -1374,32 +1540,62 @@ export interface components {
          * @description Findings that one fix would clear.
          */
         CauseRow: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: number;
-            /** Check */
+            /**
+             * Check
+             * @description Id of the check whose findings it explains.
+             */
             check: string;
+            /** @description How much it costs. */
             severity: components["schemas"]["Severity"];
-            /** Summary */
+            /**
+             * Summary
+             * @description Title of the check.
+             */
             summary: string;
-            /** Key */
+            /**
+             * Key
+             * @description What the findings of the cause have in common.
+             */
             key: string;
-            /** Line */
+            /**
+             * Line
+             * @description What the fix is about, in a line.
+             */
             line: string;
-            /** Findings */
+            /**
+             * Findings
+             * @description How many findings there are, waived ones left out.
+             */
             findings: number;
-            /** Pages */
+            /**
+             * Pages
+             * @description Scored pages.
+             */
             pages: number;
-            /** Gain */
+            /**
+             * Gain
+             * @description Health points that come back when it is fixed.
+             */
             gain: number;
-            /** Since */
+            /**
+             * Since
+             * @description When it began (UTC).
+             */
             since?: string | null;
             /**
              * Times Returned
+             * @description How often it was gone and came back.
              * @default 0
              */
             times_returned: number;
             /**
              * Todos
+             * @description Live to-dos that it is in.
              * @default []
              */
             todos: components["schemas"]["TodoRef"][];
@@ -1415,17 +1611,34 @@ export interface components {
          * @description A finding in a comparison, with its class.
          */
         ChangedFinding: {
+            /** @description Class of the change. */
             change: components["schemas"]["Change"];
-            /** Fingerprint */
+            /**
+             * Fingerprint
+             * @description What a finding is recognised by from run to run: 32 hexadecimal digits.
+             */
             fingerprint: string;
-            /** Check */
+            /**
+             * Check
+             * @description Id of a check.
+             */
             check: string;
+            /** @description How much it costs. */
             severity: components["schemas"]["Severity"];
-            /** Summary */
+            /**
+             * Summary
+             * @description Title of the check.
+             */
             summary: string;
-            /** Subject */
+            /**
+             * Subject
+             * @description What the finding is about: a URL, `site`, or a group of pages.
+             */
             subject: string;
-            /** Place */
+            /**
+             * Place
+             * @description Where on the subject, such as the target of a link; empty when the subject says it all.
+             */
             place: string;
         };
         /**
@@ -1433,12 +1646,22 @@ export interface components {
          * @description One check in a comparison: its findings by class.
          */
         CheckChange: {
-            /** Check */
+            /**
+             * Check
+             * @description Id of a check.
+             */
             check: string;
+            /** @description How much it costs. */
             severity: components["schemas"]["Severity"];
-            /** Summary */
+            /**
+             * Summary
+             * @description Title of the check.
+             */
             summary: string;
-            /** Counts */
+            /**
+             * Counts
+             * @description How many findings there are of each class of change.
+             */
             counts: {
                 [key: string]: number;
             };
@@ -1450,25 +1673,50 @@ export interface components {
          *     ``subject`` is ``None`` in summaries that were stored before it was kept.
          */
         CheckFigures: {
+            /** @description Area of the catalogue. */
             area: components["schemas"]["Area"];
+            /** @description How much it costs. */
             severity: components["schemas"]["Severity"];
+            /** @description What the finding is about: a URL, `site`, or a group of pages. */
             subject: components["schemas"]["Subject"] | null;
-            /** Findings */
+            /**
+             * Findings
+             * @description How many findings there are, waived ones left out.
+             */
             findings: number;
-            /** Waived */
+            /**
+             * Waived
+             * @description Findings that a waiver sets aside.
+             */
             waived: number;
-            /** Pages */
+            /**
+             * Pages
+             * @description Scored pages.
+             */
             pages: number;
-            /** Fixes */
+            /**
+             * Fixes
+             * @description How many fixes would clear the findings: one for each cause.
+             */
             fixes: number;
-            /** Gain */
+            /**
+             * Gain
+             * @description Health points that come back when it is fixed.
+             */
             gain: number;
-            /** Unverified */
+            /**
+             * Unverified
+             * @description Places that could not be examined.
+             */
             unverified: number;
-            /** Crashed */
+            /**
+             * Crashed
+             * @description At how many places the check itself failed.
+             */
             crashed: number;
             /**
              * Summary
+             * @description Title of the check.
              * @default
              */
             summary: string;
@@ -1478,47 +1726,95 @@ export interface components {
          * @description Everything about one check in one run of a site.
          */
         CheckOnSite: {
-            /** Id */
+            /**
+             * Id
+             * @description Id of the check.
+             */
             id: string;
+            /** @description Area of the catalogue. */
             area: components["schemas"]["Area"];
-            /** Area Name */
+            /**
+             * Area Name
+             * @description Name of the area, as people read it.
+             */
             area_name: string;
+            /** @description How much it costs. */
             severity: components["schemas"]["Severity"];
-            /** Summary */
+            /**
+             * Summary
+             * @description Title of the check.
+             */
             summary: string;
-            /** Why */
+            /**
+             * Why
+             * @description Why it matters.
+             */
             why: string;
-            /** Fix */
+            /**
+             * Fix
+             * @description How to fix it.
+             */
             fix: string;
+            /** @description How much work one fix takes. */
             effort: components["schemas"]["Effort"];
-            /** Standard */
+            /**
+             * Standard
+             * @description The standard that the rule follows, or where it is explained.
+             */
             standard: string;
-            /** Limits */
+            /**
+             * Limits
+             * @description Limits of the check, by name.
+             */
             limits: {
                 [key: string]: components["schemas"]["LimitOut"];
             };
             /**
              * State
+             * @description Whether the plan has the check switched on.
              * @enum {string}
              */
             state: "on" | "off";
-            /** Findings */
+            /**
+             * Findings
+             * @description How many findings there are, waived ones left out.
+             */
             findings: number;
-            /** Waived */
+            /**
+             * Waived
+             * @description Findings that a waiver sets aside.
+             */
             waived: number;
-            /** Pages */
+            /**
+             * Pages
+             * @description Scored pages.
+             */
             pages: number;
-            /** Fixes */
+            /**
+             * Fixes
+             * @description How many fixes would clear the findings: one for each cause.
+             */
             fixes: number;
-            /** Gain */
+            /**
+             * Gain
+             * @description Health points that come back when it is fixed.
+             */
             gain: number;
-            /** Unverified */
+            /**
+             * Unverified
+             * @description Places that could not be examined.
+             */
             unverified: number;
-            /** Crashed */
+            /**
+             * Crashed
+             * @description At how many places the check itself failed.
+             */
             crashed: number;
+            /** @description What became of a check that is no longer in the catalogue; null while it is. */
             retired?: components["schemas"]["RetiredOut"] | null;
             /**
              * History
+             * @description Findings in the latest runs: moment and number, the oldest first.
              * @default []
              */
             history: [
@@ -1527,6 +1823,7 @@ export interface components {
             ][];
             /**
              * Causes
+             * @description Causes, the most valuable first.
              * @default []
              */
             causes: components["schemas"]["CauseRow"][];
@@ -1536,54 +1833,97 @@ export interface components {
          * @description A check that failed in a run.
          */
         CheckRow: {
-            /** Id */
+            /**
+             * Id
+             * @description Id of the check.
+             */
             id: string;
+            /** @description Area of the catalogue. */
             area: components["schemas"]["Area"];
-            /** Area Name */
+            /**
+             * Area Name
+             * @description Name of the area, as people read it.
+             */
             area_name: string;
+            /** @description How much it costs. */
             severity: components["schemas"]["Severity"];
-            /** Summary */
+            /**
+             * Summary
+             * @description Title of the check.
+             */
             summary: string;
+            /** @description How much work one fix takes. */
             effort: components["schemas"]["Effort"];
-            /** Findings */
+            /**
+             * Findings
+             * @description How many findings there are, waived ones left out.
+             */
             findings: number;
-            /** Waived */
+            /**
+             * Waived
+             * @description Findings that a waiver sets aside.
+             */
             waived: number;
-            /** Pages */
+            /**
+             * Pages
+             * @description Scored pages.
+             */
             pages: number;
-            /** Fixes */
+            /**
+             * Fixes
+             * @description How many fixes would clear the findings: one for each cause.
+             */
             fixes: number;
-            /** Gain */
+            /**
+             * Gain
+             * @description Health points that come back when it is fixed.
+             */
             gain: number;
-            /** Unverified */
+            /**
+             * Unverified
+             * @description Places that could not be examined.
+             */
             unverified: number;
-            /** Since */
+            /**
+             * Since
+             * @description When it began (UTC).
+             */
             since?: string | null;
             /**
              * Times Returned
+             * @description How often it was gone and came back.
              * @default 0
              */
             times_returned: number;
             /**
              * Cause
+             * @description What the first fix is about, in a line.
              * @default
              */
             cause: string;
             /**
              * Todos
+             * @description Live to-dos that it is in.
              * @default []
              */
             todos: components["schemas"]["TodoRef"][];
-            /** Change */
+            /**
+             * Change
+             * @description Findings more (or fewer) than in the run before, of what both examined; null without one.
+             */
             change?: number | null;
         };
         /**
          * ClientBody
          * @description A new client.
+         * @example {
+         *       "name": "Tidewrack Chandlery"
+         *     }
          */
         ClientBody: {
             /**
              * Name
+             * @description Its name.
              * @example Tidewrack Chandlery
              */
             name: string;
@@ -1591,12 +1931,22 @@ export interface components {
         /**
          * ClientChange
          * @description Changes to a client; what is left out stays. ``holidays`` are days that are no working days for it.
+         * @example {
+         *       "holidays": [
+         *         "2026-12-25",
+         *         "2026-12-28"
+         *       ]
+         *     }
          */
         ClientChange: {
-            /** Name */
+            /**
+             * Name
+             * @description Its name.
+             */
             name?: string | null;
             /**
              * Holidays
+             * @description Days on which nobody works for this client; due dates pass over them.
              * @example [
              *       "2026-12-25"
              *     ]
@@ -1608,22 +1958,31 @@ export interface components {
          * @description A client with its sites.
          */
         ClientOut: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: number;
-            /** Name */
+            /**
+             * Name
+             * @description Its name.
+             */
             name: string;
             /**
              * Created At
              * Format: date-time
+             * @description When it was made (UTC).
              */
             created_at: string;
             /**
              * Holidays
+             * @description Days on which nobody works for this client; due dates pass over them.
              * @default []
              */
             holidays: string[];
             /**
              * Sites
+             * @description The sites.
              * @default []
              */
             sites: components["schemas"]["SiteBrief"][];
@@ -1635,56 +1994,126 @@ export interface components {
          *     ``health_change`` is null when the runs examined too few of the same pages to be compared; ``health`` and ``areas`` say how many.
          */
         ComparisonOut: {
-            /** Base */
+            /**
+             * Base
+             * @description Id of the earlier run; `latest-SITE` stands for a site's latest.
+             */
             base: string;
-            /** Head */
+            /**
+             * Head
+             * @description Id of the later run; `latest-SITE` stands for a site's latest.
+             */
             head: string;
-            /** Base At */
+            /**
+             * Base At
+             * @description When the earlier run was requested (UTC).
+             */
             base_at: string | null;
-            /** Head At */
+            /**
+             * Head At
+             * @description When the later run was requested (UTC).
+             */
             head_at: string | null;
-            /** Base Health */
+            /**
+             * Base Health
+             * @description Health of the earlier run.
+             */
             base_health: number | null;
-            /** Head Health */
+            /**
+             * Head Health
+             * @description Health of the later run.
+             */
             head_health: number | null;
-            /** Health Change */
+            /**
+             * Health Change
+             * @description Change of health as both values are shown; null when too few of the same pages were examined.
+             */
             health_change: number | null;
+            /** @description How health changed over the pages that both examined. */
             health: components["schemas"]["SharedScore"];
-            /** Areas */
+            /**
+             * Areas
+             * @description How the score of each area changed over the pages that both examined.
+             */
             areas: {
                 [key: string]: components["schemas"]["SharedScore"];
             };
-            /** Counts */
+            /**
+             * Counts
+             * @description How many findings there are of each class of change.
+             */
             counts: {
                 [key: string]: number;
             };
-            /** Base Findings */
+            /**
+             * Base Findings
+             * @description Findings of the earlier run.
+             */
             base_findings: number;
-            /** Head Findings */
+            /**
+             * Head Findings
+             * @description Findings of the later run.
+             */
             head_findings: number;
-            /** Waived Now */
+            /**
+             * Waived Now
+             * @description Findings of the earlier run that a waiver sets aside since.
+             */
             waived_now: number;
-            /** Reconciles */
+            /**
+             * Reconciles
+             * @description Whether the classes explain exactly how the findings of one run became those of the other.
+             */
             reconciles: boolean;
-            /** Settings */
+            /**
+             * Settings
+             * @description Settings, checks and catalogue that differ.
+             */
             settings: components["schemas"]["SettingChange"][];
-            /** By Check */
+            /**
+             * By Check
+             * @description What changed, check by check; checks without any change are left out.
+             */
             by_check: components["schemas"]["CheckChange"][];
-            /** Findings */
+            /**
+             * Findings
+             * @description The findings with their class, the classes in order.
+             */
             findings: components["schemas"]["ChangedFinding"][];
-            /** Findings Total */
+            /**
+             * Findings Total
+             * @description How many findings the comparison has, of which a part is given.
+             */
             findings_total: number;
-            /** Page Changes */
+            /**
+             * Page Changes
+             * @description Facts of pages that differ.
+             */
             page_changes: components["schemas"]["PageChange"][];
-            /** Page Changes Total */
+            /**
+             * Page Changes Total
+             * @description How many facts of pages differ, of which a part is given.
+             */
             page_changes_total: number;
-            /** Pages Appeared */
+            /**
+             * Pages Appeared
+             * @description Pages that only the later run met.
+             */
             pages_appeared: string[];
-            /** Pages Gone */
+            /**
+             * Pages Gone
+             * @description Pages that only the earlier run met.
+             */
             pages_gone: string[];
-            /** Robots Diff */
+            /**
+             * Robots Diff
+             * @description Lines of robots.txt that came (+) and went (-).
+             */
             robots_diff: string[];
-            /** Newly Blocked */
+            /**
+             * Newly Blocked
+             * @description Pages known to the earlier run that robots.txt blocks since.
+             */
             newly_blocked: string[];
         };
         /**
@@ -1692,11 +2121,20 @@ export interface components {
          * @description A check that raised at a subject.
          */
         Crash: {
-            /** Check */
+            /**
+             * Check
+             * @description Id of a check.
+             */
             check: string;
-            /** Subject */
+            /**
+             * Subject
+             * @description Where the check failed.
+             */
             subject: string;
-            /** Error */
+            /**
+             * Error
+             * @description What the check reported.
+             */
             error: string;
         };
         /**
@@ -1713,34 +2151,57 @@ export interface components {
          *     when it was raised.
          */
         DeskItem: {
+            /** @description What kind it is. */
             kind: components["schemas"]["DeskItemKind"];
+            /** @description How much it costs. */
             severity?: components["schemas"]["Severity"] | null;
-            /** Site Id */
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
             site_id?: number | null;
             /**
              * Host
+             * @description Host of the site, with a port that is not the usual one.
              * @default
              */
             host: string;
             /**
              * Client Name
+             * @description Name of the client.
              * @default
              */
             client_name: string;
-            /** Text */
+            /**
+             * Text
+             * @description The text.
+             */
             text: string;
             /**
              * Detail
+             * @description More about it, in a sentence.
              * @default
              */
             detail: string;
-            /** Since */
+            /**
+             * Since
+             * @description When it was raised (UTC).
+             */
             since?: string | null;
-            /** Link */
+            /**
+             * Link
+             * @description Path of the console where to go on.
+             */
             link: string;
-            /** Action */
+            /**
+             * Action
+             * @description What the button beside it does.
+             */
             action: string;
-            /** Alarm Id */
+            /**
+             * Alarm Id
+             * @description Number of an alarm.
+             */
             alarm_id?: number | null;
         };
         /**
@@ -1757,24 +2218,47 @@ export interface components {
             /**
              * Now
              * Format: date-time
+             * @description The moment of the answer (UTC).
              */
             now: string;
-            /** Sentence */
+            /**
+             * Sentence
+             * @description How things are, in a sentence.
+             */
             sentence: string;
-            /** Items */
+            /**
+             * Items
+             * @description What needs a person today, failed audits first, then by severity.
+             */
             items: components["schemas"]["DeskItem"][];
-            /** My Todos */
+            /**
+             * My Todos
+             * @description The next to-dos of the member who asks.
+             */
             my_todos: components["schemas"]["TodoOut"][];
-            /** Overdue */
+            /**
+             * Overdue
+             * @description To-dos of the member who asks that are past their due date.
+             */
             overdue: number;
-            /** This Week */
+            /**
+             * This Week
+             * @description To-dos that are due within seven days.
+             */
             this_week: number;
-            /** Sites */
+            /**
+             * Sites
+             * @description The sites.
+             */
             sites: components["schemas"]["DeskSite"][];
-            /** Running */
+            /**
+             * Running
+             * @description What is under way.
+             */
             running: components["schemas"]["RunBrief"][];
             /**
              * Building
+             * @description What is being prepared in the background, in words; empty when nothing is.
              * @default
              */
             building: string;
@@ -1784,24 +2268,52 @@ export interface components {
          * @description A site in the desk's table.
          */
         DeskSite: {
+            /** @description The site. */
             site: components["schemas"]["SiteOut"];
-            /** Change */
+            /**
+             * Change
+             * @description Change of health since the run before; null when the two are not compared.
+             */
             change: number | null;
-            /** Line */
+            /**
+             * Line
+             * @description Health in the latest runs, the oldest first; null for runs that failed.
+             */
             line: (number | null)[];
-            /** Critical */
+            /**
+             * Critical
+             * @description Critical findings.
+             */
             critical: number;
-            /** High */
+            /**
+             * High
+             * @description Findings of high severity.
+             */
             high: number;
-            /** New */
+            /**
+             * New
+             * @description New findings since the run before.
+             */
             new: number | null;
-            /** Returned */
+            /**
+             * Returned
+             * @description Findings that came back since the run before.
+             */
             returned: number | null;
-            /** Fixed */
+            /**
+             * Fixed
+             * @description Findings fixed since the run before.
+             */
             fixed: number | null;
-            /** Next Due At */
+            /**
+             * Next Due At
+             * @description When the next run is due (UTC); null when none is.
+             */
             next_due_at: string | null;
-            /** Attention */
+            /**
+             * Attention
+             * @description How urgently the site needs a look; the list is ordered by it, highest first.
+             */
             attention: number;
         };
         /**
@@ -1827,33 +2339,68 @@ export interface components {
          * @description A check that fails at one place in one run.
          */
         FindingRow: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: number;
-            /** Fingerprint */
+            /**
+             * Fingerprint
+             * @description What a finding is recognised by from run to run: 32 hexadecimal digits.
+             */
             fingerprint: string;
-            /** Check */
+            /**
+             * Check
+             * @description Id of a check.
+             */
             check: string;
+            /** @description How much it costs. */
             severity: components["schemas"]["Severity"];
-            /** Summary */
+            /**
+             * Summary
+             * @description Title of the check.
+             */
             summary: string;
-            /** Subject */
+            /**
+             * Subject
+             * @description What the finding is about: a URL, `site`, or a group of pages.
+             */
             subject: string;
-            /** Place */
+            /**
+             * Place
+             * @description Where on the subject, such as the target of a link; empty when the subject says it all.
+             */
             place: string;
-            /** Message */
+            /**
+             * Message
+             * @description What was found, in a sentence.
+             */
             message: string;
-            /** Evidence */
+            /**
+             * Evidence
+             * @description What was found, as named values.
+             */
             evidence: {
                 [key: string]: string | number | boolean | string[] | null;
             };
-            /** Cause */
+            /**
+             * Cause
+             * @description Number of a cause in this run.
+             */
             cause: number;
-            /** Waived */
+            /**
+             * Waived
+             * @description Whether a waiver sets it aside.
+             */
             waived: boolean;
-            /** Since */
+            /**
+             * Since
+             * @description When it began (UTC).
+             */
             since?: string | null;
             /**
              * Times Returned
+             * @description How often it was gone and came back.
              * @default 0
              */
             times_returned: number;
@@ -1863,11 +2410,20 @@ export interface components {
          * @description A step of the funnel of URLs, and how many URLs come so far.
          */
         FunnelStep: {
-            /** Id */
+            /**
+             * Id
+             * @description Id of the step.
+             */
             id: string;
-            /** Label */
+            /**
+             * Label
+             * @description Name, as people read it.
+             */
             label: string;
-            /** Count */
+            /**
+             * Count
+             * @description How many there are.
+             */
             count: number;
         };
         /**
@@ -1881,12 +2437,19 @@ export interface components {
          * @description Whether a site that is audited over http answers over https too. ``failure`` says why it does not.
          */
         HttpsFacts: {
-            /** Url */
+            /**
+             * Url
+             * @description The URL.
+             */
             url: string;
-            /** Status */
+            /**
+             * Status
+             * @description HTTP status; null when there was no answer.
+             */
             status: number | null;
             /**
              * Failure
+             * @description Why there was no answer, or none that could be read; empty otherwise.
              * @default
              */
             failure: string;
@@ -1896,13 +2459,25 @@ export interface components {
          * @description A limit of a check; ``value`` is the one in force, when a run is spoken of.
          */
         LimitOut: {
-            /** Default */
+            /**
+             * Default
+             * @description The catalogue's value.
+             */
             default: number;
-            /** Unit */
+            /**
+             * Unit
+             * @description Unit of the figure.
+             */
             unit: string;
-            /** Meaning */
+            /**
+             * Meaning
+             * @description What the limit means.
+             */
             meaning: string;
-            /** Value */
+            /**
+             * Value
+             * @description The value in force in this run; null outside a run.
+             */
             value?: number | null;
         };
         /**
@@ -1910,50 +2485,86 @@ export interface components {
          * @description A reference of a page; ``status`` is what its target answered.
          */
         LinkRow: {
-            /** Url */
+            /**
+             * Url
+             * @description The URL.
+             */
             url: string;
             /**
              * Kind
+             * @description What kind it is.
              * @enum {string}
              */
             kind: "anchor" | "image-link" | "canonical" | "alternate" | "refresh" | "iframe" | "script" | "style" | "image" | "icon" | "amp" | "form" | "srcset" | "preload" | "media" | "manifest" | "feed" | "next" | "prev";
-            /** Text */
+            /**
+             * Text
+             * @description The text.
+             */
             text: string;
             /**
              * Landmark
+             * @description Part of the page in which the link stands.
              * @enum {string}
              */
             landmark: "main" | "navigation" | "header" | "footer" | "aside";
-            /** Rel */
+            /**
+             * Rel
+             * @description Values of the link's `rel` attribute.
+             */
             rel: string[];
-            /** Status */
+            /**
+             * Status
+             * @description HTTP status; null when there was no answer.
+             */
             status: number | null;
         };
         /** Listed[FindingRow] */
         Listed_FindingRow_: {
-            /** Items */
+            /**
+             * Items
+             * @description The part of the list that was asked for.
+             */
             items: components["schemas"]["FindingRow"][];
-            /** Total */
+            /**
+             * Total
+             * @description How many there are in all.
+             */
             total: number;
-            /** After */
+            /**
+             * After
+             * @description Where the next part of a list begins: what the part before gave as `after`.
+             */
             after?: string | null;
         };
         /** Listed[PageRow] */
         Listed_PageRow_: {
-            /** Items */
+            /**
+             * Items
+             * @description The part of the list that was asked for.
+             */
             items: components["schemas"]["PageRow"][];
-            /** Total */
+            /**
+             * Total
+             * @description How many there are in all.
+             */
             total: number;
-            /** After */
+            /**
+             * After
+             * @description Where the next part of a list begins: what the part before gave as `after`.
+             */
             after?: string | null;
         };
         /**
          * LookBody
          * @description Which page to look at.
+         * @example {
+         *       "url": "https://tidewrack.example/contact"
+         *     }
          */
         LookBody: {
             /**
              * Url
+             * @description The URL.
              * @example https://tidewrack.example/contact
              */
             url: string;
@@ -1963,36 +2574,72 @@ export interface components {
          * @description A finding of a page looked at now, or one of the last run that is gone.
          */
         LookFinding: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: number;
-            /** Fingerprint */
+            /**
+             * Fingerprint
+             * @description What a finding is recognised by from run to run: 32 hexadecimal digits.
+             */
             fingerprint: string;
-            /** Check */
+            /**
+             * Check
+             * @description Id of a check.
+             */
             check: string;
+            /** @description How much it costs. */
             severity: components["schemas"]["Severity"];
-            /** Summary */
+            /**
+             * Summary
+             * @description Title of the check.
+             */
             summary: string;
-            /** Subject */
+            /**
+             * Subject
+             * @description What the finding is about: a URL, `site`, or a group of pages.
+             */
             subject: string;
-            /** Place */
+            /**
+             * Place
+             * @description Where on the subject, such as the target of a link; empty when the subject says it all.
+             */
             place: string;
-            /** Message */
+            /**
+             * Message
+             * @description What was found, in a sentence.
+             */
             message: string;
-            /** Evidence */
+            /**
+             * Evidence
+             * @description What was found, as named values.
+             */
             evidence: {
                 [key: string]: string | number | boolean | string[] | null;
             };
-            /** Cause */
+            /**
+             * Cause
+             * @description Number of a cause in this run.
+             */
             cause: number;
-            /** Waived */
+            /**
+             * Waived
+             * @description Whether a waiver sets it aside.
+             */
             waived: boolean;
-            /** Since */
+            /**
+             * Since
+             * @description When it began (UTC).
+             */
             since?: string | null;
             /**
              * Times Returned
+             * @description How often it was gone and came back.
              * @default 0
              */
             times_returned: number;
+            /** @description Change since the run before. */
             change: components["schemas"]["Change"];
         };
         /**
@@ -2000,14 +2647,27 @@ export interface components {
          * @description One page looked at again now, against the last run (none yet: ``run_id`` is null).
          */
         LookOut: {
+            /** @description The page. */
             page: components["schemas"]["PageOut"];
-            /** Run Id */
+            /**
+             * Run Id
+             * @description Id of a run; `latest-SITE` stands for a site's latest.
+             */
             run_id: string | null;
-            /** Run At */
+            /**
+             * Run At
+             * @description When the last run was requested (UTC).
+             */
             run_at: string | null;
-            /** Changes */
+            /**
+             * Changes
+             * @description Facts of the page that differ from the last run.
+             */
             changes: components["schemas"]["PageChange"][];
-            /** Findings */
+            /**
+             * Findings
+             * @description Findings of the page now, and those of the last run that are gone.
+             */
             findings: components["schemas"]["LookFinding"][];
         };
         /**
@@ -2019,76 +2679,149 @@ export interface components {
         Measures: {
             /**
              * Documents
+             * @description Pages that were measured.
              * @default 0
              */
             documents: number;
-            /** Known */
+            /**
+             * Known
+             * @description URLs that are known so far.
+             */
             known?: number | null;
-            /** Health */
+            /**
+             * Health
+             * @description Health, 0 to 100, high is good; null when no page was scored.
+             */
             health?: number | null;
-            /** Severe Free Ratio */
+            /**
+             * Severe Free Ratio
+             * @description Share of scored pages without a critical or high finding, in percent.
+             */
             severe_free_ratio?: number | null;
-            /** Indexable Ratio */
+            /**
+             * Indexable Ratio
+             * @description Share of known pages that search engines may index, in percent.
+             */
             indexable_ratio?: number | null;
-            /** Description Ratio */
+            /**
+             * Description Ratio
+             * @description Share of pages with a meta description, in percent.
+             */
             description_ratio?: number | null;
-            /** Alt Ratio */
+            /**
+             * Alt Ratio
+             * @description Share of images with an alt text, in percent.
+             */
             alt_ratio?: number | null;
-            /** Https Ratio */
+            /**
+             * Https Ratio
+             * @description Share of pages on HTTPS, in percent.
+             */
             https_ratio?: number | null;
-            /** Compressed Ratio */
+            /**
+             * Compressed Ratio
+             * @description Share of documents that were sent compressed, in percent.
+             */
             compressed_ratio?: number | null;
-            /** Listed Ratio */
+            /**
+             * Listed Ratio
+             * @description Share of indexable pages that a sitemap lists, in percent.
+             */
             listed_ratio?: number | null;
-            /** Data Ratio */
+            /**
+             * Data Ratio
+             * @description Share of pages with structured data, in percent.
+             */
             data_ratio?: number | null;
-            /** First Byte Ms Median */
+            /**
+             * First Byte Ms Median
+             * @description Milliseconds until the first byte came, median over the documents.
+             */
             first_byte_ms_median?: number | null;
-            /** Html Bytes Median */
+            /**
+             * Html Bytes Median
+             * @description Size of the documents in bytes, median.
+             */
             html_bytes_median?: number | null;
-            /** Words Median */
+            /**
+             * Words Median
+             * @description Words in the main text, median over the documents.
+             */
             words_median?: number | null;
-            /** Depth P90 */
+            /**
+             * Depth P90
+             * @description Click depth that nine of ten pages stay within.
+             */
             depth_p90?: number | null;
         };
         /**
          * MemberBody
          * @description A new member.
+         * @example {
+         *       "name": "Oona Featherby",
+         *       "email": "oona@cobble-lantern.example",
+         *       "role": "fixer",
+         *       "password": "a long password"
+         *     }
          */
         MemberBody: {
             /**
              * Name
+             * @description Its name.
              * @example Oona Featherby
              */
             name: string;
             /**
              * Email
+             * @description E-mail address, which the member signs in with.
              * @example oona@cobble-lantern.example
              */
             email: string;
-            /** @default analyst */
+            /**
+             * @description The member's role, which says what they may do.
+             * @default analyst
+             */
             role: components["schemas"]["Role"];
-            /** Password */
+            /**
+             * Password
+             * @description The password. It is kept as a hash or sealed, and never shown.
+             */
             password: string;
-            /** Client Id */
+            /**
+             * Client Id
+             * @description Number of a client.
+             */
             client_id?: number | null;
         };
         /**
          * MemberChange
          * @description Changes to a member; what is left out stays.
+         * @example {
+         *       "role": "lead"
+         *     }
          */
         MemberChange: {
-            /** Name */
+            /**
+             * Name
+             * @description Its name.
+             */
             name?: string | null;
+            /** @description The member's role, which says what they may do. */
             role?: components["schemas"]["Role"] | null;
-            /** Active */
+            /**
+             * Active
+             * @description False switches the member off: they are signed out and cannot sign in.
+             */
             active?: boolean | null;
             /**
              * Client Id
              * @description the client whose guest the member becomes
              */
             client_id?: number | null;
-            /** Password */
+            /**
+             * Password
+             * @description The password. It is kept as a hash or sealed, and never shown.
+             */
             password?: string | null;
         };
         /**
@@ -2096,34 +2829,54 @@ export interface components {
          * @description A member. ``may`` names the operations this role may do, in answers about oneself.
          */
         MemberOut: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: number;
-            /** Name */
+            /**
+             * Name
+             * @description Its name.
+             */
             name: string;
-            /** Email */
+            /**
+             * Email
+             * @description E-mail address, which the member signs in with.
+             */
             email: string;
+            /** @description The member's role, which says what they may do. */
             role: components["schemas"]["Role"];
-            /** Client Id */
+            /**
+             * Client Id
+             * @description Number of a client.
+             */
             client_id?: number | null;
             /**
              * Active
+             * @description Whether the member may sign in.
              * @default true
              */
             active: boolean;
             /**
              * Open Todos
+             * @description To-dos that are open or being done.
              * @default 0
              */
             open_todos: number;
             /**
              * Overdue Todos
+             * @description To-dos past their due date.
              * @default 0
              */
             overdue_todos: number;
-            /** @default day-first */
+            /**
+             * @description How the member reads dates.
+             * @default day-first
+             */
             date_order: components["schemas"]["DateOrder"];
             /**
              * May
+             * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
             may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "change_client" | "change_member" | "change_plan" | "change_profile" | "change_todo" | "compare_runs" | "copy_plan" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_page" | "get_plan" | "get_plan_toml" | "get_report" | "get_report_page" | "get_report_pdf" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_findings" | "list_members" | "list_metrics" | "list_pages" | "list_plan_settings" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "remove_access" | "remove_client" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
@@ -2131,9 +2884,15 @@ export interface components {
         /**
          * MetricImport
          * @description A CSV with the columns ``day``, ``name``, ``value`` and optionally ``source``.
+         * @example {
+         *       "csv": "day,name,value,source\n2026-11-01,Ranking keywords,412,own counting\n"
+         *     }
          */
         MetricImport: {
-            /** Csv */
+            /**
+             * Csv
+             * @description A table with the columns `day`, `name`, `value` and, if wanted, `source`.
+             */
             csv: string;
         };
         /**
@@ -2141,16 +2900,26 @@ export interface components {
          * @description The latest imported figure of one name, for every site.
          */
         MetricLine: {
-            /** Name */
+            /**
+             * Name
+             * @description Its name.
+             */
             name: string;
-            /** Values */
+            /**
+             * Values
+             * @description The figure of every site; null where there is none.
+             */
             values: (number | null)[];
             /**
              * Day
              * Format: date
+             * @description The latest day that has the figure (ISO 8601).
              */
             day: string;
-            /** Source */
+            /**
+             * Source
+             * @description Where the figure comes from.
+             */
             source: string;
         };
         /**
@@ -2158,16 +2927,26 @@ export interface components {
          * @description An imported figure.
          */
         MetricRow: {
-            /** Name */
+            /**
+             * Name
+             * @description Its name.
+             */
             name: string;
             /**
              * Day
              * Format: date
+             * @description The day (ISO 8601).
              */
             day: string;
-            /** Value */
+            /**
+             * Value
+             * @description The figure; null when it was not examined.
+             */
             value: number;
-            /** Source */
+            /**
+             * Source
+             * @description Where the figure comes from.
+             */
             source: string;
         };
         /**
@@ -2175,17 +2954,25 @@ export interface components {
          * @description What a URL that cannot exist answers: 404 or 410 is in order.
          */
         MissingFacts: {
-            /** Url */
+            /**
+             * Url
+             * @description The URL.
+             */
             url: string;
-            /** Status */
+            /**
+             * Status
+             * @description HTTP status; null when there was no answer.
+             */
             status: number | null;
             /**
              * Failure
+             * @description Why there was no answer, or none that could be read; empty otherwise.
              * @default
              */
             failure: string;
             /**
              * Leads To
+             * @description Where its redirects end.
              * @default
              */
             leads_to: string;
@@ -2195,13 +2982,25 @@ export interface components {
          * @description One fact of a page that differs between two runs.
          */
         PageChange: {
-            /** Url */
+            /**
+             * Url
+             * @description The URL.
+             */
             url: string;
-            /** Field */
+            /**
+             * Field
+             * @description Name of the fact.
+             */
             field: string;
-            /** Base */
+            /**
+             * Base
+             * @description The value in the earlier run.
+             */
             base: string;
-            /** Head */
+            /**
+             * Head
+             * @description The value in the later run.
+             */
             head: string;
         };
         /**
@@ -2209,73 +3008,134 @@ export interface components {
          * @description Everything known of one URL in a run.
          */
         PageOut: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: number;
-            /** Url */
+            /**
+             * Url
+             * @description The URL.
+             */
             url: string;
-            /** Status */
+            /**
+             * Status
+             * @description HTTP status; null when there was no answer.
+             */
             status?: number | null;
-            /** Title */
+            /**
+             * Title
+             * @description Title.
+             */
             title?: string | null;
-            /** Description */
+            /**
+             * Description
+             * @description Meta description.
+             */
             description?: string | null;
-            /** H1 */
+            /**
+             * H1
+             * @description Text of the first main heading.
+             */
             h1?: string | null;
-            /** Words */
+            /**
+             * Words
+             * @description Words in the main text.
+             */
             words?: number | null;
-            /** Depth */
+            /**
+             * Depth
+             * @description Clicks from the start page; null when no link leads there.
+             */
             depth?: number | null;
-            /** Inlinks */
+            /**
+             * Inlinks
+             * @description Links on other pages of the site that lead here.
+             */
             inlinks?: number | null;
-            /** Health */
+            /**
+             * Health
+             * @description Health, 0 to 100, high is good; null when no page was scored.
+             */
             health?: number | null;
-            /** First Byte Ms */
+            /**
+             * First Byte Ms
+             * @description Milliseconds until the first byte came.
+             */
             first_byte_ms?: number | null;
-            /** Decoded Bytes */
+            /**
+             * Decoded Bytes
+             * @description Size of the document after decompression, in bytes; null when it is not known.
+             */
             decoded_bytes?: number | null;
-            /** Content Type */
+            /**
+             * Content Type
+             * @description Media type that the server sent.
+             */
             content_type?: string | null;
+            /** @description Why search engines do not index it; empty when they may. */
             why_not?: components["schemas"]["WhyNot"] | null;
+            /** @description How it stands. */
             state: components["schemas"]["AddressState"];
-            /** Critical */
+            /**
+             * Critical
+             * @description Critical findings.
+             */
             critical?: number | null;
-            /** High */
+            /**
+             * High
+             * @description Findings of high severity.
+             */
             high?: number | null;
-            /** Medium */
+            /**
+             * Medium
+             * @description Findings of medium severity.
+             */
             medium?: number | null;
-            /** Low */
+            /**
+             * Low
+             * @description Findings of low severity.
+             */
             low?: number | null;
+            /** @description What the URL is to the site. */
             role: components["schemas"]["AddressRole"];
             /**
              * Rule
+             * @description Line of robots.txt, or setting of the plan, that decided about it.
              * @default
              */
             rule: string;
             /**
              * Failure
+             * @description Why there was no answer, or none that could be read; empty otherwise.
              * @default
              */
             failure: string;
             /**
              * Http Version
+             * @description Version of HTTP that was spoken.
              * @default
              */
             http_version: string;
             /**
              * Remote
+             * @description Address of the server that answered.
              * @default
              */
             remote: string;
             /**
              * Tls
+             * @description Version of TLS, cipher and certificate.
              * @default {}
              */
             tls: {
                 [key: string]: string;
             };
+            /** @description Where the encoding was declared. */
             encoding_source?: components["schemas"]["EncodingSource"] | null;
             /**
              * Headers
+             * @description Header fields of the answer, in their order.
              * @default []
              */
             headers: [
@@ -2284,46 +3144,55 @@ export interface components {
             ][];
             /**
              * Path
+             * @description Redirects on the way to the answer.
              * @default []
              */
             path: components["schemas"]["RedirectHop"][];
             /**
              * Links In
+             * @description URLs of pages that link here.
              * @default []
              */
             links_in: string[];
             /**
              * Links Out
+             * @description Links and files of the page.
              * @default []
              */
             links_out: components["schemas"]["LinkRow"][];
             /**
              * Listed
+             * @description Whether a sitemap lists it.
              * @default false
              */
             listed: boolean;
             /**
              * Lang
+             * @description Language that the document declares (BCP 47).
              * @default
              */
             lang: string;
             /**
              * Encoding
+             * @description Character encoding of the document.
              * @default
              */
             encoding: string;
             /**
              * Canonical
+             * @description The canonical URL that the page names.
              * @default
              */
             canonical: string;
             /**
              * Robots
+             * @description Directives for robots: the meta elements and the header together.
              * @default []
              */
             robots: string[];
             /**
              * Headings
+             * @description Headings of the page in their order: level and text.
              * @default []
              */
             headings: [
@@ -2332,11 +3201,13 @@ export interface components {
             ][];
             /**
              * Data Types
+             * @description Types of the structured data on the page.
              * @default []
              */
             data_types: string[];
             /**
              * Findings
+             * @description Findings on the page.
              * @default []
              */
             findings: components["schemas"]["FindingRow"][];
@@ -2346,41 +3217,94 @@ export interface components {
          * @description A page or file with its facts as columns.
          */
         PageRow: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: number;
-            /** Url */
+            /**
+             * Url
+             * @description The URL.
+             */
             url: string;
-            /** Status */
+            /**
+             * Status
+             * @description HTTP status; null when there was no answer.
+             */
             status?: number | null;
-            /** Title */
+            /**
+             * Title
+             * @description Title.
+             */
             title?: string | null;
-            /** Description */
+            /**
+             * Description
+             * @description Meta description.
+             */
             description?: string | null;
-            /** H1 */
+            /**
+             * H1
+             * @description Text of the first main heading.
+             */
             h1?: string | null;
-            /** Words */
+            /**
+             * Words
+             * @description Words in the main text.
+             */
             words?: number | null;
-            /** Depth */
+            /**
+             * Depth
+             * @description Clicks from the start page; null when no link leads there.
+             */
             depth?: number | null;
-            /** Inlinks */
+            /**
+             * Inlinks
+             * @description Links on other pages of the site that lead here.
+             */
             inlinks?: number | null;
-            /** Health */
+            /**
+             * Health
+             * @description Health, 0 to 100, high is good; null when no page was scored.
+             */
             health?: number | null;
-            /** First Byte Ms */
+            /**
+             * First Byte Ms
+             * @description Milliseconds until the first byte came.
+             */
             first_byte_ms?: number | null;
-            /** Decoded Bytes */
+            /**
+             * Decoded Bytes
+             * @description Size of the document after decompression, in bytes; null when it is not known.
+             */
             decoded_bytes?: number | null;
-            /** Content Type */
+            /**
+             * Content Type
+             * @description Media type that the server sent.
+             */
             content_type?: string | null;
+            /** @description Why search engines do not index it; empty when they may. */
             why_not?: components["schemas"]["WhyNot"] | null;
+            /** @description How it stands. */
             state: components["schemas"]["AddressState"];
-            /** Critical */
+            /**
+             * Critical
+             * @description Critical findings.
+             */
             critical?: number | null;
-            /** High */
+            /**
+             * High
+             * @description Findings of high severity.
+             */
             high?: number | null;
-            /** Medium */
+            /**
+             * Medium
+             * @description Findings of medium severity.
+             */
             medium?: number | null;
-            /** Low */
+            /**
+             * Low
+             * @description Findings of low severity.
+             */
             low?: number | null;
         };
         /**
@@ -2400,189 +3324,231 @@ export interface components {
         Plan: {
             /**
              * Start
+             * @description Start URLs. Where the crawl begins. The first one decides which site it is. One per line.
              * @default []
              */
             start: string[];
             /**
              * Subdomains
+             * @description Include subdomains. Pages on subdomains of the start host count as pages of the site.
              * @default false
              */
             subdomains: boolean;
             /**
              * Path Prefix
+             * @description Path prefix. Crawl only below this path, e.g. /shop/. Empty means the whole host.
              * @default
              */
             path_prefix: string;
             /**
              * Include
+             * @description Include. Crawl only URLs that match: patterns such as /shop/* for path and query, or regex: and a regular expression. One per line; empty means all.
              * @default []
              */
             include: string[];
             /**
              * Exclude
+             * @description Exclude. Never crawl URLs that match these patterns. Exclude wins over include. One per line.
              * @default []
              */
             exclude: string[];
             /**
              * Use Links
+             * @description Follow links. Crawl the pages that other pages link to.
              * @default true
              */
             use_links: boolean;
             /**
              * Use Sitemaps
+             * @description Use sitemaps. Sitemaps named in robots.txt, and the usual locations.
              * @default true
              */
             use_sitemaps: boolean;
             /**
              * Sitemaps
+             * @description Additional sitemaps. URLs of sitemaps that the site does not name itself. One per line.
              * @default []
              */
             sitemaps: string[];
             /**
              * Addresses
+             * @description URL list. URLs to crawl whether or not anything links to them, up to 50,000. One per line.
              * @default []
              */
             addresses: string[];
             /**
              * Check Files
+             * @description Check page resources. Check that images, scripts and stylesheets load, once per run.
              * @default true
              */
             check_files: boolean;
             /**
              * Check External
+             * @description Check external links. Check that they respond, once per run, one request per second and host.
              * @default true
              */
             check_external: boolean;
             /**
              * Pages Max
+             * @description Page limit. The crawl stops here. Pages beyond the limit are unverified, not gone.
              * @default 10000
              */
             pages_max: number;
             /**
              * Depth Max
+             * @description Crawl depth. Clicks from the start URL. Pages further away are not crawled.
              * @default 50
              */
             depth_max: number;
             /**
              * Time Max S
+             * @description Time limit. What was crawled by then is examined, and the run is marked as partial.
              * @default 14400
              */
             time_max_s: number;
             /**
              * Bytes Max
+             * @description Response size limit. Larger responses are read up to this size.
              * @default 20971520
              */
             bytes_max: number;
             /**
              * Url Chars Max
+             * @description URL length limit. Longer URLs are not crawled.
              * @default 2048
              */
             url_chars_max: number;
             /**
              * Pattern Pages Max
+             * @description Pages per URL pattern. Stops calendars and other crawl traps. Digits count as alike: /day-1 and /day-2 are one pattern.
              * @default 20000
              */
             pattern_pages_max: number;
             /**
              * Query Pages Max
+             * @description Pages per query pattern. Stops faceted navigation that combines every filter.
              * @default 1000
              */
             query_pages_max: number;
             /**
              * Answer Timeout S
+             * @description Response timeout. How long to wait for a response before it counts as timed out.
              * @default 20
              */
             answer_timeout_s: number;
             /**
              * Rate Per S
+             * @description Requests per second. The highest rate per host. Lower it for fragile servers.
              * @default 5
              */
             rate_per_s: number;
             /**
              * Parallel
+             * @description Parallel requests. The highest number of open requests per host.
              * @default 4
              */
             parallel: number;
             /**
              * Adaptive
+             * @description Adapt to server load. Slow down after timeouts, when the server asks to wait or when responses take twice as long, and speed up again gradually.
              * @default true
              */
             adaptive: boolean;
             /**
              * Obey Crawl Delay
+             * @description Obey Crawl-delay. Wait between requests as the Crawl-delay line of robots.txt asks.
              * @default true
              */
             obey_crawl_delay: boolean;
             /**
              * Appearance
+             * @description User agent. Crawl with our own user agent, or as a desktop or phone browser. Compare two runs to see what differs.
              * @default own
              */
             appearance: string;
             /**
              * Agent
+             * @description Own user agent. The User-Agent header sent when crawling as ourselves.
              * @default HodcarrierBot/1.0 (+https://hodcarrier.example/bot)
              */
             agent: string;
             /**
              * Robots Token
+             * @description robots.txt token. The product token whose robots.txt rules are obeyed, whichever user agent is sent.
              * @default HodcarrierBot
              */
             robots_token: string;
             /**
              * Obey Robots
+             * @description Obey robots.txt. Switch off only for sites you are hired to audit; the rules are then reported but not obeyed.
              * @default true
              */
             obey_robots: boolean;
             /**
              * Obey Nofollow
+             * @description Obey nofollow. Do not crawl pages that are linked with nofollow only.
              * @default true
              */
             obey_nofollow: boolean;
             /**
              * Obey Noindex
+             * @description Obey noindex. Switch off for a staging site that is noindex as a whole: its pages are then examined as if they were public.
              * @default true
              */
             obey_noindex: boolean;
             /**
              * Drop Parameters
+             * @description Query parameters to drop. Names such as sessionid. URLs that differ only in these count as one page; ;sessionid= in a path counts too. One per line.
              * @default []
              */
             drop_parameters: string[];
             /**
              * Keep Parameters
+             * @description Query parameters to keep. If any are named, all others are dropped. One per line.
              * @default []
              */
             keep_parameters: string[];
-            /** Thresholds */
+            /**
+             * Thresholds
+             * @description Limits of checks. Name and figure, e.g. words_min = 120. One per line. The catalogue lists them.
+             */
             thresholds?: {
                 [key: string]: number;
             };
             /**
              * Checks Off
+             * @description Checks switched off. Ids such as text-thin. One per line.
              * @default []
              */
             checks_off: string[];
             /**
              * Expected
+             * @description Expected text. Text that the source of every page must contain, such as the name of a tracking script. One per line.
              * @default []
              */
             expected: string[];
-            /** Host Map */
+            /**
+             * Host Map
+             * @description Host mapping. host:port = address:port, for staging sites. Only an owner may set it. One per line.
+             */
             host_map?: {
                 [key: string]: string;
             };
             /**
              * Allow Private
+             * @description Allow private addresses. Needed for sites inside your own network. Only an owner may set it.
              * @default false
              */
             allow_private: boolean;
             /**
              * Ca File
+             * @description Certificate authority. A file on the server with certificates to trust in addition to the usual ones. Only an owner may set it.
              * @default
              */
             ca_file: string;
             /**
              * Time Zone
+             * @description Time zone. The client's time zone, e.g. Europe/London.
              * @default UTC
              */
             time_zone: string;
@@ -2590,6 +3556,17 @@ export interface components {
         /**
          * PlanBody
          * @description New values for a plan; what is left out stays.
+         * @example {
+         *       "values": {
+         *         "rate_per_s": 2,
+         *         "exclude": [
+         *           "/basket*"
+         *         ],
+         *         "thresholds": {
+         *           "words_min": 120
+         *         }
+         *       }
+         *     }
          */
         PlanBody: {
             /**
@@ -2692,9 +3669,15 @@ export interface components {
         /**
          * PlanCopy
          * @description Which site's plan to take over.
+         * @example {
+         *       "from_site": 4
+         *     }
          */
         PlanCopy: {
-            /** From Site */
+            /**
+             * From Site
+             * @description Number of the site whose plan is taken over.
+             */
             from_site: number;
         };
         /**
@@ -2704,17 +3687,24 @@ export interface components {
          *     ``notices`` are what to know before the next run: addresses that the plan names and yet leaves out.
          */
         PlanOut: {
+            /** @description The figure of every site; null where there is none. */
             values: components["schemas"]["Plan"];
-            /** Version */
+            /**
+             * Version
+             * @description Number of the version; it goes back in `If-Match`.
+             */
             version: number;
+            /** @description The value of every setting that a plan does not name. */
             defaults: components["schemas"]["Plan"];
             /**
              * Proposed Drops
+             * @description Query parameters that look like session ids.
              * @default []
              */
             proposed_drops: components["schemas"]["SessionParameter"][];
             /**
              * Notices
+             * @description What to know, in sentences.
              * @default []
              */
             notices: string[];
@@ -2722,10 +3712,14 @@ export interface components {
         /**
          * PlanToml
          * @description A plan as TOML.
+         * @example {
+         *       "toml": "rate_per_s = 2.0\n"
+         *     }
          */
         PlanToml: {
             /**
              * Toml
+             * @description The plan as TOML.
              * @example rate_per_s = 2.0
              */
             toml: string;
@@ -2733,6 +3727,17 @@ export interface components {
         /**
          * PreviewBody
          * @description Values to try and addresses to try them on; no addresses: pages of the latest run.
+         * @example {
+         *       "values": {
+         *         "exclude": [
+         *           "/basket*"
+         *         ]
+         *       },
+         *       "addresses": [
+         *         "/basket?item=1",
+         *         "/shop/"
+         *       ]
+         *     }
          */
         PreviewBody: {
             /**
@@ -2830,7 +3835,10 @@ export interface components {
                 /** Time Zone */
                 time_zone?: string;
             };
-            /** Addresses */
+            /**
+             * Addresses
+             * @description URLs or paths to try; none: pages of the latest run.
+             */
             addresses?: string[];
         };
         /**
@@ -2838,11 +3846,20 @@ export interface components {
          * @description What a plan would do with an address.
          */
         PreviewRow: {
-            /** Url */
+            /**
+             * Url
+             * @description The URL.
+             */
             url: string;
-            /** Fetched */
+            /**
+             * Fetched
+             * @description Whether a run would fetch it.
+             */
             fetched: boolean;
-            /** Why */
+            /**
+             * Why
+             * @description Why not; empty when it is fetched.
+             */
             why: string;
         };
         /**
@@ -2850,9 +3867,13 @@ export interface components {
          * @description All probes of a run; ``None`` for one that does not apply or was not asked.
          */
         ProbeFacts: {
+            /** @description Whether the site answers over HTTPS. */
             https?: components["schemas"]["HttpsFacts"] | null;
+            /** @description What http, https and www answer. */
             variants?: components["schemas"]["VariantFacts"] | null;
+            /** @description What a URL that does not exist answers. */
             missing?: components["schemas"]["MissingFacts"] | null;
+            /** @description Version of TLS, cipher and certificate. */
             tls?: components["schemas"]["TlsFacts"] | null;
         };
         /**
@@ -2860,21 +3881,35 @@ export interface components {
          * @description An error as problem details (RFC 9457).
          */
         Problem: {
-            /** Type */
+            /**
+             * Type
+             * @description Kind of problem, as a URN.
+             */
             type: string;
-            /** Title */
+            /**
+             * Title
+             * @description Title.
+             */
             title: string;
-            /** Status */
+            /**
+             * Status
+             * @description HTTP status; null when there was no answer.
+             */
             status: number;
-            /** Detail */
+            /**
+             * Detail
+             * @description More about it, in a sentence.
+             */
             detail: string;
             /**
              * Hint
+             * @description What to do about it.
              * @default
              */
             hint: string;
             /**
              * Field
+             * @description Name of the field that is meant.
              * @default
              */
             field: string;
@@ -2882,10 +3917,17 @@ export interface components {
         /**
          * ProfileChange
          * @description Changes to one's own profile; what is left out stays.
+         * @example {
+         *       "date_order": "day-first"
+         *     }
          */
         ProfileChange: {
-            /** Name */
+            /**
+             * Name
+             * @description Its name.
+             */
             name?: string | null;
+            /** @description How the member reads dates. */
             date_order?: components["schemas"]["DateOrder"] | null;
         };
         /**
@@ -2898,46 +3940,62 @@ export interface components {
         Progress: {
             /**
              * Pages Done
+             * @description Pages fetched so far.
              * @default 0
              */
             pages_done: number;
             /**
              * Queued
+             * @description URLs that wait, files and other sites included.
              * @default 0
              */
             queued: number;
             /**
              * Pages Queued
+             * @description Pages that wait and will be fetched.
              * @default 0
              */
             pages_queued: number;
             /**
              * Known
+             * @description URLs that are known so far.
              * @default 0
              */
             known: number;
             /**
              * Elapsed S
+             * @description Seconds since the crawl began or went on.
              * @default 0
              */
             elapsed_s: number;
             /**
              * Per S
+             * @description Pages a second, of late.
              * @default 0
              */
             per_s: number;
-            /** Left S */
+            /**
+             * Left S
+             * @description Seconds that the crawl still takes; null when nobody can tell.
+             */
             left_s?: number | null;
             /**
              * Slower
+             * @description How many times slower than planned the host is asked.
              * @default 1
              */
             slower: number;
-            /** Answers */
+            /**
+             * Answers
+             * @description How many answers of each kind there were: `2xx`, `4xx`, or a failure such as `timeout`.
+             */
             answers?: {
                 [key: string]: number;
             };
-            /** Recent */
+            /**
+             * Recent
+             * @description The last URLs with status and failure.
+             */
             recent?: [
                 string,
                 number | null,
@@ -2949,25 +4007,40 @@ export interface components {
          * @description A URL on the way to the final answer.
          */
         RedirectHop: {
-            /** Url */
+            /**
+             * Url
+             * @description The URL.
+             */
             url: string;
-            /** Status */
+            /**
+             * Status
+             * @description HTTP status; null when there was no answer.
+             */
             status: number | null;
-            /** Failure */
+            /**
+             * Failure
+             * @description Why there was no answer, or none that could be read; empty otherwise.
+             */
             failure: string;
         };
         /**
          * RemarkBody
          * @description A dated note.
+         * @example {
+         *       "day": "2026-11-10",
+         *       "text": "New theme went live"
+         *     }
          */
         RemarkBody: {
             /**
              * Day
              * Format: date
+             * @description The day (ISO 8601).
              */
             day: string;
             /**
              * Text
+             * @description The text.
              * @example New theme went live
              */
             text: string;
@@ -2980,40 +4053,58 @@ export interface components {
             /**
              * Day
              * Format: date
+             * @description The day (ISO 8601).
              */
             day: string;
             /**
              * Text
+             * @description The text.
              * @example New theme went live
              */
             text: string;
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: number;
         };
         /**
          * ReportBody
          * @description A new report over a span of days (both inclusive).
+         * @example {
+         *       "site_id": 1,
+         *       "from_day": "2026-11-01",
+         *       "to_day": "2026-11-30",
+         *       "title": "November"
+         *     }
          */
         ReportBody: {
-            /** Site Id */
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
             site_id: number;
             /**
              * From Day
              * Format: date
+             * @description First day (ISO 8601).
              */
             from_day: string;
             /**
              * To Day
              * Format: date
+             * @description Last day (ISO 8601).
              */
             to_day: string;
             /**
              * Title
+             * @description Title.
              * @default
              */
             title: string;
             /**
              * Note
+             * @description A note in the member's own words.
              * @default
              */
             note: string;
@@ -3023,31 +4114,52 @@ export interface components {
          * @description A report that was made.
          */
         ReportOut: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: number;
-            /** Site Id */
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
             site_id: number;
-            /** Site Host */
+            /**
+             * Site Host
+             * @description Host of the site.
+             */
             site_host: string;
-            /** Client Name */
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
             client_name: string;
-            /** Title */
+            /**
+             * Title
+             * @description Title.
+             */
             title: string;
             /**
              * From Day
              * Format: date
+             * @description First day (ISO 8601).
              */
             from_day: string;
             /**
              * To Day
              * Format: date
+             * @description Last day (ISO 8601).
              */
             to_day: string;
-            /** Note */
+            /**
+             * Note
+             * @description A note in the member's own words.
+             */
             note: string;
             /**
              * Created At
              * Format: date-time
+             * @description When it was made (UTC).
              */
             created_at: string;
         };
@@ -3056,12 +4168,19 @@ export interface components {
          * @description What became of a check that is no longer in the catalogue.
          */
         RetiredOut: {
-            /** Since */
+            /**
+             * Since
+             * @description Release that retired it.
+             */
             since: string;
-            /** Reason */
+            /**
+             * Reason
+             * @description Why it was retired.
+             */
             reason: string;
             /**
              * Instead
+             * @description Checks that took its place.
              * @default []
              */
             instead: string[];
@@ -3080,11 +4199,18 @@ export interface components {
             /**
              * At
              * Format: date-time
+             * @description When it happened (UTC).
              */
             at: string;
-            /** Ranks */
+            /**
+             * Ranks
+             * @description Rank of every site, 1 for the best; null for those that take none.
+             */
             ranks: (number | null)[];
-            /** Health */
+            /**
+             * Health
+             * @description Health of every site.
+             */
             health: (number | null)[];
         };
         /**
@@ -3098,41 +4224,71 @@ export interface components {
          * @description A run in a list. ``partial``: it ended at a limit or was stopped, so that pages beyond it are unverified.
          */
         RunBrief: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: string;
-            /** Site Id */
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
             site_id: number;
-            /** Site Host */
+            /**
+             * Site Host
+             * @description Host of the site.
+             */
             site_host: string;
+            /** @description How it stands. */
             state: components["schemas"]["RunState"];
+            /** @description What the run is for. */
             purpose: components["schemas"]["RunPurpose"];
             /**
              * Reason
+             * @description Why, in words.
              * @default
              */
             reason: string;
             /**
              * Requested At
              * Format: date-time
+             * @description When it was asked for (UTC).
              */
             requested_at: string;
-            /** Started At */
+            /**
+             * Started At
+             * @description When its worker began (UTC).
+             */
             started_at?: string | null;
-            /** Finished At */
+            /**
+             * Finished At
+             * @description When it ended (UTC).
+             */
             finished_at?: string | null;
-            /** Health */
+            /**
+             * Health
+             * @description Health, 0 to 100, high is good; null when no page was scored.
+             */
             health?: number | null;
-            /** Pages */
+            /**
+             * Pages
+             * @description Scored pages.
+             */
             pages?: number | null;
-            /** Findings */
+            /**
+             * Findings
+             * @description How many findings there are, waived ones left out.
+             */
             findings?: number | null;
             /**
              * Partial
+             * @description Whether the crawl ended at a limit or was stopped; pages beyond it are unverified.
              * @default false
              */
             partial: boolean;
             /**
              * End Words
+             * @description How far the crawl came, in words.
              * @default
              */
             end_words: string;
@@ -3142,31 +4298,47 @@ export interface components {
          * @description What changed since the run before. ``health`` and ``areas`` are over pages that both runs examined.
          */
         RunChanges: {
-            /** Counts */
+            /**
+             * Counts
+             * @description How many findings there are of each class of change.
+             */
             counts: {
                 [key: string]: number;
             };
-            /** By Check */
+            /**
+             * By Check
+             * @description What changed, check by check; checks without any change are left out.
+             */
             by_check: components["schemas"]["CheckChange"][];
-            /** Settings */
+            /**
+             * Settings
+             * @description Settings, checks and catalogue that differ.
+             */
             settings: components["schemas"]["SettingChange"][];
             /**
              * Robots Changed
+             * @description Whether robots.txt differs from that of the run before.
              * @default false
              */
             robots_changed: boolean;
             /**
              * Newly Blocked
+             * @description Pages that robots.txt blocks since the run before.
              * @default 0
              */
             newly_blocked: number;
             /**
              * Todos Confirmed
+             * @description To-dos that the run confirmed.
              * @default 0
              */
             todos_confirmed: number;
+            /** @description How health changed over the pages that both examined. */
             health?: components["schemas"]["SharedScore"] | null;
-            /** Areas */
+            /**
+             * Areas
+             * @description How the score of each area changed over the pages that both examined.
+             */
             areas?: {
                 [key: string]: components["schemas"]["SharedScore"];
             };
@@ -3184,55 +4356,101 @@ export interface components {
          *     ``health_change`` is since the base run; null when there is none, or the two examined too few of the same pages to compare.
          */
         RunOut: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: string;
-            /** Site Id */
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
             site_id: number;
-            /** Site Host */
+            /**
+             * Site Host
+             * @description Host of the site.
+             */
             site_host: string;
+            /** @description How it stands. */
             state: components["schemas"]["RunState"];
+            /** @description What the run is for. */
             purpose: components["schemas"]["RunPurpose"];
             /**
              * Reason
+             * @description Why, in words.
              * @default
              */
             reason: string;
             /**
              * Requested At
              * Format: date-time
+             * @description When it was asked for (UTC).
              */
             requested_at: string;
-            /** Started At */
+            /**
+             * Started At
+             * @description When its worker began (UTC).
+             */
             started_at?: string | null;
-            /** Finished At */
+            /**
+             * Finished At
+             * @description When it ended (UTC).
+             */
             finished_at?: string | null;
-            /** Health */
+            /**
+             * Health
+             * @description Health, 0 to 100, high is good; null when no page was scored.
+             */
             health?: number | null;
-            /** Pages */
+            /**
+             * Pages
+             * @description Scored pages.
+             */
             pages?: number | null;
-            /** Findings */
+            /**
+             * Findings
+             * @description How many findings there are, waived ones left out.
+             */
             findings?: number | null;
             /**
              * Partial
+             * @description Whether the crawl ended at a limit or was stopped; pages beyond it are unverified.
              * @default false
              */
             partial: boolean;
             /**
              * End Words
+             * @description How far the crawl came, in words.
              * @default
              */
             end_words: string;
-            /** Client Name */
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
             client_name: string;
-            /** Base Id */
+            /**
+             * Base Id
+             * @description Id of the run before, which this one is compared with.
+             */
             base_id?: string | null;
-            /** Base At */
+            /**
+             * Base At
+             * @description When the earlier run was requested (UTC).
+             */
             base_at?: string | null;
-            /** Health Change */
+            /**
+             * Health Change
+             * @description Change of health as both values are shown; null when too few of the same pages were examined.
+             */
             health_change?: number | null;
+            /** @description All figures of the run; null until it was examined. */
             summary?: components["schemas"]["RunSummary"] | null;
+            /** @description What changed since the run before. */
             changes?: components["schemas"]["RunChanges"] | null;
+            /** @description How far it has come, while it is under way. */
             progress?: components["schemas"]["Progress"] | null;
+            /** @description The plan it was run with. */
             plan?: components["schemas"]["Plan"] | null;
         };
         /**
@@ -3255,53 +4473,105 @@ export interface components {
          *     examined nowhere has no score.
          */
         RunSummary: {
-            /** Health */
+            /**
+             * Health
+             * @description Health, 0 to 100, high is good; null when no page was scored.
+             */
             health: number | null;
-            /** Site Factor */
+            /**
+             * Site Factor
+             * @description What faults of the whole site leave of health, 0 to 1.
+             */
             site_factor: number;
-            /** Areas */
+            /**
+             * Areas
+             * @description Score of each area, 0 to 100, over the pages on which it was examined; null where it was examined nowhere.
+             */
             areas: {
                 [key: string]: number | null;
             };
-            /** Pages Scored */
+            /**
+             * Pages Scored
+             * @description Pages with a health.
+             */
             pages_scored: number;
-            /** Findings */
+            /**
+             * Findings
+             * @description How many findings there are, waived ones left out.
+             */
             findings: number;
-            /** Waived */
+            /**
+             * Waived
+             * @description Findings that a waiver sets aside.
+             */
             waived: number;
-            /** Unverified */
+            /**
+             * Unverified
+             * @description Places that could not be examined.
+             */
             unverified: number;
-            /** Severities */
+            /**
+             * Severities
+             * @description Failing checks and findings of each severity.
+             */
             severities: {
                 [key: string]: components["schemas"]["SeverityFigures"];
             };
-            /** Checks */
+            /**
+             * Checks
+             * @description Figures of each check, by its id.
+             */
             checks: {
                 [key: string]: components["schemas"]["CheckFigures"];
             };
-            /** Funnel */
+            /**
+             * Funnel
+             * @description How many known URLs come how far: fetched, HTML, indexable.
+             */
             funnel: components["schemas"]["FunnelStep"][];
-            /** Dropouts */
+            /**
+             * Dropouts
+             * @description URLs that left the funnel, by reason.
+             */
             dropouts: {
                 [key: string]: number;
             };
+            /** @description What sites are compared by. */
             measures: components["schemas"]["Measures"];
+            /** @description Last day (ISO 8601); null when it has no end. */
             end: components["schemas"]["RunEnd"];
-            /** End Words */
+            /**
+             * End Words
+             * @description How far the crawl came, in words.
+             */
             end_words: string;
-            /** Notices */
+            /**
+             * Notices
+             * @description What to know, in sentences.
+             */
             notices: string[];
-            /** Session Parameters */
+            /**
+             * Session Parameters
+             * @description Query parameters that look like session ids.
+             */
             session_parameters?: components["schemas"]["SessionParameter"][];
-            /** Crashes */
+            /**
+             * Crashes
+             * @description Where checks themselves failed; those places are unverified.
+             */
             crashes?: components["schemas"]["Crash"][];
             /**
              * Catalogue
+             * @description Version of the catalogue: a digest of checks, rules, severities and limits.
              * @default
              */
             catalogue: string;
+            /** @description What a few further requests learnt about the hosts. */
             probes?: components["schemas"]["ProbeFacts"] | null;
-            /** Area Pages */
+            /**
+             * Area Pages
+             * @description On how many pages each area was examined.
+             */
             area_pages?: {
                 [key: string]: number;
             };
@@ -3309,6 +4579,14 @@ export interface components {
         /**
          * ScheduleBody
          * @description When a site is audited, and who is told.
+         * @example {
+         *       "rule": "weekly:TU",
+         *       "at": "02:00",
+         *       "zone": "Europe/London",
+         *       "mail_to": [
+         *         "imke@cobble-lantern.example"
+         *       ]
+         *     }
          */
         ScheduleBody: {
             /**
@@ -3319,18 +4597,21 @@ export interface components {
             rule: string;
             /**
              * At
+             * @description Time of day, in the zone.
              * @default 02:00
              * @example 02:00
              */
             at: string;
             /**
              * Zone
+             * @description Time zone (IANA), such as `Europe/London`.
              * @default UTC
              * @example Europe/London
              */
             zone: string;
             /**
              * Mail To
+             * @description E-mail addresses that are told when a run has ended.
              * @example [
              *       "imke@cobble-lantern.example"
              *     ]
@@ -3350,26 +4631,35 @@ export interface components {
             rule: string;
             /**
              * At
+             * @description Time of day, in the zone.
              * @default 02:00
              * @example 02:00
              */
             at: string;
             /**
              * Zone
+             * @description Time zone (IANA), such as `Europe/London`.
              * @default UTC
              * @example Europe/London
              */
             zone: string;
             /**
              * Mail To
+             * @description E-mail addresses that are told when a run has ended.
              * @example [
              *       "imke@cobble-lantern.example"
              *     ]
              */
             mail_to?: string[];
-            /** Next Due At */
+            /**
+             * Next Due At
+             * @description When the next run is due (UTC); null when none is.
+             */
             next_due_at: string | null;
-            /** Words */
+            /**
+             * Words
+             * @description The schedule in words.
+             */
             words: string;
         };
         /**
@@ -3377,15 +4667,23 @@ export interface components {
          * @description Something that a search found: its name, a line that tells it from others, and where the console shows it.
          */
         SearchHit: {
+            /** @description What kind it is. */
             kind: components["schemas"]["HitKind"];
-            /** Name */
+            /**
+             * Name
+             * @description Its name.
+             */
             name: string;
             /**
              * Detail
+             * @description More about it, in a sentence.
              * @default
              */
             detail: string;
-            /** Link */
+            /**
+             * Link
+             * @description Path of the console where to go on.
+             */
             link: string;
         };
         /**
@@ -3393,11 +4691,20 @@ export interface components {
          * @description A parameter that looks like a session id, how many addresses carry it, and one of them.
          */
         SessionParameter: {
-            /** Name */
+            /**
+             * Name
+             * @description Its name.
+             */
             name: string;
-            /** Addresses */
+            /**
+             * Addresses
+             * @description Web addresses.
+             */
             addresses: number;
-            /** Example */
+            /**
+             * Example
+             * @description One of the addresses.
+             */
             example: string;
         };
         /**
@@ -3405,11 +4712,20 @@ export interface components {
          * @description A setting, a check or the catalogue that differs between two runs.
          */
         SettingChange: {
-            /** Name */
+            /**
+             * Name
+             * @description Its name.
+             */
             name: string;
-            /** Base */
+            /**
+             * Base
+             * @description The value in the earlier run.
+             */
             base: string;
-            /** Head */
+            /**
+             * Head
+             * @description The value in the later run.
+             */
             head: string;
         };
         /**
@@ -3429,23 +4745,49 @@ export interface components {
          * @description What a setting of a plan means. ``unit`` is that of a figure; ``locked``: this member may not change it.
          */
         SettingOut: {
-            /** Name */
+            /**
+             * Name
+             * @description Its name.
+             */
             name: string;
+            /** @description Group of settings. */
             group: components["schemas"]["SettingGroup"];
-            /** Group Name */
+            /**
+             * Group Name
+             * @description Name of the group, as people read it.
+             */
             group_name: string;
-            /** Label */
+            /**
+             * Label
+             * @description Name, as people read it.
+             */
             label: string;
-            /** Text */
+            /**
+             * Text
+             * @description What the setting does.
+             */
             text: string;
+            /** @description What kind it is. */
             kind: components["schemas"]["SettingKind"];
-            /** Advanced */
+            /**
+             * Advanced
+             * @description Whether it is folded away until asked for.
+             */
             advanced: boolean;
-            /** Choices */
+            /**
+             * Choices
+             * @description The values that may be chosen; empty when any may be given.
+             */
             choices: string[];
-            /** Unit */
+            /**
+             * Unit
+             * @description Unit of a figure; empty otherwise.
+             */
             unit: string;
-            /** Locked */
+            /**
+             * Locked
+             * @description Whether the member who asks may not change it.
+             */
             locked: boolean;
         };
         /**
@@ -3459,9 +4801,15 @@ export interface components {
          * @description How many checks of a severity fail, and their findings.
          */
         SeverityFigures: {
-            /** Checks */
+            /**
+             * Checks
+             * @description How many checks of this severity fail.
+             */
             checks: number;
-            /** Findings */
+            /**
+             * Findings
+             * @description How many findings there are, waived ones left out.
+             */
             findings: number;
         };
         /**
@@ -3469,12 +4817,22 @@ export interface components {
          * @description The share of pages with one failing check on every site, with its 95 % interval (Wilson).
          */
         ShareRow: {
-            /** Check */
+            /**
+             * Check
+             * @description Id of a check.
+             */
             check: string;
-            /** Summary */
+            /**
+             * Summary
+             * @description Title of the check.
+             */
             summary: string;
+            /** @description How much it costs. */
             severity: components["schemas"]["Severity"];
-            /** Shares */
+            /**
+             * Shares
+             * @description Share of pages, with the bounds of its 95 % interval (percent), for every site; null where it was not examined.
+             */
             shares: ([
                 number,
                 number,
@@ -3486,41 +4844,75 @@ export interface components {
          * @description How a score changed between two runs, over the ``pages`` that both examined; ``None``: too few of them to compare.
          */
         SharedScore: {
-            /** Pages Base */
+            /**
+             * Pages Base
+             * @description Pages that the earlier run examined.
+             */
             pages_base: number;
-            /** Pages Head */
+            /**
+             * Pages Head
+             * @description Pages that the later run examined.
+             */
             pages_head: number;
-            /** Pages */
+            /**
+             * Pages
+             * @description Pages that both examined.
+             */
             pages: number;
-            /** Change */
+            /**
+             * Change
+             * @description Change over those pages; null when they are too few.
+             */
             change: number | null;
         };
         /**
          * SignInBody
          * @description What a member types to sign in.
+         * @example {
+         *       "email": "imke@cobble-lantern.example",
+         *       "password": "a long password"
+         *     }
          */
         SignInBody: {
             /**
              * Email
+             * @description E-mail address, which the member signs in with.
              * @example imke@cobble-lantern.example
              */
             email: string;
-            /** Password */
+            /**
+             * Password
+             * @description The password. It is kept as a hash or sealed, and never shown.
+             */
             password: string;
         };
         /**
          * SiteBody
          * @description A new site; an address is enough.
+         * @example {
+         *       "client_id": 1,
+         *       "address": "https://tidewrack.example/",
+         *       "plan": {
+         *         "pages_max": 2000
+         *       }
+         *     }
          */
         SiteBody: {
-            /** Client Id */
+            /**
+             * Client Id
+             * @description Number of a client.
+             */
             client_id: number;
             /**
              * Address
+             * @description Where the crawl starts, such as `https://tidewrack.example/`.
              * @example https://tidewrack.example/
              */
             address: string;
-            /** @default own */
+            /**
+             * @description The client's own site, or a competitor's.
+             * @default own
+             */
             kind: components["schemas"]["SiteKind"];
             /**
              * PlanValues
@@ -3617,12 +5009,22 @@ export interface components {
          * @description A site in a list.
          */
         SiteBrief: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: number;
-            /** Host */
+            /**
+             * Host
+             * @description Host of the site, with a port that is not the usual one.
+             */
             host: string;
+            /** @description What kind it is. */
             kind: components["schemas"]["SiteKind"];
-            /** Health */
+            /**
+             * Health
+             * @description Health by the latest audit; for a competitor by the latest benchmark round.
+             */
             health?: number | null;
         };
         /**
@@ -3636,37 +5038,60 @@ export interface components {
          * @description A site with its client, schedule and last runs. ``can_go_on``: the last run broke off and may go on from its last batch.
          */
         SiteOut: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: number;
-            /** Host */
+            /**
+             * Host
+             * @description Host of the site, with a port that is not the usual one.
+             */
             host: string;
+            /** @description What kind it is. */
             kind: components["schemas"]["SiteKind"];
-            /** Health */
+            /**
+             * Health
+             * @description Health by the latest audit; for a competitor by the latest benchmark round.
+             */
             health?: number | null;
-            /** Client Id */
+            /**
+             * Client Id
+             * @description Number of a client.
+             */
             client_id: number;
-            /** Client Name */
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
             client_name: string;
             /**
              * Created At
              * Format: date-time
+             * @description When it was made (UTC).
              */
             created_at: string;
+            /** @description When it is audited by itself; null when it is not. */
             schedule?: components["schemas"]["ScheduleOut"] | null;
+            /** @description The latest run that ended. */
             last_run?: components["schemas"]["RunBrief"] | null;
             /**
              * Can Go On
+             * @description Whether the last run broke off and may be resumed.
              * @default false
              */
             can_go_on: boolean;
+            /** @description The run that is under way; null when none is. */
             running?: components["schemas"]["RunBrief"] | null;
             /**
              * Runs
+             * @description How many runs have results.
              * @default 0
              */
             runs: number;
             /**
              * Open Todos
+             * @description To-dos that are open or being done.
              * @default 0
              */
             open_todos: number;
@@ -3676,11 +5101,20 @@ export interface components {
          * @description How the own site stands, in sentences.
          */
         Standing: {
-            /** Lead */
+            /**
+             * Lead
+             * @description Where the own site leads, in sentences.
+             */
             lead?: string[];
-            /** Trail */
+            /**
+             * Trail
+             * @description Where the own site trails, in sentences, the widest gap first.
+             */
             trail?: string[];
-            /** Close First */
+            /**
+             * Close First
+             * @description The widest gaps, in sentences: what to close first.
+             */
             close_first?: string[];
         };
         /**
@@ -3694,7 +5128,10 @@ export interface components {
          * @description Which TLS versions the site's host takes, by their names such as ``TLSv1.2``.
          */
         TlsFacts: {
-            /** Versions */
+            /**
+             * Versions
+             * @description Whether the server accepts each version of TLS.
+             */
             versions?: {
                 [key: string]: components["schemas"]["Accepted"];
             };
@@ -3702,9 +5139,18 @@ export interface components {
         /**
          * TodoBody
          * @description A new to-do: about a whole check, one cause, single findings, or nothing but its title.
+         * @example {
+         *       "site_id": 1,
+         *       "check": "link-broken",
+         *       "assignee": 2,
+         *       "due": "2026-12-04"
+         *     }
          */
         TodoBody: {
-            /** Site Id */
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
             site_id: number;
             /**
              * Title
@@ -3714,6 +5160,7 @@ export interface components {
             title: string;
             /**
              * Check
+             * @description Id of a check.
              * @default
              * @example link-broken
              */
@@ -3723,9 +5170,15 @@ export interface components {
              * @description id of a cause in the latest run
              */
             cause?: number | null;
-            /** Fingerprints */
+            /**
+             * Fingerprints
+             * @description The findings a to-do is about, by fingerprint.
+             */
             fingerprints?: string[];
-            /** Assignee */
+            /**
+             * Assignee
+             * @description Number of the member who does it.
+             */
             assignee?: number | null;
             /**
              * Due
@@ -3734,6 +5187,7 @@ export interface components {
             due?: string | null;
             /**
              * Note
+             * @description A note in the member's own words.
              * @default
              */
             note: string;
@@ -3741,20 +5195,43 @@ export interface components {
         /**
          * TodoChange
          * @description Changes to a to-do; what is left out stays.
+         * @example {
+         *       "state": "done",
+         *       "comment": "The links lead to the new guide now."
+         *     }
          */
         TodoChange: {
-            /** Title */
+            /**
+             * Title
+             * @description Title.
+             */
             title?: string | null;
-            /** Note */
+            /**
+             * Note
+             * @description A note in the member's own words.
+             */
             note?: string | null;
+            /** @description How it stands. */
             state?: components["schemas"]["TodoState"] | null;
-            /** Assignee */
+            /**
+             * Assignee
+             * @description Number of the member who does it.
+             */
             assignee?: number | null;
-            /** Due */
+            /**
+             * Due
+             * @description Due date (ISO 8601).
+             */
             due?: string | null;
-            /** Drop Reason */
+            /**
+             * Drop Reason
+             * @description Why it was dropped.
+             */
             drop_reason?: string | null;
-            /** Comment */
+            /**
+             * Comment
+             * @description A remark that is added to its story.
+             */
             comment?: string | null;
         };
         /**
@@ -3771,12 +5248,20 @@ export interface components {
             /**
              * At
              * Format: date-time
+             * @description When it happened (UTC).
              */
             at: string;
-            /** Who */
+            /**
+             * Who
+             * @description Name of the member who did it; empty for the service.
+             */
             who: string;
+            /** @description What kind it is. */
             kind: components["schemas"]["TodoEventKind"];
-            /** Text */
+            /**
+             * Text
+             * @description The text.
+             */
             text: string;
         };
         /**
@@ -3784,56 +5269,115 @@ export interface components {
          * @description A to-do.
          */
         TodoOut: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: number;
-            /** Site Id */
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
             site_id: number;
-            /** Site Host */
+            /**
+             * Site Host
+             * @description Host of the site.
+             */
             site_host: string;
-            /** Client Name */
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
             client_name: string;
-            /** Title */
+            /**
+             * Title
+             * @description Title.
+             */
             title: string;
-            /** Note */
+            /**
+             * Note
+             * @description A note in the member's own words.
+             */
             note: string;
-            /** Check */
+            /**
+             * Check
+             * @description Id of a check.
+             */
             check: string;
+            /** @description How much it costs. */
             severity: components["schemas"]["Severity"];
+            /** @description How it stands. */
             state: components["schemas"]["TodoState"];
-            /** Flag */
+            /**
+             * Flag
+             * @description What stands out about it, in words: still there, unverified.
+             */
             flag: string;
-            /** Drop Reason */
+            /**
+             * Drop Reason
+             * @description Why it was dropped.
+             */
             drop_reason: string;
-            /** Assignee Id */
+            /**
+             * Assignee Id
+             * @description Number of the member who does it.
+             */
             assignee_id: number | null;
-            /** Assignee */
+            /**
+             * Assignee
+             * @description Name of the member who does it; empty when nobody does yet.
+             */
             assignee: string;
-            /** Due */
+            /**
+             * Due
+             * @description Due date (ISO 8601); null when there is none.
+             */
             due: string | null;
-            /** Overdue */
+            /**
+             * Overdue
+             * @description Past its due date.
+             */
             overdue: boolean;
-            /** Days Late */
+            /**
+             * Days Late
+             * @description Working days since the due date.
+             */
             days_late: number;
-            /** Places */
+            /**
+             * Places
+             * @description How many findings it is about.
+             */
             places: number;
-            /** Cleared */
+            /**
+             * Cleared
+             * @description How many of its places were found to be fixed, gone or waived.
+             */
             cleared: number;
             /**
              * Created At
              * Format: date-time
+             * @description When it was made (UTC).
              */
             created_at: string;
-            /** Closed At */
+            /**
+             * Closed At
+             * @description When it was confirmed or dropped (UTC).
+             */
             closed_at: string | null;
-            /** Version */
+            /**
+             * Version
+             * @description Number of the version; it goes back in `If-Match`.
+             */
             version: number;
             /**
              * Events
+             * @description What happened to it, the oldest first.
              * @default []
              */
             events: components["schemas"]["TodoEventOut"][];
             /**
              * Linked
+             * @description The findings it is about, and what the last run said of each.
              * @default []
              */
             linked: components["schemas"]["TodoPlace"][];
@@ -3843,14 +5387,27 @@ export interface components {
          * @description A finding a to-do is about, and what the last run said of it.
          */
         TodoPlace: {
-            /** Check */
+            /**
+             * Check
+             * @description Id of a check.
+             */
             check: string;
-            /** Subject */
+            /**
+             * Subject
+             * @description What the finding is about: a URL, `site`, or a group of pages.
+             */
             subject: string;
-            /** Place */
+            /**
+             * Place
+             * @description Where on the subject, such as the target of a link; empty when the subject says it all.
+             */
             place: string;
+            /** @description What the last run said of this place. */
             outcome: components["schemas"]["PlaceOutcome"];
-            /** Fingerprint */
+            /**
+             * Fingerprint
+             * @description What a finding is recognised by from run to run: 32 hexadecimal digits.
+             */
             fingerprint: string;
         };
         /**
@@ -3858,17 +5415,28 @@ export interface components {
          * @description A live to-do that a check, cause or finding is already in.
          */
         TodoRef: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: number;
-            /** Title */
+            /**
+             * Title
+             * @description Title.
+             */
             title: string;
+            /** @description How it stands. */
             state: components["schemas"]["TodoState"];
             /**
              * Assignee
+             * @description Name of the member who does it; empty when nobody does yet.
              * @default
              */
             assignee: string;
-            /** Due */
+            /**
+             * Due
+             * @description Due date (ISO 8601); null when there is none.
+             */
             due?: string | null;
         };
         /**
@@ -3880,10 +5448,14 @@ export interface components {
         /**
          * TokenBody
          * @description A new token.
+         * @example {
+         *       "name": "build server"
+         *     }
          */
         TokenBody: {
             /**
              * Name
+             * @description Its name.
              * @example build server
              */
             name: string;
@@ -3893,20 +5465,36 @@ export interface components {
          * @description A token; ``secret`` is there only in the answer that made it.
          */
         TokenOut: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: number;
-            /** Name */
+            /**
+             * Name
+             * @description Its name.
+             */
             name: string;
-            /** Begins */
+            /**
+             * Begins
+             * @description The first characters of the token, to tell it by.
+             */
             begins: string;
             /**
              * Created At
              * Format: date-time
+             * @description When it was made (UTC).
              */
             created_at: string;
-            /** Revoked At */
+            /**
+             * Revoked At
+             * @description When it was revoked (UTC); null while it is good.
+             */
             revoked_at?: string | null;
-            /** Secret */
+            /**
+             * Secret
+             * @description The token itself, shown only in the answer that made it.
+             */
             secret?: string | null;
         };
         /**
@@ -3914,22 +5502,47 @@ export interface components {
          * @description A figure over the runs of a site.
          */
         TrendOut: {
-            /** Figure */
+            /**
+             * Figure
+             * @description A figure that can be followed over runs: `health`, `area.titles`, `severity.critical`, `check.link-broken`, …
+             */
             figure: string;
-            /** Label */
+            /**
+             * Label
+             * @description Name, as people read it.
+             */
             label: string;
-            /** High Is Good */
+            /**
+             * High Is Good
+             * @description Whether a larger figure is the better one.
+             */
             high_is_good: boolean;
-            /** Points */
+            /**
+             * Points
+             * @description The figure in every run, the oldest first.
+             */
             points: components["schemas"]["TrendPoint"][];
-            /** Remarks */
+            /**
+             * Remarks
+             * @description Remarks on the timeline.
+             */
             remarks: components["schemas"]["RemarkOut"][];
+            /** @description Where the figure is going, in a word. */
             state: components["schemas"]["TrendState"];
-            /** Slope Per Month */
+            /**
+             * Slope Per Month
+             * @description Change in 30 days (Theil–Sen); null with fewer than three runs.
+             */
             slope_per_month: number | null;
-            /** Change */
+            /**
+             * Change
+             * @description Change from the first to the last figure, as both are shown.
+             */
             change: number | null;
-            /** Words */
+            /**
+             * Words
+             * @description The verdict, in a sentence.
+             */
             words: string;
         };
         /**
@@ -3940,40 +5553,56 @@ export interface components {
          *     about as many pages as the latest run, so that it counts for the verdict. ``note`` says all this in words.
          */
         TrendPoint: {
-            /** Run Id */
+            /**
+             * Run Id
+             * @description Id of a run; `latest-SITE` stands for a site's latest.
+             */
             run_id: string;
             /**
              * At
              * Format: date-time
+             * @description When it happened (UTC).
              */
             at: string;
-            /** Value */
+            /**
+             * Value
+             * @description The figure; null when it was not examined.
+             */
             value: number | null;
-            /** Pages */
+            /**
+             * Pages
+             * @description Pages that the figure is taken over.
+             */
             pages?: number | null;
+            /** @description How it stands. */
             state: components["schemas"]["RunState"];
             /**
              * Partial
+             * @description Whether the crawl ended at a limit or was stopped; pages beyond it are unverified.
              * @default false
              */
             partial: boolean;
             /**
              * Changed
+             * @description Whether the plan differs from that of the run before.
              * @default false
              */
             changed: boolean;
             /**
              * Catalogue Changed
+             * @description Whether checks or their rules differ from those of the run before.
              * @default false
              */
             catalogue_changed: boolean;
             /**
              * Comparable
+             * @description Whether the run examined about as many pages as the latest, so that it counts for the verdict.
              * @default true
              */
             comparable: boolean;
             /**
              * Note
+             * @description What explains the point, in words.
              * @default
              */
             note: string;
@@ -3989,13 +5618,25 @@ export interface components {
          * @description A form of the site's origin (http or https, with www or without) and where it leads; ``leads_to`` is empty for nowhere.
          */
         Variant: {
-            /** Origin */
+            /**
+             * Origin
+             * @description Scheme and host that were asked.
+             */
             origin: string;
-            /** Status */
+            /**
+             * Status
+             * @description HTTP status; null when there was no answer.
+             */
             status: number | null;
-            /** Failure */
+            /**
+             * Failure
+             * @description Why there was no answer, or none that could be read; empty otherwise.
+             */
             failure: string;
-            /** Leads To */
+            /**
+             * Leads To
+             * @description Where its redirects end.
+             */
             leads_to: string;
         };
         /**
@@ -4003,32 +5644,50 @@ export interface components {
          * @description The forms of the site's origin.
          */
         VariantFacts: {
-            /** Variants */
+            /**
+             * Variants
+             * @description What http, https and www answer.
+             */
             variants?: components["schemas"]["Variant"][];
         };
         /**
          * WaiverBody
          * @description A new waiver. A check is named; a pattern or a fingerprint narrows it.
+         * @example {
+         *       "check": "text-thin",
+         *       "pattern": "/care/*",
+         *       "reason": "Kept short on purpose",
+         *       "end": "2027-03-31"
+         *     }
          */
         WaiverBody: {
-            /** Check */
+            /**
+             * Check
+             * @description Id of a check.
+             */
             check: string;
             /**
              * Reason
+             * @description Why, in words.
              * @example Kept short on purpose
              */
             reason: string;
             /**
              * Pattern
+             * @description Paths with `*`, whole URLs with `*`, or `regex:` and an expression; empty: the whole site.
              * @default
              */
             pattern: string;
             /**
              * Fingerprint
+             * @description What a finding is recognised by from run to run: 32 hexadecimal digits.
              * @default
              */
             fingerprint: string;
-            /** End */
+            /**
+             * End
+             * @description Last day on which it counts (ISO 8601); null: for good.
+             */
             end?: string | null;
         };
         /**
@@ -4036,30 +5695,61 @@ export interface components {
          * @description A waiver.
          */
         WaiverOut: {
-            /** Id */
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
             id: number;
-            /** Site Id */
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
             site_id: number;
-            /** Check */
+            /**
+             * Check
+             * @description Id of a check.
+             */
             check: string;
-            /** Summary */
+            /**
+             * Summary
+             * @description Title of the check.
+             */
             summary: string;
-            /** Pattern */
+            /**
+             * Pattern
+             * @description Paths with `*`, whole URLs with `*`, or `regex:` and an expression; empty: the whole site.
+             */
             pattern: string;
-            /** Fingerprint */
+            /**
+             * Fingerprint
+             * @description What a finding is recognised by from run to run: 32 hexadecimal digits.
+             */
             fingerprint: string;
-            /** Reason */
+            /**
+             * Reason
+             * @description Why, in words.
+             */
             reason: string;
-            /** Author */
+            /**
+             * Author
+             * @description Name of the member who made it.
+             */
             author: string;
             /**
              * Start
              * Format: date
+             * @description First day (ISO 8601).
              */
             start: string;
-            /** End */
+            /**
+             * End
+             * @description Last day (ISO 8601); null when it has no end.
+             */
             end: string | null;
-            /** In Force */
+            /**
+             * In Force
+             * @description Whether it counts today.
+             */
             in_force: boolean;
         };
         /**
@@ -4482,6 +6172,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a member.
+                 * @example 1
+                 */
                 member_id: number;
             };
             cookie?: never;
@@ -4687,6 +6381,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a token.
+                 * @example 1
+                 */
                 token_id: number;
             };
             cookie?: never;
@@ -4886,6 +6584,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a client.
+                 * @example 1
+                 */
                 client_id: number;
             };
             cookie?: never;
@@ -4951,6 +6653,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a client.
+                 * @example 1
+                 */
                 client_id: number;
             };
             cookie?: never;
@@ -5020,7 +6726,9 @@ export interface operations {
     list_sites: {
         parameters: {
             query?: {
+                /** @description Only sites of this kind. */
                 kind?: components["schemas"]["SiteKind"] | null;
+                /** @description Only this client, by number. */
                 client?: number | null;
             };
             header?: never;
@@ -5159,6 +6867,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -5226,6 +6938,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -5291,6 +7007,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -5358,6 +7078,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -5429,6 +7153,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -5494,6 +7222,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -5561,6 +7293,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -5632,6 +7368,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a remark.
+                 * @example 1
+                 */
                 remark_id: number;
             };
             cookie?: never;
@@ -5697,6 +7437,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -5764,6 +7508,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -5835,6 +7583,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a waiver.
+                 * @example 1
+                 */
                 waiver_id: number;
             };
             cookie?: never;
@@ -5900,6 +7652,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -5967,6 +7723,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -6036,12 +7796,28 @@ export interface operations {
     get_trend: {
         parameters: {
             query?: {
+                /**
+                 * @description A figure that can be followed over runs: `health`, `area.titles`, `severity.critical`, `check.link-broken`, …
+                 * @example health
+                 */
                 figure?: string;
+                /**
+                 * @description First day that counts (ISO 8601).
+                 * @example 2026-11-01
+                 */
                 from?: string | null;
+                /**
+                 * @description Last day that counts (ISO 8601).
+                 * @example 2026-11-30
+                 */
                 to?: string | null;
             };
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -6174,6 +7950,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -6244,6 +8024,10 @@ export interface operations {
                 "If-Match"?: string | null;
             };
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -6315,6 +8099,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -6386,6 +8174,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -6453,6 +8245,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -6524,6 +8320,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -6595,6 +8395,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -6662,6 +8466,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -6733,6 +8541,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -6796,8 +8608,11 @@ export interface operations {
     list_runs: {
         parameters: {
             query?: {
+                /** @description Only runs of this site, by number. */
                 site?: number | null;
+                /** @description Only runs for this purpose. */
                 purpose?: components["schemas"]["RunPurpose"] | null;
+                /** @description How many items at most. */
                 limit?: number;
             };
             header?: never;
@@ -6867,6 +8682,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -6934,6 +8753,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
                 run_id: string;
             };
             cookie?: never;
@@ -7001,6 +8824,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
                 run_id: string;
             };
             cookie?: never;
@@ -7066,6 +8893,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
                 run_id: string;
             };
             cookie?: never;
@@ -7133,6 +8964,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
                 run_id: string;
             };
             cookie?: never;
@@ -7200,6 +9035,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
                 run_id: string;
             };
             cookie?: never;
@@ -7267,7 +9106,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
                 run_id: string;
+                /**
+                 * @description Id of a check, or one it had before.
+                 * @example link-broken
+                 */
                 check_id: string;
             };
             cookie?: never;
@@ -7333,12 +9180,22 @@ export interface operations {
     list_causes: {
         parameters: {
             query?: {
+                /**
+                 * @description Only causes of this check.
+                 * @example link-broken
+                 */
                 check?: string;
+                /** @description How many items at most. */
                 limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
                 after?: number;
             };
             header?: never;
             path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
                 run_id: string;
             };
             cookie?: never;
@@ -7404,15 +9261,28 @@ export interface operations {
     list_findings: {
         parameters: {
             query?: {
+                /**
+                 * @description Only findings of this check.
+                 * @example link-broken
+                 */
                 check?: string;
+                /** @description Only findings of this cause. */
                 cause?: number | null;
+                /** @description Only findings of this severity. */
                 severity?: components["schemas"]["Severity"] | null;
+                /** @description False: none that a waiver sets aside. True: only those. */
                 waived?: boolean | null;
+                /** @description How many items at most. */
                 limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
                 after?: number;
             };
             header?: never;
             path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
                 run_id: string;
             };
             cookie?: never;
@@ -7478,13 +9348,24 @@ export interface operations {
     list_pages: {
         parameters: {
             query?: {
+                /**
+                 * @description Field to sort by; `-` in front for descending.
+                 * @example -words
+                 */
                 sort?: string;
+                /** @description Pages, files of the site, or URLs of other sites. */
                 role?: components["schemas"]["AddressRole"];
+                /** @description How many items at most. */
                 limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
                 after?: number;
             };
             header?: never;
             path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
                 run_id: string;
             };
             cookie?: never;
@@ -7550,10 +9431,18 @@ export interface operations {
     get_page: {
         parameters: {
             query: {
+                /**
+                 * @description The URL of the page.
+                 * @example https://tidewrack.example/contact
+                 */
                 url: string;
             };
             header?: never;
             path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
                 run_id: string;
             };
             cookie?: never;
@@ -7621,7 +9510,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
                 run_id: string;
+                /**
+                 * @description Form of the export.
+                 * @example csv
+                 */
                 form: components["schemas"]["ExportForm"];
             };
             cookie?: never;
@@ -7685,10 +9582,24 @@ export interface operations {
     compare_runs: {
         parameters: {
             query: {
+                /**
+                 * @description Id of the earlier run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
                 base: string;
+                /**
+                 * @description Id of the later run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
                 head: string;
+                /** @description Only findings of this class. */
                 change?: components["schemas"]["Change"] | null;
+                /**
+                 * @description Only findings of this check.
+                 * @example link-broken
+                 */
                 check?: string;
+                /** @description How many items at most. */
                 limit?: number;
             };
             header?: never;
@@ -7758,6 +9669,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
                 site_id: number;
             };
             cookie?: never;
@@ -7894,6 +9809,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of an alarm.
+                 * @example 1
+                 */
                 alarm_id: number;
             };
             cookie?: never;
@@ -7957,10 +9876,15 @@ export interface operations {
     list_todos: {
         parameters: {
             query?: {
+                /** @description Only to-dos of this site, by number. */
                 site?: number | null;
+                /** @description Only this client, by number. */
                 client?: number | null;
+                /** @description Only to-dos of this member, by number. */
                 assignee?: number | null;
+                /** @description Only to-dos in this state; `live`: open, doing and done. */
                 state?: components["schemas"]["TodoState"] | ("live" | "");
+                /** @description Only to-dos past their due date. */
                 overdue?: boolean;
             };
             header?: never;
@@ -8099,6 +10023,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a to-do.
+                 * @example 1
+                 */
                 todo_id: number;
             };
             cookie?: never;
@@ -8169,6 +10097,10 @@ export interface operations {
                 "If-Match"?: string | null;
             };
             path: {
+                /**
+                 * @description Number of a to-do.
+                 * @example 1
+                 */
                 todo_id: number;
             };
             cookie?: never;
@@ -8374,6 +10306,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a benchmark.
+                 * @example 1
+                 */
                 benchmark_id: number;
             };
             cookie?: never;
@@ -8441,6 +10377,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a benchmark.
+                 * @example 1
+                 */
                 benchmark_id: number;
             };
             cookie?: never;
@@ -8642,6 +10582,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a report.
+                 * @example 1
+                 */
                 report_id: number;
             };
             cookie?: never;
@@ -8709,6 +10653,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a report.
+                 * @example 1
+                 */
                 report_id: number;
             };
             cookie?: never;
@@ -8774,6 +10722,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Number of a report.
+                 * @example 1
+                 */
                 report_id: number;
             };
             cookie?: never;
@@ -8837,7 +10789,9 @@ export interface operations {
     list_catalogue: {
         parameters: {
             query?: {
+                /** @description Area of the catalogue. */
                 area?: components["schemas"]["Area"] | null;
+                /** @description Whether retired checks are listed as well. */
                 retired?: boolean;
             };
             header?: never;
@@ -8907,6 +10861,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description Id of a check, or one it had before.
+                 * @example link-broken
+                 */
                 check_id: string;
             };
             cookie?: never;
@@ -8972,7 +10930,12 @@ export interface operations {
     search: {
         parameters: {
             query: {
+                /**
+                 * @description What to look for; all its words must be found.
+                 * @example dead link
+                 */
                 text: string;
+                /** @description How many items at most. */
                 limit?: number;
             };
             header?: never;
