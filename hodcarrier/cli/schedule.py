@@ -20,7 +20,7 @@ def add_parser(commands: Any) -> None:
     shown.add_argument("site")
     edited = verb(verbs, "edit", "set when a site is audited", run_edit)
     edited.add_argument("site")
-    edited.add_argument("rule", help="daily, weekly:TU, monthly:1 or an RRULE")
+    edited.add_argument("rule", help="daily, weekly:tuesday, monthly:1 or a recurrence rule by RFC 5545")
     edited.add_argument("--at", metavar="HH:MM", help="time of day (as it is; 02:00 at first)")
     edited.add_argument("--zone", help="time zone, such as Europe/London (as it is; UTC at first)")
     edited.add_argument(
@@ -40,7 +40,7 @@ def run_list(args: argparse.Namespace) -> int:
         rows,
         args.format,
         [("site", "Site"), *COLUMNS],
-        "No site has a schedule yet. Set one: hodcarrier schedule edit SITE weekly:TU",
+        "No site has a schedule yet. Set one: hodcarrier schedule edit SITE weekly:tuesday",
     )
     return 0
 

@@ -82,7 +82,7 @@ def _to_utc(wall: datetime, zone: ZoneInfo) -> datetime:
 
 
 def read_recurrence(rule: str, at: str, zone: str, anchor: datetime) -> Recurrence:
-    """A recurrence from texts. ``rule`` is an RRULE, or ``daily``, ``weekly:TU`` and ``monthly:1`` for short.
+    """A recurrence from texts. ``rule`` is an RRULE, or ``daily``, ``weekly:TU`` (or ``weekly:tuesday``) and ``monthly:1`` for short.
 
     Raises :class:`InvalidSchedule` naming the part that cannot be read.
     """
@@ -99,13 +99,13 @@ def read_recurrence(rule: str, at: str, zone: str, anchor: datetime) -> Recurren
     if parts.get("FREQ") not in ("DAILY", "WEEKLY", "MONTHLY", "YEARLY"):
         raise InvalidSchedule(
             f"“{rule}” is not a recurrence we can keep.",
-            "Give daily, weekly:TU, monthly:1 or an RRULE of a day or longer.",
+            "Give daily, weekly:tuesday, monthly:1 or an RRULE (RFC 5545) of a day or longer.",
             "rule",
         )
     try:
         rrulestr(text, dtstart=datetime.combine(anchor.date(), moment))
     except (ValueError, TypeError, AttributeError, KeyError, IndexError):
-        raise InvalidSchedule(f"“{rule}” is not a recurrence rule.", "Give one such as weekly:TU.", "rule") from None
+        raise InvalidSchedule(f"“{rule}” is not a recurrence rule.", "Give one such as weekly:tuesday.", "rule") from None
     return Recurrence(text, moment.replace(tzinfo=None), zone, anchor)
 
 
@@ -124,13 +124,19 @@ def _shorthand(rule: str) -> str:
     return f"{word}:{rest}" if rest else word
 
 
+def _day_code(text: str) -> str:
+    """``Tuesday`` and ``tue`` are ``TU``; what is no day stays for the reader of rules to refuse."""
+    word = text.strip().lower()
+    return next((c for c, name in zip(DAYS, DAY_NAMES, strict=True) if word in (name.lower(), name[:3].lower())), word.upper())
+
+
 def _expand(rule: str) -> str:
     word, _, rest = rule.partition(":")
     kind = word.lower()
     if kind == "daily" and not rest:
         return "FREQ=DAILY"
     if kind == "weekly":
-        return "FREQ=WEEKLY" + (f";BYDAY={rest.upper()}" if rest else "")
+        return "FREQ=WEEKLY" + (f";BYDAY={','.join(map(_day_code, rest.split(',')))}" if rest else "")
     if kind == "monthly":
         return "FREQ=MONTHLY" + (f";BYMONTHDAY={rest}" if rest else "")
     return rule.upper().removeprefix("RRULE:")

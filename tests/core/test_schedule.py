@@ -82,6 +82,7 @@ def test_bad_schedules_name_the_field(rule: str, at: str, zone: str, field: str)
         ("daily", "every day at 02:00 (UTC)"),
         ("weekly:TU", "every Tuesday at 02:00 (UTC)"),
         ("weekly:MO,FR", "every Monday and Friday at 02:00 (UTC)"),
+        ("weekly:Monday, fri", "every Monday and Friday at 02:00 (UTC)"),
         ("monthly:1", "every month on day 1 at 02:00 (UTC)"),
         ("FREQ=WEEKLY;INTERVAL=2", "every 2 weeks at 02:00 (UTC)"),
     ],

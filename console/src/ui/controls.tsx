@@ -200,7 +200,6 @@ export function TimeInput({ value, onChange, ...tied }: Omit<TypedProps, "name">
   );
 }
 
-/** Views of the same thing, one at a time. */
 /** A field that narrows what is shown while it is typed into. */
 export function SearchInput({
   value,
@@ -225,6 +224,7 @@ export function SearchInput({
   );
 }
 
+/** Views of the same thing, one at a time. */
 export function Tabs({
   label,
   value,

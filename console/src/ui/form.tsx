@@ -9,6 +9,7 @@ import {
   type UseFormReturn,
 } from "react-hook-form";
 import { datePattern, readDay, readTime } from "../lib/dates";
+import { Combo } from "./combo";
 import { type Choice, controlClass, DateOrderContext, DayInput, Labelled, Select, Tick, TimeInput } from "./controls";
 import { type Problem, Trouble } from "./state";
 
@@ -58,7 +59,8 @@ function fieldOf<V extends FieldValues>(
   return names.find((name) => name === error?.field);
 }
 
-export type FieldKind = "text" | "email" | "password" | "number" | "long" | "choice" | "tick" | "day" | "time";
+export type FieldKind =
+  "text" | "email" | "password" | "number" | "long" | "choice" | "search" | "tick" | "day" | "time";
 
 type FieldProps = {
   name: string;
@@ -107,6 +109,8 @@ export function Field({ name, label, hint, kind = "text", choices = [], disabled
         if (kind === "tick") return <Tick {...tied} checked={value === true} onChange={change} />;
         if (kind === "choice")
           return <Select {...tied} value={text} onChange={change} choices={choices} placeholder={rest.placeholder} />;
+        if (kind === "search")
+          return <Combo {...tied} value={text} onChange={change} choices={choices.map((c) => c.value)} />;
         if (kind === "day") return <DayInput {...tied} name={label.toLowerCase()} value={text} onChange={change} />;
         if (kind === "time") return <TimeInput {...tied} value={text} onChange={change} />;
         const typed = {
