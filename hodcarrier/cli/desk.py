@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from hodcarrier.cli.output import emit, err, out, signed
+from hodcarrier.cli.output import emit, err, local, out, signed
 from hodcarrier.cli.service import connect, limit, noun, show, verb
 
 ITEMS = [("alarm_id", "Alarm"), ("severity", "Severity"), ("host", "Site"), ("text", "What"), ("detail", "Cause")]
@@ -38,7 +38,10 @@ def run(args: argparse.Namespace) -> int:
     if args.format == "json":
         return show(args, found, ITEMS)
     out.print(found.sentence, style="bold", markup=False)
-    emit([i.model_dump(mode="json") for i in found.items], args.format, ITEMS, "Nothing needs attention.")
+    items = [i.model_dump(mode="json") for i in found.items]
+    if args.format == "table":
+        items = [{**item, "detail": local(item["detail"], item["host"])} for item in items]
+    emit(items, args.format, ITEMS, "Nothing needs attention.")
     sites = [
         {
             "host": s.site.host,

@@ -41,13 +41,15 @@ def run_check(args: argparse.Namespace) -> int:
     out.print(found.summary, style="bold", markup=False)
     line = severity(found.severity)
     places = f"{count(found.findings, 'finding')} on {count(found.pages, 'page')}"
-    line.append(f"  {places} · {count(found.fixes, 'fix')} · {gain_points(found.gain)} · {found.id}", style="dim")
+    figures = f"{places} · {count(found.fixes, 'fix')} · {gain_points(found.gain)}" if found.findings else "no page fails it"
+    line.append(f"  {figures} · {found.id}", style="dim")
     out.print(line)
     if found.retired:
         out.print(f"! Retired in {found.retired.since}: {found.retired.reason}", style="rgb(190,95,60)", markup=False)
     out.print(found.why, markup=False)
     out.print(found.fix, markup=False)
-    emit([_cause(c) for c in found.causes[:20]], "table", CAUSES, "No page fails it.")
+    if found.causes:
+        emit([_cause(c) for c in found.causes[:20]], "table", CAUSES)
     return 0
 
 

@@ -70,6 +70,7 @@ NOUNS = (
     export,
 )
 
+TOKEN_HINT = "Give a token in HODCARRIER_TOKEN; `hodcarrier token add NAME --email YOU` makes one."
 EXIT_CODES: dict[type[errors.HodcarrierError], int] = {
     errors.InvalidInput: 2,
     errors.NotFound: 3,
@@ -120,6 +121,8 @@ def run(argv: Sequence[str] | None = None) -> int:
         if args.debug:
             raise
         problem = failed.problem
+        if problem.status == 401:
+            problem = problem.model_copy(update={"hint": TOKEN_HINT})
         sys.stderr.write(f"hodcarrier: {problem.detail}\n" + (f"{problem.hint}\n" if problem.hint else ""))
         return {401: 3, 403: 3, 404: 3, 422: 2}.get(problem.status, 1)
     except Unreachable as failed:

@@ -6,7 +6,7 @@ import argparse
 from pathlib import Path
 from typing import Any
 
-from hodcarrier.cli.output import err
+from hodcarrier.cli.output import emit, err
 from hodcarrier.cli.service import connect, find_site, noun, read_text, show, verb
 from hodcarrier.wire.metrics import MetricImport
 
@@ -26,7 +26,12 @@ def add_parser(commands: Any) -> None:
 def run_list(args: argparse.Namespace) -> int:
     """Print figures."""
     with connect(args) as desk:
-        return show(args, desk.list_metrics(find_site(desk, args.site).id), COLUMNS, "No figures were imported for this site.")
+        rows = desk.list_metrics(find_site(desk, args.site).id)
+    if args.format != "table":
+        return show(args, rows, COLUMNS)
+    plain = [{**row.model_dump(mode="json"), "value": f"{row.value:,.10g}"} for row in rows]
+    emit(plain, "table", COLUMNS, "No figures were imported for this site.")
+    return 0
 
 
 def run_import(args: argparse.Namespace) -> int:

@@ -15,6 +15,7 @@ from rich.console import Console
 from rich.table import Table
 from rich.text import Text
 
+from hodcarrier.cli.fitting import Column, fit, shown, without_origin
 from hodcarrier.core.progress import Progress
 from hodcarrier.core.states import Change, Severity
 from hodcarrier.report.tables import to_csv
@@ -27,6 +28,7 @@ def _width(stream: TextIO) -> int | None:
 
 out = Console(highlight=False, width=_width(sys.stdout))
 err = Console(stderr=True, highlight=False, width=_width(sys.stderr))
+SOLID_CHARS = 28
 LINES = Box("    \n    \n ── \n    \n    \n    \n    \n    \n")
 BRICKS: dict[str, str] = {Severity.LOW: "▂", Severity.MEDIUM: "▄", Severity.HIGH: "▆", Severity.CRITICAL: "█"}
 TONES: dict[str, str] = {
@@ -100,25 +102,59 @@ def duration(seconds: float) -> str:
     return f"{minutes // 60} h {minutes % 60} min"
 
 
+def local(text: str, host: str) -> str:
+    """A text with the URLs of a host as paths, for where the host is told beside it."""
+    return re.sub(rf"https?://{re.escape(host)}(?=/)", "", text) if host else text
+
+
 def signed(value: float | None) -> str:
     """A change with its sign."""
     if value is None:
         return ""
-    return f"{value:+.1f}".replace("-", "−")
+    return "0.0" if not round(value, 1) else f"{value:+.1f}".replace("-", "−")
 
 
 def table(rows: Sequence[dict[str, Any]], columns: Sequence[tuple[str, str]], empty: str) -> None:
-    """Rows as a readable table; ``columns`` are (key, heading) pairs. With no rows, a sentence on stderr."""
+    """Rows as a readable table; ``columns`` are (key, heading) pairs, the least important last. With no rows, a sentence on stderr."""
     if not rows:
         err.print(empty)
         return
+    cells = {key: [_cell(key, row.get(key)) for row in rows] for key, _ in columns}
+    for key, texts in cells.items():
+        plain = [text.plain for text in texts]
+        if (paths := without_origin(plain)) != plain:
+            cells[key] = [Text(path) for path in paths]
+    shapes = [Column(heading, [c.plain for c in cells[key]], _is_solid(key, rows)) for key, heading in columns]
+    kept = fit(shapes, out.width)
     drawn = Table(box=LINES, pad_edge=False, header_style="bold", show_edge=False)
-    for key, heading in columns:
-        numeric = key in ("gain", "change") or all(isinstance(row.get(key), int | float | None) for row in rows)
-        drawn.add_column(heading, justify="right" if numeric else "left", overflow="fold")
-    for row in rows:
-        drawn.add_row(*(_cell(key, row.get(key)) for key, _ in columns))
+    for (key, heading), shape in zip(columns, kept, strict=False):
+        drawn.add_column(
+            shown(shape, heading), justify="right" if _is_number(key, rows) else "left", width=shape.width, overflow="fold"
+        )
+        if shape.is_url or shape.is_host:
+            cells[key] = [Text(shown(shape, text.plain)) for text in cells[key]]
+    for row in zip(*(cells[key] for (key, _), _ in zip(columns, kept, strict=False)), strict=True):
+        drawn.add_row(*row)
     out.print(drawn)
+    if left := [heading for _, heading in columns[len(kept) :] if heading]:
+        err.print(f"Left out for lack of room: {', '.join(left)}.", style="dim")
+
+
+def _is_number(key: str, rows: Sequence[dict[str, Any]]) -> bool:
+    values = [row.get(key) for row in rows]
+    if key in ("gain", "change") or all(isinstance(value, int | float | None) for value in values):
+        return True
+    return all(isinstance(value, str) and (not value or value == "–" or _FIGURE.fullmatch(value)) for value in values)
+
+
+def _is_solid(key: str, rows: Sequence[dict[str, Any]]) -> bool:
+    """Whether cells must stay whole: figures, days, ids, words of closed sets."""
+    values = [str(row.get(key) or "") for row in rows]
+    if key == "severity" or _is_number(key, rows):
+        return True
+    if all(not v or _DAY.fullmatch(v) or _MOMENT.fullmatch(v) for v in values):
+        return True
+    return all(" " not in v and len(v) <= SOLID_CHARS for v in values)
 
 
 def _cell(key: str, value: Any) -> Text:
@@ -130,14 +166,15 @@ def _cell(key: str, value: Any) -> Text:
         return Text(number(value))
     if isinstance(value, list):
         return Text(", ".join(str(v) for v in value))
-    return Text("" if value is None else _dated(str(value)))
+    return Text("" if value is None else dated(str(value)))
 
 
+_FIGURE = re.compile(r"[+−]?[\d,]+(\.\d+)?( (%|KiB|ms|words|clicks|points))?")
 _DAY = re.compile(r"\d{4}-\d\d-\d\d")
 _MOMENT = re.compile(r"\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d[.\d]*(Z|[+-]\d\d:\d\d)")
 
 
-def _dated(text: str) -> str:
+def dated(text: str) -> str:
     """Days and moments (ISO 8601, in UTC) as people read them: 26 Nov 2026, 14:05. Anything else as it is."""
     if _MOMENT.fullmatch(text):
         return f"{datetime.fromisoformat(text).astimezone(UTC):%d %b %Y, %H:%M}"

@@ -5,12 +5,18 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from hodcarrier.cli.output import SIGNS, emit, out
+from hodcarrier.cli.output import SIGNS, dated, emit, out
 from hodcarrier.cli.service import connect, find_site, limit, noun, run_of, show, show_first, verb
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.web.urls import read_address, split
 from hodcarrier.wire.comparisons import LookBody
 
+STATES = {
+    "queued": "not fetched yet",
+    "done": "fetched",
+    "disallowed": "blocked by robots.txt",
+    "skipped": "left out by the plan",
+}
 COLUMNS = [
     ("url", "Address"),
     ("status", "Status"),
@@ -58,9 +64,9 @@ def run_show(args: argparse.Namespace) -> int:
     facts = {
         "Address": page.url,
         "Path": path,
-        "State": f"{page.state}, {'indexable' if page.why_not == '' else page.why_not or 'not judged'}",
+        "State": f"{STATES[page.state]}; {'indexable' if page.why_not == '' else f'not indexable: {page.why_not}' if page.why_not else 'indexability not judged'}",
         "Server": f"{page.remote}, HTTP/{page.http_version}" if page.remote else "",
-        "Certificate": f"{page.tls['version']}, ends {page.tls['not_after']}" if page.tls else "",
+        "Certificate": f"{page.tls['version']}, valid until {dated(page.tls['not_after'])}" if page.tls else "",
         "Title": page.title,
         "Description": page.description,
         "Main heading": page.h1,

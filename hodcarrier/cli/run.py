@@ -67,7 +67,8 @@ def run_list(args: argparse.Namespace) -> int:
     """Print runs."""
     with connect(args) as desk:
         site = find_site(desk, args.site).id if args.site else None
-        return show(args, desk.list_runs(site), COLUMNS, "No runs yet. Start one: hodcarrier run start SITE")
+        columns = COLUMNS if site is None else [c for c in COLUMNS if c[0] != "site_host"]
+        return show(args, desk.list_runs(site), columns, "No runs yet. Start one: hodcarrier run start SITE")
 
 
 def run_show(args: argparse.Namespace) -> int:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 from typing import Any, Literal
 
-from hodcarrier.cli.output import emit, out
+from hodcarrier.cli.output import count, emit, out
 from hodcarrier.cli.service import connect, find_member, find_site, noun, read_day, show, verb
 from hodcarrier.core.states import TodoState
 from hodcarrier.wire.todos import TodoBody, TodoChange
@@ -18,8 +18,7 @@ COLUMNS = [
     ("assignee", "Who"),
     ("due", "Due"),
     ("late", "Late"),
-    ("cleared", "Cleared"),
-    ("places", "of"),
+    ("done", "Cleared"),
     ("flag", ""),
 ]
 
@@ -67,8 +66,17 @@ def run_list(args: argparse.Namespace) -> int:
         site = find_site(desk, args.site).id if args.site else None
         who = find_member(desk, args.who).id if args.who else None
         rows = desk.list_todos(site=site, assignee=who, state=_state(args.state), overdue=args.overdue)
-    plain = [{**t.model_dump(mode="json"), "late": f"{t.days_late} d" if t.overdue else ""} for t in rows]
-    emit(plain, args.format, COLUMNS, "No to-dos of that kind.")
+    if args.format != "table":
+        return show(args, rows, COLUMNS)
+    plain = [
+        {
+            **t.model_dump(mode="json"),
+            "late": count(t.days_late, "day") if t.overdue else "",
+            "done": f"{t.cleared:,} of {t.places:,}" if t.places else "",
+        }
+        for t in rows
+    ]
+    emit(plain, "table", COLUMNS, "No to-dos of that kind.")
     return 0
 
 

@@ -30,7 +30,7 @@ def run(args: argparse.Namespace) -> int:
     hundred = found.figure == "health" or found.figure.startswith("area.")
     rows: list[dict[str, Any]] = [
         {
-            "at": f"{p.at:%Y-%m-%d %H:%M}",
+            "at": p.at.isoformat(),
             "value": p.value,
             "bricks": course(p.value) if hundred and p.value is not None else "",
             "pages": p.pages,
@@ -39,7 +39,7 @@ def run(args: argparse.Namespace) -> int:
         for p in found.points
     ]
     rows += [
-        {"at": f"{r.day} 00:00", "value": None, "bricks": "", "pages": None, "said": f"remark: {r.text}"} for r in found.remarks
+        {"at": r.day.isoformat(), "value": None, "bricks": "", "pages": None, "said": f"remark: {r.text}"} for r in found.remarks
     ]
     rows.sort(key=lambda r: str(r["at"]))
     if args.format == "table":

@@ -181,9 +181,20 @@ def plan_values(plan: Plan) -> dict[str, Any]:
 
 
 def differences(base: Plan, head: Plan) -> list[tuple[str, str, str]]:
-    """Settings that differ between two plans: (name, base value, head value), in the order of the fields."""
+    """Settings that differ between two plans: (name, base value, head value) in words, in the order of the fields."""
     return [
-        (name, str(getattr(base, name)), str(getattr(head, name)))
+        (name, _in_words(getattr(base, name)), _in_words(getattr(head, name)))
         for name in FIELDS
         if name != "host_map" and getattr(base, name) != getattr(head, name)
     ]
+
+
+def _in_words(value: object) -> str:
+    """The value of a setting as a person reads it."""
+    if isinstance(value, bool):
+        return "on" if value else "off"
+    if isinstance(value, dict):
+        return ", ".join(f"{name} {_in_words(each)}" for name, each in value.items()) or "none"
+    if isinstance(value, tuple):
+        return ", ".join(map(_in_words, value)) or "none"
+    return f"{value:,.10g}" if isinstance(value, (int, float)) else str(value) or "none"

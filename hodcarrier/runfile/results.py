@@ -5,8 +5,10 @@ from __future__ import annotations
 import json
 import math
 import re
+import ssl
 from collections.abc import Sequence
 from dataclasses import dataclass, fields
+from datetime import UTC, datetime
 from typing import Any
 
 import msgspec
@@ -287,6 +289,15 @@ def _filter_value(name: str, operator: str, value: str) -> Any:
     return number
 
 
+def _dated(tls: dict[str, str]) -> dict[str, str]:
+    """Facts of a certificate with their moments as days (ISO 8601); they come as ``notAfter`` of the certificate writes them."""
+    days = {}
+    for name in ("not_before", "not_after"):
+        if tls.get(name):
+            days[name] = datetime.fromtimestamp(ssl.cert_time_to_seconds(tls[name]), UTC).date().isoformat()
+    return {**tls, **days}
+
+
 def page(run: RunFile, url: str) -> Row:
     """Everything known of one URL. Raises :class:`NotFound` when the run does not know it."""
     address = run.address_id(url)
@@ -301,7 +312,7 @@ def page(run: RunFile, url: str) -> Row:
     item["headers"] = [list(pair) for pair in answer.headers] if answer else []
     item["failure"] = answer.failure if answer else ""
     item["http_version"], item["remote"] = (answer.http_version, answer.remote) if answer else ("", "")
-    item["tls"] = (run.meta("tls") or {}).get(split(url).origin, {})
+    item["tls"] = _dated((run.meta("tls") or {}).get(split(url).origin, {}))
     item["encoding_source"] = facts.language.encoding_source if facts else None
     item["path"] = redirect_path(run, address)
     item["links_in"] = _links_in(run, address)

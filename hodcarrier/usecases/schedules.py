@@ -14,7 +14,9 @@ def get_schedule(work: Workspace, site_id: int) -> ScheduleOut:
     with work.reading() as session:
         site = fetch(session, Site, site_id, "site")
         if site.schedule is None:
-            raise NotFound(f"{site.host} has no schedule.", f"Set one with `hodcarrier schedule edit {site.host} weekly:tuesday`.")
+            raise NotFound(
+                f"{site.host} has no schedule.", f"Set one with `hodcarrier schedule edit {site.host} weekly:tuesday`."
+            )
         return schedule_out(site.schedule)
 
 

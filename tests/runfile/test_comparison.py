@@ -80,7 +80,7 @@ def test_a_fault_behind_a_failed_fetch_is_not_new_when_seen_again() -> None:
 def test_a_check_that_is_switched_off_leaves_unverified() -> None:
     base, head = in_a_row(site(BARE), site(BARE), plans={1: {"checks_off": [CHECK]}})
     assert classes(base, head) == ["unverified"]
-    assert SettingChange("checks_off", "()", f"('{CHECK}',)") in compare(base, head).settings
+    assert SettingChange("checks_off", "none", CHECK) in compare(base, head).settings
 
 
 def test_the_page_limit_leaves_unverified() -> None:

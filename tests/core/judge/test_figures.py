@@ -216,7 +216,7 @@ def test_bad_plans_are_refused_in_words(values: dict[str, object]) -> None:
 def test_differences_of_plans_leave_out_where_hosts_are() -> None:
     base = read_plan({"start": ["shop.example"], "host_map": {"shop.example:443": "127.0.0.1:1"}})
     head = read_plan({"start": ["shop.example"], "pages_max": 5})
-    assert differences(base, head) == [("pages_max", "10000", "5")]
+    assert differences(base, head) == [("pages_max", "10,000", "5")]
     assert differences(base, base) == []
     assert FIELDS[0] == "start"
 

@@ -5,7 +5,7 @@ import { useMay } from "../../api/hooks";
 import { pages } from "../../api/queries/runs";
 import { sites } from "../../api/queries/sites";
 import type { Look, Page } from "../../api/types";
-import { age, bytes, count, moment, place, plural, points } from "../../lib/words";
+import { age, bytes, count, day, moment, place, plural, points } from "../../lib/words";
 import { Address, Button, Card, Title } from "../../ui/parts";
 import { Change, Course, Severity } from "../../ui/signs";
 import { Loaded, Trouble } from "../../ui/state";
@@ -223,7 +223,7 @@ function Facts({ page }: { page: Page }) {
     ],
     ["Server", page.remote ? `${page.remote}, HTTP/${page.http_version}` : "–"],
     ...(page.tls?.version
-      ? ([["Certificate", `${page.tls.version}, of ${page.tls.issuer || "–"}, ends ${page.tls.not_after}`]] as [
+      ? ([["Certificate", `${page.tls.version}, of ${page.tls.issuer || "–"}, valid until ${day(page.tls.not_after)}`]] as [
           string,
           React.ReactNode,
         ][])
