@@ -98,7 +98,11 @@ def audit(
 ) -> tuple[RunFile, dict[str, Any]]:
     values = dict(plan_changes or {})
     days = values.pop("sample_certificate_days", None)
+    https = values.pop("sample_https", None)
     writer, _, _ = crawl(answers, make_plan(values))
+    if https is not None:
+        writer.add_probe("https", {"url": ORIGIN + "/", **https})
+        writer.db.commit()
     if days is not None:
         ends = (now + timedelta(days=days, hours=1)).strftime("%b %d %H:%M:%S %Y GMT")
         writer.put_meta("certificates", {ORIGIN: ends})
