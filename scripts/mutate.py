@@ -37,7 +37,16 @@ import pytest
 
 ROOT = Path(__file__).parent.parent
 LAYERS = ("core", "examine", "runfile", "usecases", "crawl")
-TESTS = ("tests/core", "tests/examine", "tests/runfile", "tests/usecases", "tests/crawl", "tests/register", "tests/report")
+TESTS = (
+    "tests/core",
+    "tests/examine",
+    "tests/runfile",
+    "tests/usecases",
+    "tests/crawl",
+    "tests/register",
+    "tests/report",
+    "tests/service/test_permissions.py",
+)
 SEED, MUTANTS, TESTS_MAX, PATIENCE_S = 20261126, 200, 150, 120
 GOAL = 0.85
 
@@ -170,10 +179,11 @@ class Changed(importlib.abc.MetaPathFinder, importlib.abc.Loader):
 
 
 class Calls:
-    """Notes which functions each test calls. ``tests`` is by (module, function)."""
+    """Notes which functions each test calls. ``tests`` is by (module, function); ``breadth`` says how many functions a test calls."""
 
     def __init__(self) -> None:
         self.tests: dict[tuple[str, str], list[str]] = defaultdict(list)
+        self.breadth: Counter[str] = Counter()
         self.seen: set[CodeType] = set()
 
     def profile(self, frame: FrameType, event: str, _arg: object) -> None:
@@ -198,6 +208,7 @@ class Calls:
                     module = ".".join(p for p in path.parts if p != "__init__")
                     name = code.co_qualname.partition(".<locals>")[0]
                     self.tests[module, name].append(item.nodeid)
+                    self.breadth[item.nodeid] += 1
 
 
 def run_tests(tests: list[str], *more: str, plugins: list[object] | None = None) -> int:
@@ -210,7 +221,7 @@ def map_calls(answers: Any) -> None:
     """In a process of its own: which tests call which function."""
     calls = Calls()
     code = run_tests(list(TESTS), plugins=[calls])
-    answers.put((code, dict(calls.tests)))
+    answers.put((code, dict(calls.tests), calls.breadth))
 
 
 def try_mutant(mutant: Mutant, tests: list[str], answers: Any) -> None:
@@ -235,16 +246,9 @@ def outcome(mutant: Mutant, tests: list[str], context: Any) -> str:
     return "survived" if not answers.empty() and answers.get() == 0 else "killed"
 
 
-def spread(tests: list[str], draw: random.Random) -> list[str]:
-    """Some of the tests that call a function: a few of each file, the rest as they come."""
-    shuffled = draw.sample(tests, len(tests))
-    rank: Counter[str] = Counter()
-    ranked = []
-    for test in shuffled:
-        place = test.partition("::")[0]
-        ranked.append((rank[place], test))
-        rank[place] += 1
-    return sorted(test for _, test in sorted(ranked)[:TESTS_MAX])
+def chosen_tests(tests: list[str], breadth: Counter[str]) -> list[str]:
+    """Of the tests that call a function, those that are most about it: they call the fewest others."""
+    return sorted(sorted(tests, key=lambda test: (breadth[test], test))[:TESTS_MAX])
 
 
 def main() -> int:
@@ -257,7 +261,7 @@ def main() -> int:
     mapper = context.Process(target=map_calls, args=(answers,))
     print("Noting which tests call which function ...", flush=True)
     mapper.start()
-    code, tests = answers.get()
+    code, tests, breadth = answers.get()
     mapper.join()
     if code:
         print("The tests fail as they are; mend them first.")
@@ -273,7 +277,7 @@ def main() -> int:
         share = wanted if only else wanted // len(LAYERS)
         drawn += draw.sample(inside, min(share, len(inside)))
     print(f"{len(drawn)} mutants.", flush=True)
-    chosen = [spread(tests.get((m.module, m.function), []), draw) for m in drawn]
+    chosen = [chosen_tests(tests.get((m.module, m.function), []), breadth) for m in drawn]
     with ThreadPoolExecutor(os.cpu_count()) as pool:
         found = list(pool.map(lambda pair: outcome(*pair, context), zip(drawn, chosen, strict=True)))
     by_layer: dict[str, Counter[str]] = defaultdict(Counter)
