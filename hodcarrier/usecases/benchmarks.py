@@ -201,14 +201,14 @@ def get_benchmark(work: Workspace, benchmark_id: int) -> BenchmarkOut:
                 )
                 for r in table
             ],
-            shares=_shares(last),
+            shares=shares(last),
             sentences=sentences(table, hosts),
             metrics=_metrics(session, row),
             rank_history=history,
         )
 
 
-def _shares(result: RoundResult) -> list[ShareRow]:
+def shares(result: RoundResult) -> list[ShareRow]:
     """Share of pages with each failing check, with its 95 % interval; the own site's largest first."""
     known = load()
     rows = []

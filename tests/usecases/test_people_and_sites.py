@@ -13,18 +13,22 @@ from hodcarrier.core.errors import Conflict, HodcarrierError, InvalidInput, NotA
 from hodcarrier.core.permissions import PERMISSIONS, Extent, Role
 from hodcarrier.core.plan import Plan, read_plan
 from hodcarrier.core.states import NEW_CHANGES, RunPurpose
+from hodcarrier.core.summary import Measures, RoundResult, RoundSite
 from hodcarrier.register.models import LogEntry, Member, Run, Site
 from hodcarrier.service.guard import Grant, require
 from hodcarrier.usecases import (
     benchmarks,
     clients,
     comparisons,
+    finishing,
     members,
     metrics,
+    plans,
     remarks,
     reports,
     results,
     runs,
+    schedules,
     sites,
     trends,
     waivers,
@@ -32,8 +36,10 @@ from hodcarrier.usecases import (
 from hodcarrier.wire.benchmarks import BenchmarkBody
 from hodcarrier.wire.clients import ClientBody
 from hodcarrier.wire.members import MemberBody, MemberChange
+from hodcarrier.wire.plans import AccessBody, AccessOut
 from hodcarrier.wire.remarks import RemarkBody
 from hodcarrier.wire.reports import ReportBody
+from hodcarrier.wire.schedules import ScheduleBody
 from hodcarrier.wire.sites import SiteBody
 from hodcarrier.wire.waivers import WaiverBody
 from tests.usecases.conftest import START, Office
@@ -399,3 +405,78 @@ def test_figures_that_are_none_say_which_there_are(office: Office, figure: str) 
 def test_the_same_client_twice(office: Office) -> None:
     with pytest.raises(Conflict):
         clients.add_client(office.work, ClientBody(name="Rope & Sail"), None)
+
+
+def test_removing_a_site_takes_it_alone(office: Office) -> None:
+    boss = record(office, add(office, "Olga Owner", "owner"))
+    other = sites.add_site(office.work, SiteBody(client_id=office.site.client_id, address="https://other.example/"), None)
+    office.audit(START, SHOP)
+    sites.remove_site(office.work, office.site.id, boss)
+    assert [site.id for site in sites.list_sites(office.work)] == [other.id]
+    assert runs.list_runs(office.work) == []
+    with pytest.raises(NotFound):
+        sites.remove_site(office.work, office.site.id, boss)
+
+
+def test_what_was_done_is_in_the_log(office: Office) -> None:
+    """Who did what, in the words of the log."""
+    boss = record(office, add(office, "Olga Owner", "owner"))
+    rival = sites.add_site(
+        office.work, SiteBody(client_id=office.site.client_id, address="https://rival.example/", kind="competitor"), boss
+    )
+    made = benchmarks.add_benchmark(office.work, BenchmarkBody(name="B", site_id=office.site.id, competitor_ids=[rival.id]), boss)
+    runs.queue_run(office.work, office.site.id, boss)
+    benchmarks.start_round(office.work, made.id, boss)
+    with office.work.reading() as session:
+        entries = [(e.member_id, e.action, e.subject) for e in session.scalars(select(LogEntry).order_by(LogEntry.id))]
+    assert (boss.id, "run queued", "shop.example") in entries
+    assert (boss.id, "round started", "B") in entries
+    assert (boss.id, "site added", "rival.example") in entries
+
+
+def test_access_is_kept_sealed_and_forgotten(office: Office) -> None:
+    boss = record(office, add(office, "Olga Owner", "owner"))
+    body = AccessBody(username="u", password="", headers={"X-Preview": "yes"}, cookies={"beta": "1"})
+    kept = plans.set_access(office.work, office.site.id, body, boss)
+    assert (kept.password, kept.headers, kept.cookies) == (True, ["X-Preview"], ["beta"])
+    assert plans.open_access(office.work, office.site.id) == body.model_dump()
+    plans.remove_access(office.work, office.site.id, boss)
+    assert plans.get_access(office.work, office.site.id) == AccessOut()
+    assert plans.open_access(office.work, office.site.id) is None
+    plans.remove_access(office.work, office.site.id, boss)
+
+
+@pytest.mark.parametrize("name", ["", " ", "X:Y", "X\nY", "Zoë"])
+def test_a_header_that_cannot_be_sent_is_refused(office: Office, name: str) -> None:
+    boss = record(office, add(office, "Olga Owner", "owner"))
+    with pytest.raises(InvalidInput, match="cannot be sent"):
+        plans.set_access(office.work, office.site.id, AccessBody(headers={name: "x"}), boss)
+
+
+def test_those_who_asked_are_told_of_a_failure(office: Office) -> None:
+    schedules.set_schedule(office.work, office.site.id, ScheduleBody(rule="daily", mail_to=["imke@agency.example"]), None)
+    run = runs.queue_run(office.work, office.site.id).id
+    assert runs.claim_run(office.work, "w") == run
+    finishing.tell_failure(office.work, run)
+    assert office.mail.sent == [], "it is still under way"
+    finishing.note_failure(office.work, run, "another worker", "not mine")
+    assert runs.get_run(office.work, run).state == "crawling"
+    finishing.note_failure(office.work, run, "w", "The disk is full.")
+    finishing.tell_failure(office.work, run)
+    ((to, subject, text),) = office.mail.sent
+    assert to == "imke@agency.example" and subject == "shop.example: the audit failed" and "The disk is full." in text
+
+
+def test_shares_of_pages_in_a_benchmark() -> None:
+    """Own site: one of two pages fails; the competitor: none of four; a site without pages has no share."""
+    sides = [
+        RoundSite(1, "shop.example", "a", 2, Measures(), {"title-missing": 1, "gone-check": 2, "title-long": 0}),
+        RoundSite(2, "rival.example", "b", 4, Measures(), {"title-missing": 0, "link-broken": 4}),
+        RoundSite(3, "down.example", "c", None, None, {}),
+    ]
+    found = {row.check: row.shares for row in benchmarks.shares(RoundResult(sides))}
+    assert set(found) == {"title-missing", "link-broken"}, "neither what is in no catalogue nor what fails nowhere"
+    own, theirs, down = found["title-missing"]
+    assert own is not None and own[0] == 50 and own[1] < 50 < own[2] and own[1] >= 0 and own[2] <= 100
+    assert theirs is not None and theirs[0] == 0 and theirs[1] == 0 and down is None
+    assert found["link-broken"][0] is None
