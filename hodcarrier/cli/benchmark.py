@@ -71,6 +71,7 @@ def run_show(args: argparse.Namespace) -> int:
         return 0
     columns = [
         ("name", "Measure"),
+        ("good", "Good is"),
         *((f"v{i}", host) for i, host in enumerate(found.hosts)),
         ("rank", "Rank"),
         ("gap", "Gap to best"),
@@ -81,7 +82,8 @@ def run_show(args: argparse.Namespace) -> int:
         rank = f"{row.ranks[0]} of {sum(r is not None for r in row.ranks)}" if row.ranks[0] else "–"
         rows.append(
             {
-                "name": f"{row.name} ({'high' if row.high_is_good else 'low'} is good)",
+                "name": row.name,
+                "good": "high" if row.high_is_good else "low",
                 **values,
                 "rank": rank,
                 "gap": gap(row.gap_to_best, row.unit),

@@ -20,7 +20,7 @@ def add_parser(commands: Any) -> None:
     listed.set_defaults(run=run_list)
     shown = verbs.add_parser("show", help="one check in full")
     shown.add_argument("id", help="the id of a check, such as title-missing")
-    shown.add_argument("--format", choices=("table", "json"), default="table")
+    shown.add_argument("--format", choices=("table", "json", "csv"), default="table")
     shown.set_defaults(run=run_show)
 
 
@@ -37,10 +37,10 @@ def run_show(args: argparse.Namespace) -> int:
     if (current := known.current(args.id)) in known.retired:
         return _show_retired(args, current, known.retired[current])
     row = describe(known.find(args.id))
-    if current != args.id and args.format != "json":
+    if current != args.id and args.format == "table":
         err.print(f"{args.id} is called {current} now.", markup=False)
-    if args.format == "json":
-        emit(row, "json", [])
+    if args.format != "table":
+        emit(row, args.format, [])
         return 0
     out.print(f"[bold]{row['summary']}[/bold]")
     line = severity(row["severity"])

@@ -8,7 +8,14 @@ from typing import Any
 from hodcarrier.cli.output import emit, err, local, out, signed
 from hodcarrier.cli.service import connect, limit, noun, show, verb
 
-ITEMS = [("alarm_id", "Alarm"), ("severity", "Severity"), ("host", "Site"), ("text", "What"), ("detail", "Cause")]
+ITEMS = [
+    ("alarm_id", "Alarm"),
+    ("severity", "Severity"),
+    ("host", "Site"),
+    ("text", "What"),
+    ("detail", "Cause"),
+    ("day", "Since"),
+]
 SITES = [
     ("host", "Site"),
     ("health", "Health"),
@@ -37,11 +44,12 @@ def run(args: argparse.Namespace) -> int:
         found = desk.get_desk()
     if args.format == "json":
         return show(args, found, ITEMS)
+    if args.format == "csv":
+        return show(args, found.items, ITEMS)
     out.print(found.sentence, style="bold", markup=False)
     items = [i.model_dump(mode="json") for i in found.items]
-    if args.format == "table":
-        items = [{**item, "detail": local(item["detail"], item["host"])} for item in items]
-    emit(items, args.format, ITEMS, "Nothing needs attention.")
+    items = [{**item, "detail": local(item["detail"], item["host"]), "day": (item["since"] or "")[:10]} for item in items]
+    emit(items, "table", ITEMS, "Nothing needs attention.")
     sites = [
         {
             "host": s.site.host,
@@ -53,7 +61,7 @@ def run(args: argparse.Namespace) -> int:
         }
         for s in found.sites
     ]
-    emit(sites, args.format, SITES, "No sites yet. Add one: hodcarrier site add CLIENT ADDRESS")
+    emit(sites, "table", SITES, "No sites yet. Add one: hodcarrier site add CLIENT ADDRESS")
     if found.overdue:
         err.print(f"{found.overdue} of your to-dos are overdue: hodcarrier todo list --overdue")
     return 0

@@ -81,7 +81,7 @@ def fit(columns: Sequence[Column], room: int) -> list[Column]:
     kept = list(columns)
     while len(kept) > 2 and _needed(kept, least=True) > room:
         kept.pop()
-    for narrow in ([c for c in kept if c.is_url or c.is_host], kept):
+    for narrow in ([c for c in kept if c.is_url or c.is_host or _is_host(c.heading)], kept):
         while narrow and _needed(kept) > room:
             widest = max(narrow, key=lambda c: c.width - c.least)
             if widest.width <= widest.least:

@@ -129,7 +129,7 @@ def _alarms(session: Session) -> list[DeskItem]:
         DeskItem(
             kind=DeskItemKind.CHANGE,
             severity=alarm.severity,
-            text=f"{alarm.summary}: {alarm.findings:,} new on {alarm.raised_at:%d %b}",
+            text=f"{alarm.summary}: {alarm.findings:,} new",
             detail=alarm.detail,
             since=alarm.raised_at,
             link=f"/sites/{alarm.site_id}/checks/{alarm.check_id}",

@@ -30,7 +30,7 @@ from tests.e2e.conftest import Command
         ("page show tidewrack https://tidewrack.example/contact", "Contact"),
         ("waiver list tidewrack", "Kept short on purpose"),
         ("todo list --state all", "Broken internal links"),
-        ("todo list --overdue", " d "),
+        ("todo list --overdue", " days "),
         ("todo list --who casper --site pellow", "hreflang without return link"),
         ("todo show 1", "Confirmed"),
         ("remark list tidewrack", "New theme went live"),
@@ -57,16 +57,36 @@ def test_what_a_reader_sees(command: Command, words: str, expected: str) -> None
     assert expected in printed + said
 
 
-@pytest.mark.parametrize(
-    "words", ["site list", "todo list", "run list", "finding list tidewrack", "page list tidewrack", "report list"]
+LISTS = (
+    "client list, site list, schedule list, run list, finding list tidewrack, finding causes tidewrack, page list tidewrack,"
+    " waiver list tidewrack, todo list, remark list tidewrack, metric list tidewrack, report list, member list, token list,"
+    " catalogue list, plan show tidewrack, plan explain, plan try tidewrack, search rope, benchmark list"
 )
-def test_json_and_csv_are_nothing_but_data(command: Command, words: str) -> None:
+SINGLE = (
+    "site show tidewrack, run show tidewrack, finding check tidewrack index-lost-robots, todo show 1, report show 1, member me,"
+    " page show tidewrack https://tidewrack.example/contact, catalogue show link-broken, access show tidewrack,"
+    " schedule show tidewrack, desk, trend tidewrack, benchmark show Tidewrack"
+)
+
+
+@pytest.mark.parametrize("words", [words.strip() for words in LISTS.split(",")])
+def test_lists_as_json_and_csv_are_whole_and_nothing_but_data(command: Command, words: str) -> None:
     _, printed, _ = command(*words.split(), "--format", "json")
     rows = json.loads(printed)
-    assert rows and isinstance(rows, list)
+    assert rows and isinstance(rows, (list, dict))
     _, printed, _ = command(*words.split(), "--format", "csv")
-    table = list(csv.DictReader(io.StringIO(printed)))
+    table = list(csv.DictReader(io.StringIO(printed), restkey="too many"))
     assert len(table) == len(rows)
+    assert all(None not in row.values() and "too many" not in row for row in table)
+
+
+@pytest.mark.parametrize("words", [words.strip() for words in SINGLE.split(",")])
+def test_single_things_as_json_and_csv(command: Command, words: str) -> None:
+    _, printed, _ = command(*words.split(), "--format", "json")
+    assert isinstance(json.loads(printed), dict)
+    _, printed, _ = command(*words.split(), "--format", "csv")
+    table = list(csv.reader(io.StringIO(printed)))
+    assert len(table) > 1 and len({len(row) for row in table}) == 1
 
 
 def test_comparing_two_runs(command: Command) -> None:
