@@ -8,9 +8,12 @@ import secrets
 import signal
 import socket
 import sys
+import time
+from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import Any, TypeVar
 
 import structlog
 
@@ -22,6 +25,7 @@ from hodcarrier.usecases.workspace import Workspace
 TICK_S = 0.25
 DUE_EVERY_TICKS = 20
 WORKER_ATTEMPTS = 3
+T = TypeVar("T")
 log = structlog.get_logger()
 
 
@@ -36,6 +40,7 @@ class Supervisor:
     processes: dict[str, asyncio.subprocess.Process] = field(default_factory=dict)
     _task: asyncio.Task[None] | None = None
     _refused: dict[str, int] = field(default_factory=dict)
+    _began: dict[str, float] = field(default_factory=dict)
 
     def start(self) -> None:
         """Begin to supervise; runs that were under way when the service ended go on."""
@@ -65,19 +70,30 @@ class Supervisor:
                 await process.wait()
 
     async def _loop(self) -> None:
+        """Look after everything, each thing by itself: what fails in one step or with one run is logged, and the others go on."""
         ticks = 0
         while True:
+            if ticks % DUE_EVERY_TICKS == 0:
+                await self._try("due audits", runs.queue_due_runs, self.work)
+                for run_id in await self._try("lapsed claims", runs.take_over_lapsed, self.work) or ():
+                    log.warning("the claim lapsed, run goes on", run=run_id)
+            await self._end_stray()
+            for run_id in [run_id for run_id, process in self.processes.items() if process.returncode is not None]:
+                await self._reap(run_id)
             try:
-                if ticks % DUE_EVERY_TICKS == 0:
-                    await asyncio.to_thread(runs.queue_due_runs, self.work)
-                    for run_id in await asyncio.to_thread(runs.take_over_lapsed, self.work):
-                        log.warning("the claim lapsed, run goes on", run=run_id)
-                await self._reap()
                 await self._spawn()
             except Exception:
-                log.exception("supervisor")
+                log.exception("no worker could be started")
             ticks += 1
             await asyncio.sleep(TICK_S)
+
+    async def _try(self, what: str, step: Callable[..., T], *given: Any) -> T | None:
+        """A step in a thread; ``None`` when it failed, which the log says."""
+        try:
+            return await asyncio.to_thread(step, *given)
+        except Exception:
+            log.exception("supervision failed", what=what)
+            return None
 
     async def _spawn(self) -> None:
         while len(self.processes) < self.workers:
@@ -86,29 +102,45 @@ class Supervisor:
                 return
             environment = {k: v for k, v in os.environ.items() if not k.lower().endswith("_proxy")}
             command = [sys.executable, "-m", "hodcarrier.audit.worker", str(self.data), run_id, self.name]
+            self._began[run_id] = time.monotonic()
             self.processes[run_id] = await asyncio.create_subprocess_exec(
                 *command, env=environment, start_new_session=True, stdin=asyncio.subprocess.DEVNULL
             )
 
-    async def _reap(self) -> None:
-        for run_id, process in list(self.processes.items()):
-            if process.returncode is None:
-                continue
-            try:
-                await asyncio.to_thread(self._take_in, run_id, process.returncode)
-            except Exception as error:
-                log.exception("run could not be taken in", run=run_id)
-                self._refused[run_id] = self._refused.get(run_id, 0) + 1
-                if self._refused[run_id] < WORKER_ATTEMPTS:
-                    continue  # tried again at the next tick; the file is whole
-                reason = f"The result could not be taken in: {error}"
-                await asyncio.to_thread(finishing.fail_run, self.work, run_id, reason)
-            self._refused.pop(run_id, None)
-            del self.processes[run_id]
+    async def _end_stray(self) -> None:
+        """End workers of runs that were removed, and of those that are far beyond their time."""
+        if not self.processes:
+            return
+        limits = await self._try("time limits of runs", runs.time_limits_s, self.work, list(self.processes))
+        if limits is None:
+            return
+        for run_id, process in self.processes.items():
+            limit = limits.get(run_id)
+            if process.returncode is None and (limit is None or time.monotonic() - self._began[run_id] > limit):
+                log.warning("worker ended", run=run_id, why="the run was removed" if limit is None else "it is beyond its time")
+                with suppress(ProcessLookupError):
+                    os.killpg(process.pid, signal.SIGKILL)
+
+    async def _reap(self, run_id: str) -> None:
+        """See to what a worker has left. What cannot be taken in is tried again at the next ticks, and then fails in words."""
+        code = self.processes[run_id].returncode
+        assert code is not None
+        try:
+            await asyncio.to_thread(self._take_in, run_id, code)
+        except Exception as error:
+            log.exception("run could not be taken in", run=run_id)
+            self._refused[run_id] = self._refused.get(run_id, 0) + 1
+            if self._refused[run_id] < WORKER_ATTEMPTS:
+                return
+            await self._try("failing a run", finishing.fail_run, self.work, run_id, f"The result could not be taken in: {error}")
+        self._refused.pop(run_id, None)
+        del self.processes[run_id], self._began[run_id]
 
     def _take_in(self, run_id: str, code: int) -> None:
         """Take a finished run into the register, tell of a failure, or queue a run whose worker died."""
-        if code == EXIT_DONE:
+        if not runs.is_there(self.work, run_id):
+            self.work.store.remove(run_id)
+        elif code == EXIT_DONE:
             try:
                 finishing.finish_run(self.work, run_id)
             except HodcarrierError as error:

@@ -46,6 +46,10 @@ class RunStore(Protocol):
         """Remove the part of a run, and what belongs to it."""
         ...
 
+    def remove(self, run_id: str) -> None:
+        """Remove everything that is kept of a run."""
+        ...
+
     def whole_path(self, run_id: str) -> Path:
         """A local path with the content of a whole file, to be sent to somebody."""
         ...
@@ -102,6 +106,11 @@ class LocalRunStore:
         part = self._part_path(run_id)
         for path in (part, part.with_name(part.name + "-wal"), part.with_name(part.name + "-shm"), self._lock_path(run_id)):
             path.unlink(missing_ok=True)
+
+    def remove(self, run_id: str) -> None:
+        """Remove everything that is kept of a run."""
+        self.drop_part(run_id)
+        self.whole_path(run_id).unlink(missing_ok=True)
 
     def _lock_path(self, run_id: str) -> Path:
         return self.folder / f"{run_id}.lock"

@@ -62,12 +62,15 @@ def _latest_health(session: Session) -> dict[int, float | None]:
 
 
 def remove_client(work: Workspace, client_id: int, member: Member) -> None:
-    """Remove a client with its sites and their records. Run files stay until they are cleaned up.
+    """Remove a client with its sites, their records and their run files. A run that is under way is ended by its supervisor.
 
     Its guests are switched off; what they did stays theirs in the log.
     """
     with work.session() as session:
         client = fetch(session, Client, client_id, "client")
         session.execute(update(Member).where(Member.client_id == client_id).values(active=False, client_id=None))
-        log(session, work.now(), member.id, "client removed", client.name)
+        files = session.scalars(select(Run.id).join(Site).where(Site.client_id == client_id)).all()
+        log(session, work.now(), member.id, "client removed", f"{client.name}, {len(client.sites):,} sites, {len(files):,} runs")
         session.delete(client)
+    for run_id in files:
+        work.store.remove(run_id)

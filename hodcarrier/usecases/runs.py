@@ -7,6 +7,8 @@ conditional update, so that two services and any number of threads agree.
 from __future__ import annotations
 
 import secrets
+from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import asdict
 from datetime import datetime, timedelta
 from typing import Any
@@ -15,7 +17,7 @@ import msgspec
 from sqlalchemy import delete, exists, select, update
 from sqlalchemy.orm import Session, aliased
 
-from hodcarrier.core.errors import Conflict
+from hodcarrier.core.errors import Conflict, HodcarrierError
 from hodcarrier.core.plan import Plan, plan_values, read_plan
 from hodcarrier.core.progress import Progress
 from hodcarrier.core.schedule import read_recurrence
@@ -27,6 +29,7 @@ from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
 from hodcarrier.wire.runs import RunBrief, RunOut
 
 LEASE = timedelta(seconds=60)
+EXAMINATION_MAX_S = 2 * 3600
 
 
 def queue_run(
@@ -43,22 +46,35 @@ def queue_run(
 
     ``at`` shifts the run's clock to that moment (for histories that are audited afterwards).
     """
-    now = work.now()
     with work.session() as session:
-        site = fetch(session, Site, site_id, "site")
-        run = Run(
-            id=secrets.token_hex(5),
-            site_id=site_id,
-            state=RunState.QUEUED,
-            purpose=purpose,
-            round_id=round_id,
-            plan=_plan_for(site.plan, plan),
-            requested_at=at or now,
-            clock_offset_s=(at - now).total_seconds() if at else 0.0,
-        )
-        _activate(session, site, run)
-        log(session, now, member.id if member else None, "run queued", site.host)
-        return run_brief(run)
+        return _queue(work, session, site_id, member, purpose, round_id, plan, at)
+
+
+def _queue(
+    work: Workspace,
+    session: Session,
+    site_id: int,
+    member: Member | None,
+    purpose: RunPurpose = RunPurpose.AUDIT,
+    round_id: int | None = None,
+    plan: dict[str, Any] | None = None,
+    at: datetime | None = None,
+) -> RunBrief:
+    now = work.now()
+    site = fetch(session, Site, site_id, "site")
+    run = Run(
+        id=secrets.token_hex(5),
+        site_id=site_id,
+        state=RunState.QUEUED,
+        purpose=purpose,
+        round_id=round_id,
+        plan=_plan_for(site.plan, plan),
+        requested_at=at or now,
+        clock_offset_s=(at - now).total_seconds() if at else 0.0,
+    )
+    _activate(session, site, run)
+    log(session, now, member.id if member else None, "run queued", site.host)
+    return run_brief(run)
 
 
 def _plan_for(plan: Plan, changes: dict[str, Any] | None) -> Plan:
@@ -81,7 +97,8 @@ def _activate(session: Session, site: Site, run: Run) -> None:
 def queue_due_runs(work: Workspace) -> list[RunBrief]:
     """Queue a run for every schedule that is due. One missed while the service was down is caught up once.
 
-    A schedule's next time is moved by a conditional update: whoever moves it queues the run.
+    A schedule's next time is moved by a conditional update, in the transaction that queues the run: whoever moves it queues it, and a crash
+    between the two loses neither. A schedule that cannot be kept is set aside, and the others go on.
     """
     now = work.now()
     queued = []
@@ -92,21 +109,30 @@ def queue_due_runs(work: Workspace) -> list[RunBrief]:
             )
         ).all()
     for site_id, due_at, rule, at, zone, anchor in due:
-        following = read_recurrence(rule, at, zone, anchor).next_due(now)
-        with work.session() as session:
-            moved = session.execute(
-                update(Schedule)
-                .where(Schedule.site_id == site_id, Schedule.next_due_at == due_at)
-                .values(next_due_at=following)
-                .returning(Schedule.site_id)
-            ).first()
-        if moved is None:
-            continue
         try:
-            queued.append(queue_run(work, site_id))
-        except Conflict:
-            continue
+            following = read_recurrence(rule, at, zone, anchor).next_due(now)
+            with work.session() as session:
+                moved = session.execute(
+                    update(Schedule)
+                    .where(Schedule.site_id == site_id, Schedule.next_due_at == due_at)
+                    .values(next_due_at=following)
+                    .returning(Schedule.site_id)
+                ).first()
+                if moved is not None:
+                    with suppress(Conflict):  # the site is being audited already
+                        queued.append(_queue(work, session, site_id, None))
+        except HodcarrierError as problem:
+            _set_aside(work, site_id, due_at, str(problem))
     return queued
+
+
+def _set_aside(work: Workspace, site_id: int, due_at: datetime | None, problem: str) -> None:
+    """A schedule that cannot be kept any more (its zone was taken away, its plan is damaged) waits for somebody to set it anew."""
+    with work.session() as session:
+        site = fetch(session, Site, site_id, "site")
+        set_aside = update(Schedule).where(Schedule.site_id == site_id, Schedule.next_due_at == due_at).values(next_due_at=None)
+        session.execute(set_aside)
+        log(session, work.now(), None, "schedule set aside", f"{site.host}: {problem}")
 
 
 # -- claims ------------------------------------------------------------------------------------------------------
@@ -195,6 +221,19 @@ def _put_back(work: Workspace, run_id: str, worker_id: str | None) -> bool:
             .returning(Run.id)
         )
         return found is not None
+
+
+def is_there(work: Workspace, run_id: str) -> bool:
+    """Whether there is such a run: it may have been removed with its site."""
+    with work.reading() as session:
+        return session.get(Run, run_id) is not None
+
+
+def time_limits_s(work: Workspace, run_ids: Sequence[str]) -> dict[str, float]:
+    """Of runs that there still are, how many seconds a worker may take: for the crawl, and to examine what it brought."""
+    with work.reading() as session:
+        plans = session.execute(select(Run.id, Run.plan).where(Run.id.in_(run_ids))).all()
+    return {run_id: plan.time_max_s + EXAMINATION_MAX_S for run_id, plan in plans}
 
 
 def note_examining(work: Workspace, run_id: str) -> None:

@@ -22,7 +22,10 @@ def get_schedule(work: Workspace, site_id: int) -> ScheduleOut:
 
 def schedule_out(row: Schedule) -> ScheduleOut:
     """A schedule as the surfaces show it."""
-    words = read_recurrence(row.rule, row.at, row.zone, row.anchor).words
+    try:
+        words = read_recurrence(row.rule, row.at, row.zone, row.anchor).words
+    except InvalidSchedule as problem:
+        words = f"cannot be kept any more ({problem.message}) Set it anew."
     return ScheduleOut(
         rule=short_rule(row.rule), at=row.at, zone=row.zone, mail_to=row.mail_to, next_due_at=row.next_due_at, words=words
     )

@@ -50,11 +50,14 @@ def get_site(work: Workspace, site_id: int) -> SiteOut:
 
 
 def remove_site(work: Workspace, site_id: int, member: Member) -> None:
-    """Remove a site with its records."""
+    """Remove a site with its records and its run files. A run that is under way is ended by its supervisor."""
     with work.session() as session:
         site = fetch(session, Site, site_id, "site")
-        log(session, work.now(), member.id, "site removed", site.host)
+        files = session.scalars(select(Run.id).where(Run.site_id == site_id)).all()
+        log(session, work.now(), member.id, "site removed", f"{site.host}, {len(files):,} runs")
         session.delete(site)
+    for run_id in files:
+        work.store.remove(run_id)
 
 
 def site_out(session: Session, site: Site) -> SiteOut:

@@ -1,0 +1,170 @@
+"""One run's trouble is its own: removed, stuck, poisoned or full of errors, it never keeps the others from being audited."""
+
+from __future__ import annotations
+
+import asyncio
+import sys
+from collections.abc import Callable
+from datetime import timedelta
+from pathlib import Path
+from typing import Any
+
+import pytest
+from sqlalchemy import update
+
+from hodcarrier.audit.supervisor import WORKER_ATTEMPTS, Supervisor
+from hodcarrier.audit.worker import EXIT_DONE
+from hodcarrier.register.models import LogEntry, Member, Schedule, Site
+from hodcarrier.usecases import finishing, runs, schedules, sites
+from hodcarrier.wire.schedules import ScheduleBody
+from hodcarrier.wire.sites import SiteBody
+from tests.usecases.conftest import START, Office
+
+SLEEPS = [sys.executable, "-c", "import signal; signal.pause()"]
+DONE = [sys.executable, "-c", f"raise SystemExit({EXIT_DONE})"]
+
+
+def supervise(office: Office, tmp_path: Path, command: list[str], monkeypatch: pytest.MonkeyPatch) -> Supervisor:
+    """A supervisor of one worker slot whose workers are this command."""
+    real: Callable[..., Any] = asyncio.create_subprocess_exec
+
+    async def start(*_: str, **options: Any) -> asyncio.subprocess.Process:
+        found: asyncio.subprocess.Process = await real(*command, **options)
+        return found
+
+    monkeypatch.setattr(asyncio, "create_subprocess_exec", start)
+    return Supervisor(office.work, tmp_path, 1)
+
+
+def second_site(office: Office) -> int:
+    body = SiteBody(client_id=office.site.client_id, address="https://other.example/")
+    return sites.add_site(office.work, body, None).id
+
+
+def test_removing_a_site_ends_its_worker_and_frees_its_place(
+    office: Office, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    other = second_site(office)
+    first = runs.queue_run(office.work, office.site.id).id
+    second = runs.queue_run(office.at(START + timedelta(seconds=1)), other).id
+    supervisor = supervise(office, tmp_path, SLEEPS, monkeypatch)
+
+    async def play() -> None:
+        await supervisor._spawn()
+        await supervisor._end_stray()
+        process = supervisor.processes[first]
+        assert process.returncode is None, "nobody removed anything"
+        office.work.store.whole_path(first).parent.mkdir(exist_ok=True)
+        sites.remove_site(office.work, office.site.id, Member(id=None))
+        await supervisor._end_stray()
+        assert await asyncio.wait_for(process.wait(), 20) < 0
+        await supervisor._reap(first)
+        await supervisor._spawn()
+        assert list(supervisor.processes) == [second]
+        await supervisor.end()
+
+    asyncio.run(play())
+
+
+def test_a_worker_beyond_its_time_is_ended(office: Office, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    run = runs.queue_run(office.work, office.site.id).id
+    supervisor = supervise(office, tmp_path, SLEEPS, monkeypatch)
+
+    async def play() -> None:
+        await supervisor._spawn()
+        supervisor._began[run] -= runs.time_limits_s(office.work, [run])[run] - 5
+        await supervisor._end_stray()
+        assert supervisor.processes[run].returncode is None
+        supervisor._began[run] -= 10
+        await supervisor._end_stray()
+        await asyncio.wait_for(supervisor.processes[run].wait(), 20)
+        await supervisor._reap(run)
+        assert supervisor.processes == {} and runs.get_run(office.work, run).state == "queued", "it is tried again"
+
+    asyncio.run(play())
+
+
+def test_a_result_that_cannot_be_taken_in_fails_in_words(office: Office, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    run = runs.queue_run(office.work, office.site.id).id
+    supervisor = supervise(office, tmp_path, DONE, monkeypatch)
+
+    def broken(*_: object) -> None:
+        raise ValueError("a line break where none may be")
+
+    monkeypatch.setattr(finishing, "finish_run", broken)
+
+    async def play() -> None:
+        await supervisor._spawn()
+        await asyncio.wait_for(supervisor.processes[run].wait(), 20)
+        for _ in range(WORKER_ATTEMPTS):
+            assert run in supervisor.processes
+            await supervisor._reap(run)
+        assert supervisor.processes == {}
+        found = runs.get_run(office.work, run)
+        assert found.state == "failed" and "a line break where none may be" in found.reason
+
+    asyncio.run(play())
+
+
+def test_a_run_that_cannot_even_be_failed_lets_the_others_go_on(
+    office: Office, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    run = runs.queue_run(office.work, office.site.id).id
+    supervisor = supervise(office, tmp_path, DONE, monkeypatch)
+
+    def broken(*_: object) -> None:
+        raise ValueError("nothing works")
+
+    monkeypatch.setattr(finishing, "finish_run", broken)
+    monkeypatch.setattr(finishing, "fail_run", broken)
+
+    async def play() -> None:
+        await supervisor._spawn()
+        await asyncio.wait_for(supervisor.processes[run].wait(), 20)
+        for _ in range(WORKER_ATTEMPTS):
+            await supervisor._reap(run)
+        assert supervisor.processes == {}, "its place is free"
+
+    asyncio.run(play())
+
+
+def test_a_poisoned_schedule_is_set_aside_and_the_others_are_kept(office: Office) -> None:
+    other = second_site(office)
+    for site in (office.site.id, other):
+        schedules.set_schedule(office.at(START), site, ScheduleBody(rule="daily"), None)
+    with office.work.session() as session:
+        session.execute(update(Schedule).where(Schedule.site_id == office.site.id).values(zone="Gone/Away"))
+    due = office.at(START + timedelta(days=2))
+    assert [run.site_id for run in runs.queue_due_runs(due)] == [other]
+    assert runs.queue_due_runs(due) == []
+    shown = sites.get_site(office.work, office.site.id).schedule
+    assert shown is not None and shown.next_due_at is None and "Set it anew" in shown.words
+    assert len(sites.list_sites(office.work)) == 2
+    with office.work.reading() as session:
+        assert "schedule set aside" in {entry.action for entry in session.query(LogEntry)}
+
+
+def test_a_crash_while_a_schedule_is_moved_loses_no_audit(office: Office, monkeypatch: pytest.MonkeyPatch) -> None:
+    """The run is queued in the transaction that moves the schedule: neither is there without the other."""
+    schedules.set_schedule(office.at(START), office.site.id, ScheduleBody(rule="daily"), None)
+    due = office.at(START + timedelta(days=2))
+
+    def crash(*_: object) -> None:
+        raise KeyboardInterrupt
+
+    with monkeypatch.context() as patched:
+        patched.setattr(runs, "_activate", crash)
+        with pytest.raises(KeyboardInterrupt):
+            runs.queue_due_runs(due)
+    assert runs.list_runs(office.work) == []
+    assert len(runs.queue_due_runs(due)) == 1
+
+
+def test_removing_takes_the_files(office: Office) -> None:
+    run = runs.queue_run(office.work, office.site.id).id
+    with office.work.reading() as session:
+        plan = session.get_one(Site, office.site.id).plan
+    office.work.store.begin(run, plan, {}).close()
+    office.work.store.whole_path(run).write_bytes(b"x")
+    sites.remove_site(office.work, office.site.id, Member(id=None))
+    assert not office.work.store.has(run) and not office.work.store.has_part(run)
