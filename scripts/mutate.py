@@ -47,7 +47,7 @@ TESTS = (
     "tests/report",
     "tests/service/test_permissions.py",
 )
-SEED, MUTANTS, TESTS_MAX, PATIENCE_S = 20261126, 200, 150, 120
+SEED, MUTANTS, TESTS_MAX, PATIENCE_S = 20261126, 200, 200, 120
 GOAL = 0.85
 
 SWAPPED: dict[type[ast.AST], type[ast.AST]] = {
@@ -254,9 +254,14 @@ def outcome(mutant: Mutant, tests: list[str], context: Any) -> str:
     return "survived" if not answers.empty() and answers.get() == 0 else "killed"
 
 
-def chosen_tests(tests: list[str], breadth: Counter[str]) -> list[str]:
-    """Of the tests that call a function, those that are most about it: they call the fewest others."""
-    return sorted(sorted(tests, key=lambda test: (breadth[test], test))[:TESTS_MAX])
+def chosen_tests(module: str, tests: list[str], breadth: Counter[str]) -> list[str]:
+    """Of the tests that call a function, those that are most about it: of its module, of its layer, that call the fewest others."""
+    _, layer, *_, name = module.split(".")
+
+    def distance(test: str) -> tuple[bool, bool, int, str]:
+        return f"/test_{name}" not in test, f"tests/{layer}/" not in test, breadth[test], test
+
+    return sorted(sorted(tests, key=distance)[:TESTS_MAX])
 
 
 def main() -> int:
@@ -284,7 +289,7 @@ def main() -> int:
         share = wanted if only else wanted // len(LAYERS)
         drawn += draw.sample(inside, min(share, len(inside)))
     print(f"{len(drawn)} mutants.", flush=True)
-    chosen = [chosen_tests(tests.get((m.module, m.function), []), breadth) for m in drawn]
+    chosen = [chosen_tests(m.module, tests.get((m.module, m.function), []), breadth) for m in drawn]
     with ThreadPoolExecutor(os.cpu_count()) as pool:
         found = list(pool.map(lambda pair: outcome(*pair, context), zip(drawn, chosen, strict=True)))
     by_layer: dict[str, Counter[str]] = defaultdict(Counter)

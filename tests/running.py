@@ -15,6 +15,7 @@ from pathlib import Path
 
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.catalogue import Sample
+from hodcarrier.core.states import DeliveryState
 from hodcarrier.wire.members import SignInBody, TokenBody
 
 OWNER, PASSWORD = "owner@agency.example", "a-long-password-for-tests"
@@ -127,6 +128,16 @@ def start_service(data: Path, port: int, **settings: str) -> Service:
         desk.sign_in(SignInBody(email=OWNER, password=PASSWORD))
         service.token = desk.add_token(TokenBody(name="tests")).secret or ""
     return service
+
+
+def wait_for_mails(desk: Hodcarrier, count: int, seconds: float = 30) -> None:
+    """Until so many mails have been sent."""
+    wait = threading.Event()
+    for _ in range(int(seconds / 0.1)):
+        if len(desk.list_deliveries(DeliveryState.SENT, limit=1000)) >= count:
+            return
+        wait.wait(0.1)
+    raise AssertionError("the mails did not go out")
 
 
 def wait_for_answer(url: str, process: subprocess.Popen[bytes], seconds: float = 60) -> None:

@@ -137,7 +137,7 @@ class Supervisor:
         del self.processes[run_id], self._began[run_id]
 
     def _take_in(self, run_id: str, code: int) -> None:
-        """Take a finished run into the register, tell of a failure, or queue a run whose worker died."""
+        """Take a finished run into the register, or queue a run whose worker died."""
         if not runs.is_there(self.work, run_id):
             self.work.store.remove(run_id)
         elif code == EXIT_DONE:
@@ -148,7 +148,7 @@ class Supervisor:
                 finishing.fail_run(self.work, run_id, str(error))
             self.work.store.drop_part(run_id)
         elif code in (EXIT_FAILED, EXIT_BROKEN):
-            finishing.tell_failure(self.work, run_id)
+            pass  # its worker has said so, and why
         elif code == EXIT_LATER:
             runs.release_run(self.work, run_id, self.name)
         elif runs.count_attempt(self.work, run_id) >= WORKER_ATTEMPTS:

@@ -10,6 +10,7 @@ import httpx
 
 from hodcarrier.client.calls.catalogue import AsyncCatalogue, Catalogue
 from hodcarrier.client.calls.clients import AsyncClients, Clients
+from hodcarrier.client.calls.mail import AsyncMail, Mail
 from hodcarrier.client.calls.people import AsyncPeople, People
 from hodcarrier.client.calls.plans import AsyncPlans, Plans
 from hodcarrier.client.calls.runs import AsyncRuns, Runs
@@ -41,7 +42,7 @@ def choose_site(found: Sequence[SiteOut], key: str | int) -> SiteOut:
     raise LookupError(f"{what} “{text}”. Give the id of one: {said}{more}.")
 
 
-class Hodcarrier(People, Clients, Sites, Plans, Runs, Work, Catalogue):
+class Hodcarrier(People, Clients, Sites, Plans, Runs, Work, Mail, Catalogue):
     """A connection to a service. Use it as a context manager, or call :meth:`close`.
 
     Every method raises :class:`RequestFailed` with the service's problem document, or :class:`Unreachable`.
@@ -82,7 +83,7 @@ class Hodcarrier(People, Clients, Sites, Plans, Runs, Work, Catalogue):
                 return found
 
 
-class AsyncHodcarrier(AsyncPeople, AsyncClients, AsyncSites, AsyncPlans, AsyncRuns, AsyncWork, AsyncCatalogue):
+class AsyncHodcarrier(AsyncPeople, AsyncClients, AsyncSites, AsyncPlans, AsyncRuns, AsyncWork, AsyncMail, AsyncCatalogue):
     """Like :class:`Hodcarrier`, for asynchronous programs."""
 
     async def __aenter__(self) -> AsyncHodcarrier:

@@ -144,6 +144,9 @@ PERMISSIONS: dict[str, Permission] = {
     "add_report": ANALYSTS,
     "get_report_page": READERS,
     "get_report_pdf": READERS,
+    # mail
+    "list_deliveries": LEADS,
+    "send_again": LEADS,
     # the catalogue
     "list_catalogue": EVERYBODY,
     "get_catalogue_entry": EVERYBODY,

@@ -74,6 +74,14 @@ class RunPurpose(StrEnum):
     BENCHMARK = "benchmark"
 
 
+class DeliveryState(StrEnum):
+    """The state of a mail."""
+
+    WAITING = "waiting"
+    SENT = "sent"
+    GIVEN_UP = "given up"
+
+
 class SiteKind(StrEnum):
     """Whether a site is the client's own or one it competes with."""
 

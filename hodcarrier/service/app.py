@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import secrets
 import sys
 from collections.abc import AsyncIterator
@@ -21,6 +22,7 @@ from hodcarrier.audit.supervisor import Supervisor
 from hodcarrier.core import errors
 from hodcarrier.service.document import Described
 from hodcarrier.service.mail import LogMailer, SmtpMailer
+from hodcarrier.service.postman import Mailer, Postman
 from hodcarrier.service.readiness import why_not_ready
 from hodcarrier.service.routes import ROUTERS
 from hodcarrier.service.settings import Settings
@@ -44,13 +46,18 @@ log = structlog.get_logger()
 
 def make_workspace(settings: Settings) -> Workspace:
     """Open the register and the folder of run files. Raises :class:`~hodcarrier.core.errors.Unavailable`."""
-    mailer = SmtpMailer(settings.smtp_host, settings.smtp_port, settings.mail_from) if settings.smtp_host else LogMailer()
-    return make_place(settings.data, mailer, settings.url)
+    return make_place(settings.data, settings.url)
+
+
+def make_mailer(settings: Settings) -> Mailer:
+    """How mails go out."""
+    return SmtpMailer(settings.smtp_host, settings.smtp_port, settings.mail_from) if settings.smtp_host else LogMailer()
 
 
 def make_app(settings: Settings, work: Workspace) -> FastAPI:
     """The application over a workspace."""
     supervisor = Supervisor(work, settings.data, settings.workers)
+    postman = Postman(work, make_mailer(settings))
 
     @asynccontextmanager
     async def lifespan(_app: FastAPI) -> AsyncIterator[None]:
@@ -59,8 +66,10 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
         if shown and not settings.owner_password:
             sys.stderr.write(f"First owner: {settings.owner_email}, password {shown} (shown only now)\n")
         supervisor.start()
+        postman.start()
         yield
         await supervisor.end()
+        await asyncio.to_thread(postman.end)
 
     app = Described(
         title="Hodcarrier",

@@ -10,8 +10,8 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from hodcarrier.core.judge.health import RANK
-from hodcarrier.core.states import ACTIVE_RUN, Change, RunPurpose, RunState, Severity, SiteKind, TodoState
-from hodcarrier.register.models import EXAMINED_OR_FAILED, Alarm, Member, Run, Site, WaiverRow
+from hodcarrier.core.states import ACTIVE_RUN, Change, DeliveryState, RunPurpose, RunState, Severity, SiteKind, TodoState
+from hodcarrier.register.models import EXAMINED_OR_FAILED, Alarm, Delivery, Member, Run, Site, WaiverRow
 from hodcarrier.usecases.runs import health_change, run_brief
 from hodcarrier.usecases.sites import site_out
 from hodcarrier.usecases.todos import list_todos
@@ -29,7 +29,7 @@ def get_desk(work: Workspace, member: Member, building: str = "") -> DeskOut:
     with work.reading() as session:
         sites = session.scalars(select(Site).where(Site.kind == SiteKind.OWN)).all()
         rows = [_site_row(session, site) for site in sites]
-        items = _failures(session, sites) + _alarms(session)
+        items = _failures(session, sites) + _mails(session) + _alarms(session)
         ending = session.scalars(
             select(WaiverRow).where(~WaiverRow.replaced, WaiverRow.end.between(now.date(), now.date() + timedelta(days=7)))
         ).all()
@@ -120,6 +120,19 @@ def _failures(session: Session, sites: Sequence[Site]) -> list[DeskItem]:
                 DeskItem(kind=DeskItemKind.FAILED, text=text, link=f"/sites/{site.id}", action="Open run", **_place(site))
             )
     return items
+
+
+def _mails(session: Session) -> list[DeskItem]:
+    """Mails that were given up, until somebody sends them again or a week has passed."""
+    count = session.scalar(select(func.count()).where(Delivery.state == DeliveryState.GIVEN_UP)) or 0
+    if not count:
+        return []
+    text = "1 mail could not be sent" if count == 1 else f"{count:,} mails could not be sent"
+    latest = session.scalars(
+        select(Delivery).where(Delivery.state == DeliveryState.GIVEN_UP).order_by(Delivery.at.desc()).limit(1)
+    ).one()
+    detail = f"The latest, to {latest.recipient}: {latest.error}"
+    return [DeskItem(kind=DeskItemKind.MAIL, text=text, detail=detail, link="/team", action="Open mails")]
 
 
 def _alarms(session: Session) -> list[DeskItem]:

@@ -15,10 +15,10 @@ from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.states import ACTIVE_RUN, Change, RunPurpose, RunState
 from hodcarrier.core.summary import SUMMARY, RunChanges, RunEnd
-from hodcarrier.register.models import EXAMINED, Delivery, Run, Schedule, WaiverRow
+from hodcarrier.register.models import EXAMINED, Run, Schedule, WaiverRow
 from hodcarrier.runfile.comparison import Classed, compare
 from hodcarrier.runfile.reader import RunFile
-from hodcarrier.usecases import alarms, benchmarks, plans, todos
+from hodcarrier.usecases import alarms, benchmarks, outbox, plans, todos
 from hodcarrier.usecases.runs import forget_progress, health_change
 from hodcarrier.usecases.waivers import waiver_value
 from hodcarrier.usecases.workspace import Workspace, fetch
@@ -93,7 +93,7 @@ def finish_run(work: Workspace, run_id: str) -> None:
                 alarms.update_alarms(session, run, head, worse)
             forget_progress(session, run_id)
             _end_round(session, run)
-    _tell(work, run_id)
+            _tell(work, session, run)
 
 
 def _changes(work: Workspace, run_id: str, head: RunFile) -> tuple[RunChanges | None, dict[str, list[Classed]]]:
@@ -148,7 +148,6 @@ def fail_run(work: Workspace, run_id: str, reason: str) -> None:
     """Mark a run as failed, with the reason in words, and tell people."""
     with work.session() as session:
         _mark_failed(work, session, fetch(session, Run, run_id, "run"), reason)
-    _tell(work, run_id)
 
 
 def _mark_failed(work: Workspace, session: Session, run: Run, reason: str) -> None:
@@ -157,41 +156,16 @@ def _mark_failed(work: Workspace, session: Session, run: Run, reason: str) -> No
     run.finished_at = work.now() if not run.clock_offset_s else run.requested_at
     forget_progress(session, run.id)
     _end_round(session, run)
+    _tell(work, session, run)
 
 
-def tell_failure(work: Workspace, run_id: str) -> None:
-    """Tell people of a run that its worker has marked as failed."""
-    with work.reading() as session:
-        failed = fetch(session, Run, run_id, "run").state == RunState.FAILED
-    if failed:
-        _tell(work, run_id)
-
-
-def _tell(work: Workspace, run_id: str) -> None:
-    """Mail those who asked for it that a run is done or has failed. A mail that cannot be sent is kept with its reason.
-
-    The mails go out between two transactions, so that a slow mail server never holds up the register.
-    """
-    with work.session() as session:
-        run = fetch(session, Run, run_id, "run")
-        schedule = session.get(Schedule, run.site_id)
-        if schedule is None or run.purpose != RunPurpose.AUDIT:
-            return
+def _tell(work: Workspace, session: Session, run: Run) -> None:
+    """Write a mail to those who asked for it that a run is done or has failed, in the transaction that says so."""
+    schedule = session.get(Schedule, run.site_id)
+    if schedule is not None and schedule.mail_to and run.purpose == RunPurpose.AUDIT:
+        session.flush()
         subject, text = _mail_text(work, session, run)
-        recipients = list(schedule.mail_to)
-    sent = [(recipient, _send(work, recipient, subject, text)) for recipient in recipients]
-    with work.session() as session:
-        for recipient, error in sent:
-            session.add(Delivery(at=work.now(), run_id=run_id, recipient=recipient, subject=subject, error=error))
-
-
-def _send(work: Workspace, recipient: str, subject: str, text: str) -> str:
-    """Send one mail; returns why it could not be sent, or nothing."""
-    try:
-        work.mailer.send(recipient, subject, text)
-    except OSError as problem:
-        return str(problem)
-    return ""
+        outbox.post(session, work.now(), run.id, schedule.mail_to, subject, text)
 
 
 def _mail_text(work: Workspace, session: Session, run: Run) -> tuple[str, str]:

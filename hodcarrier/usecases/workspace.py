@@ -1,4 +1,4 @@
-"""What every use case works on: the register, the store of run files, the vault, a clock and a mailer."""
+"""What every use case works on: the register, the store of run files, the vault and a clock."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Protocol, TypeVar
+from typing import TypeVar
 
 from sqlalchemy import select
 from sqlalchemy.exc import IntegrityError
@@ -22,14 +22,6 @@ from hodcarrier.runfile.store import RunStore
 Record = TypeVar("Record", bound=Base)
 
 
-class Mailer(Protocol):
-    """Sends one mail. Raises :class:`OSError` when it cannot."""
-
-    def send(self, to: str, subject: str, text: str) -> None:
-        """Send a plain-text mail."""
-        ...
-
-
 @dataclass(frozen=True)
 class Workspace:
     """The surroundings of a use case. ``address`` is where the console answers, for links in mails."""
@@ -38,7 +30,6 @@ class Workspace:
     store: RunStore
     vault: Vault
     now: Callable[[], datetime]
-    mailer: Mailer
     address: str = ""
 
     @contextmanager

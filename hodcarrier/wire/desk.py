@@ -19,6 +19,7 @@ class DeskItemKind(StrEnum):
     FAILED = "failed"
     WAIVER = "waiver"
     TODO = "todo"
+    MAIL = "mail"
 
 
 class DeskItem(Wire):

@@ -11,11 +11,12 @@ import pypdf
 import pytest
 
 from hodcarrier.client import RequestFailed
-from hodcarrier.core.states import NEW_CHANGES
+from hodcarrier.core.states import NEW_CHANGES, DeliveryState
 from hodcarrier.demo.scenario import CLIENTS
 from hodcarrier.wire.reports import ReportBody
 from hodcarrier.wire.todos import TodoBody, TodoChange
 from tests.conftest import Demo
+from tests.running import wait_for_mails
 
 HOSTS = [host for _, own, others in CLIENTS for host in (own, *others)]
 
@@ -158,13 +159,15 @@ def test_a_report_without_a_run_in_its_days_says_so(demo: Demo) -> None:
 
 
 def test_a_run_now_is_watched_and_told_by_mail(demo: Demo) -> None:
-    before = len(list((demo.folder / "mail").glob("*.eml")))
     with demo.client() as desk:
+        before = len(desk.list_deliveries(DeliveryState.SENT, limit=1000))
+        wait_for_mails(desk, before)
         site = desk.find_site("pellow")
         started = desk.start_run(site.id)
         with pytest.raises(RequestFailed, match="is being audited already"):
             desk.start_run(site.id)
         done = desk.wait_for_run(started.id, every_s=0.2)
+        wait_for_mails(desk, before + 1)
     assert done.state == "done" and done.health is not None
     mails = sorted((demo.folder / "mail").glob("*.eml"))[before:]
     mail = message_from_bytes(mails[0].read_bytes(), policy=policy.default)

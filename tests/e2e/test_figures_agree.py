@@ -33,7 +33,7 @@ from hodcarrier.wire.schedules import ScheduleBody
 from hodcarrier.wire.sites import SiteBody, SiteOut
 from hodcarrier.wire.todos import TodoBody
 from tests.conftest import Demo
-from tests.running import free_ports, local_site, start_service
+from tests.running import free_ports, local_site, start_service, wait_for_mails
 
 GONE = (Change.FIXED, Change.GONE_WITH_PAGE, Change.UNVERIFIED, Change.CHECK_CHANGED)
 CAME = (*NEW_CHANGES, Change.RETURNED, Change.WAIVER_ENDED)
@@ -335,6 +335,7 @@ def drawn(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, str, 
                     for row in desk.list_checks(f"latest-{site.id}")[number : number + 3]:
                         if not row.todos:
                             desk.add_todo(TodoBody(site_id=site.id, check=row.id))
+            wait_for_mails(desk, 3)
         yield service.url, service.token, site.id, mails
     finally:
         service.process.terminate()

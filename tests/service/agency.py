@@ -111,7 +111,7 @@ def make_things(office: Office, name: str, fixer: int) -> Things:
 def make_agency(data: Path) -> Agency:
     """Make it in an empty folder."""
     mail = KeptMail()
-    work = make_place(data, mail, "https://desk.example")
+    work = make_place(data, "https://desk.example")
     office = Office(work, mail, None)  # type: ignore[arg-type]
     people: dict[Role, int] = {}
     for role in (Role.OWNER, Role.LEAD, Role.ANALYST, Role.FIXER):

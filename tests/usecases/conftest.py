@@ -16,6 +16,7 @@ from hodcarrier.core.plan import read_plan
 from hodcarrier.examine.examination import examine
 from hodcarrier.register.models import Site
 from hodcarrier.runfile.writer import RunWriter
+from hodcarrier.service.postman import deliver_due
 from hodcarrier.usecases import clients, finishing, runs, sites
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.clients import ClientBody
@@ -30,7 +31,7 @@ class KeptMail:
     sent: list[tuple[str, str, str]] = field(default_factory=list)
     broken: str = ""
 
-    def send(self, to: str, subject: str, text: str) -> None:
+    def send(self, to: str, subject: str, text: str, message_id: str) -> None:
         if self.broken:
             raise OSError(self.broken)
         self.sent.append((to, subject, text))
@@ -68,6 +69,7 @@ class Office:
         if base is not None:
             base.db.close()
         finishing.finish_run(work, run_id)
+        deliver_due(work, self.mail)
         return run_id
 
 
@@ -85,7 +87,7 @@ def save(writer: RunWriter, path: Path) -> None:
 @pytest.fixture
 def office(tmp_path: Path) -> Office:
     mail = KeptMail()
-    work = replace(make_place(tmp_path, mail, "https://desk.example"), now=lambda: START)
+    work = replace(make_place(tmp_path, "https://desk.example"), now=lambda: START)
     client = clients.add_client(work, ClientBody(name="Rope & Sail"), None)
     site = sites.add_site(work, SiteBody(client_id=client.id, address="https://shop.example/"), None)
     return Office(work, mail, site)

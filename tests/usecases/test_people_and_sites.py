@@ -16,6 +16,7 @@ from hodcarrier.core.states import NEW_CHANGES, RunPurpose
 from hodcarrier.core.summary import Measures, RoundResult, RoundSite
 from hodcarrier.register.models import LogEntry, Member, Run, Site
 from hodcarrier.service.guard import Grant, require
+from hodcarrier.service.postman import deliver_due
 from hodcarrier.usecases import (
     benchmarks,
     clients,
@@ -457,12 +458,10 @@ def test_those_who_asked_are_told_of_a_failure(office: Office) -> None:
     schedules.set_schedule(office.work, office.site.id, ScheduleBody(rule="daily", mail_to=["imke@agency.example"]), None)
     run = runs.queue_run(office.work, office.site.id).id
     assert runs.claim_run(office.work, "w") == run
-    finishing.tell_failure(office.work, run)
-    assert office.mail.sent == [], "it is still under way"
     finishing.note_failure(office.work, run, "another worker", "not mine")
     assert runs.get_run(office.work, run).state == "crawling"
     finishing.note_failure(office.work, run, "w", "The disk is full.")
-    finishing.tell_failure(office.work, run)
+    deliver_due(office.work, office.mail)
     ((to, subject, text),) = office.mail.sent
     assert to == "imke@agency.example" and subject == "shop.example: the audit failed" and "The disk is full." in text
 

@@ -10,8 +10,9 @@ from hodcarrier.core.catalogue import doc, gone, page
 from hodcarrier.core.errors import Conflict, DamagedRun
 from hodcarrier.core.progress import Progress
 from hodcarrier.core.states import RunPurpose
-from hodcarrier.register.models import Delivery, Member, Run
-from hodcarrier.usecases import clients, finishing, runs, schedules, sites, trends
+from hodcarrier.register.models import Member, Run
+from hodcarrier.service.postman import deliver_due
+from hodcarrier.usecases import clients, finishing, outbox, runs, schedules, sites, trends
 from hodcarrier.wire.clients import ClientBody
 from hodcarrier.wire.schedules import ScheduleBody
 from hodcarrier.wire.sites import SiteBody
@@ -85,9 +86,8 @@ def test_a_mail_that_cannot_be_sent_is_kept_with_its_reason_and_costs_nothing_el
     office.mail.broken = "mailbox unavailable"
     run = office.audit(START, SHOP)
     assert runs.get_run(office.work, run).state == "done"
-    with office.work.session() as session:
-        delivery = session.query(Delivery).one()
-        assert (delivery.recipient, delivery.error) == ("imke@agency.example", "mailbox unavailable")
+    (delivery,) = outbox.list_deliveries(office.work)
+    assert (delivery.recipient, delivery.error, delivery.state) == ("imke@agency.example", "mailbox unavailable", "waiting")
 
 
 def test_a_failed_run_is_told_with_its_reason(office: Office) -> None:
@@ -95,6 +95,7 @@ def test_a_failed_run_is_told_with_its_reason(office: Office) -> None:
     run = runs.queue_run(office.work, office.site.id)
     finishing.begin_run(office.work, run.id)
     finishing.fail_run(office.work, run.id, "shop.example cannot be audited: the host name does not resolve.")
+    deliver_due(office.work, office.mail)
     assert "does not resolve" in office.mail.sent[0][2] and "failed" in office.mail.sent[0][1]
 
 

@@ -1052,6 +1052,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Deliveries
+         * @description Mails and what became of them, the latest first.
+         */
+        get: operations["list_deliveries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deliveries/{delivery_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Again
+         * @description Send a mail now that was given up or waits for its next attempt.
+         */
+        post: operations["send_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/catalogue": {
         parameters: {
             query?: never;
@@ -2144,6 +2184,71 @@ export interface components {
          */
         DateOrder: "day-first" | "month-first" | "year-first";
         /**
+         * DeliveryOut
+         * @description A mail. ``next_at`` is when it is tried next, ``error`` what the last attempt met.
+         */
+        DeliveryOut: {
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * At
+             * Format: date-time
+             * @description When it was written (UTC).
+             */
+            at: string;
+            /**
+             * Run Id
+             * @description Id of the run it tells of.
+             */
+            run_id: string | null;
+            /**
+             * Site Host
+             * @description Host of the site.
+             */
+            site_host: string;
+            /**
+             * Recipient
+             * @description E-mail address it goes to.
+             */
+            recipient: string;
+            /**
+             * Subject
+             * @description Subject of the mail.
+             */
+            subject: string;
+            /** @description How it stands. */
+            state: components["schemas"]["DeliveryState"];
+            /**
+             * Attempts
+             * @description How often it was tried.
+             */
+            attempts: number;
+            /**
+             * Next At
+             * @description When it is tried next (UTC); null when it is not.
+             */
+            next_at: string | null;
+            /**
+             * Sent At
+             * @description When a server took it (UTC); null before.
+             */
+            sent_at: string | null;
+            /**
+             * Error
+             * @description What the last attempt met; empty when there was none, or it was sent.
+             */
+            error: string;
+        };
+        /**
+         * DeliveryState
+         * @description The state of a mail.
+         * @enum {string}
+         */
+        DeliveryState: "waiting" | "sent" | "given up";
+        /**
          * DeskItem
          * @description Something that needs a person today.
          *
@@ -2209,7 +2314,7 @@ export interface components {
          * @description What a line on the desk is about.
          * @enum {string}
          */
-        DeskItemKind: "change" | "failed" | "waiver" | "todo";
+        DeskItemKind: "change" | "failed" | "waiver" | "todo" | "mail";
         /**
          * DeskOut
          * @description What needs a person today, across clients: all of it, failed audits first, then by severity.
@@ -2879,7 +2984,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "change_client" | "change_member" | "change_plan" | "change_profile" | "change_todo" | "compare_runs" | "copy_plan" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_page" | "get_plan" | "get_plan_toml" | "get_report" | "get_report_page" | "get_report_pdf" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_findings" | "list_members" | "list_metrics" | "list_pages" | "list_plan_settings" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "remove_access" | "remove_client" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "change_client" | "change_member" | "change_plan" | "change_profile" | "change_todo" | "compare_runs" | "copy_plan" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_page" | "get_plan" | "get_plan_toml" | "get_report" | "get_report_page" | "get_report_pdf" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_deliveries" | "list_findings" | "list_members" | "list_metrics" | "list_pages" | "list_plan_settings" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "remove_access" | "remove_client" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -10738,6 +10843,147 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_deliveries: {
+        parameters: {
+            query?: {
+                /** @description Only mails in this state. */
+                state?: components["schemas"]["DeliveryState"] | null;
+                /** @description How many items at most. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    send_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a mail.
+                 * @example 1
+                 */
+                delivery_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryOut"];
+                };
             };
             /** @description Unauthorized */
             401: {

@@ -11,6 +11,7 @@ export type Change = Schemas["Change"];
 export type Check = Schemas["CheckRow"];
 export type CheckOnSite = Schemas["CheckOnSite"];
 export type Client = Schemas["ClientOut"];
+export type Delivery = Schemas["DeliveryOut"];
 export type Desk = Schemas["DeskOut"];
 export type DeskSite = Schemas["DeskSite"];
 export type Evidence = Schemas["FindingRow"]["evidence"];

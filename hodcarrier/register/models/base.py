@@ -18,7 +18,17 @@ from sqlalchemy.orm import DeclarativeBase
 from hodcarrier.core import plan, summary
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.plan import Plan
-from hodcarrier.core.states import DateOrder, PlaceOutcome, RunPurpose, RunState, Severity, SiteKind, TodoEventKind, TodoState
+from hodcarrier.core.states import (
+    DateOrder,
+    DeliveryState,
+    PlaceOutcome,
+    RunPurpose,
+    RunState,
+    Severity,
+    SiteKind,
+    TodoEventKind,
+    TodoState,
+)
 from hodcarrier.core.stored import Format
 from hodcarrier.core.summary import RoundResult, RunChanges, RunSummary
 
@@ -68,7 +78,7 @@ def _word(kind: type[StrEnum]) -> Enum:
     return Enum(kind, native_enum=False, length=20, values_callable=lambda members: [m.value for m in members])
 
 
-_WORDS = (Role, RunState, RunPurpose, SiteKind, Severity, TodoState, TodoEventKind, PlaceOutcome, DateOrder)
+_WORDS = (Role, RunState, RunPurpose, SiteKind, Severity, TodoState, TodoEventKind, PlaceOutcome, DateOrder, DeliveryState)
 _COLUMNS: dict[Any, Any] = {
     datetime: UtcTime,
     dict[str, Any]: JSON,

@@ -8,6 +8,7 @@ from typing import Any
 from sqlalchemy import ForeignKey, Index, String, Text, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from hodcarrier.core.states import DeliveryState
 from hodcarrier.core.summary import RoundResult
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.sites import Site
@@ -56,12 +57,19 @@ class Report(Base):
 
 
 class Delivery(Base):
-    """A mail that was sent, or could not be."""
+    """A mail in the outbox: it waits for its next attempt, was sent, or was given up. A postman claims it while he sends it."""
 
     __tablename__ = "delivery"
+    __table_args__ = (Index("delivery_due", "state", "next_at"),)
     id: Mapped[int] = mapped_column(primary_key=True)
     at: Mapped[datetime]
     run_id: Mapped[str | None] = mapped_column(String(20))
     recipient: Mapped[str] = mapped_column(String(320))
     subject: Mapped[str] = mapped_column(String(300))
+    text: Mapped[str] = mapped_column(Text, default="")
+    state: Mapped[DeliveryState]
+    attempts: Mapped[int] = mapped_column(default=0)
+    next_at: Mapped[datetime | None]
+    sent_at: Mapped[datetime | None]
+    claimed_until: Mapped[datetime | None]
     error: Mapped[str] = mapped_column(Text, default="")

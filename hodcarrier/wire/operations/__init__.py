@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from hodcarrier.wire.operations import catalogue, clients, people, plans, runs, sites, work
+from hodcarrier.wire.operations import catalogue, clients, mail, people, plans, runs, sites, work
 from hodcarrier.wire.operations.operation import Operation, Parameter
 
 NOUNS = {
@@ -14,6 +14,7 @@ NOUNS = {
     "plans": plans.OPERATIONS,
     "runs": runs.OPERATIONS,
     "work": work.OPERATIONS,
+    "mail": mail.OPERATIONS,
     "catalogue": catalogue.OPERATIONS,
 }
 OPERATIONS: dict[str, Operation] = {

@@ -79,6 +79,7 @@ class Operation:
 
 _NUMBERS = (
     "alarm_id",
+    "delivery_id",
     "member_id",
     "token_id",
     "client_id",

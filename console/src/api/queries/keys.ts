@@ -3,6 +3,7 @@ export const KEYS = {
   session: ["session"],
   members: ["members"],
   tokens: ["tokens"],
+  mails: ["mails"],
   desk: ["desk"],
   clients: ["clients"],
   sites: ["sites"],

@@ -24,6 +24,15 @@ export const members = {
   }),
 };
 
+export const mails = {
+  all: () => queryOptions({ queryKey: KEYS.mails, queryFn: () => service.GET("/api/v1/deliveries") }),
+  again: () => ({
+    send: (delivery_id: number) =>
+      service.POST("/api/v1/deliveries/{delivery_id}/again", { params: { path: { delivery_id } } }),
+    touches: [KEYS.mails, KEYS.desk],
+  }),
+};
+
 export const tokens = {
   all: () => queryOptions({ queryKey: KEYS.tokens, queryFn: () => service.GET("/api/v1/tokens") }),
   add: () => ({

@@ -17,6 +17,7 @@ const KINDS: Record<Desk["items"][number]["kind"], string> = {
   failed: "run failed",
   waiver: "waiver",
   todo: "overdue",
+  mail: "not sent",
 };
 
 type Order = "attention" | "health" | "name";

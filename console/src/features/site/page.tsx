@@ -223,10 +223,9 @@ function Facts({ page }: { page: Page }) {
     ],
     ["Server", page.remote ? `${page.remote}, HTTP/${page.http_version}` : "–"],
     ...(page.tls?.version
-      ? ([["Certificate", `${page.tls.version}, of ${page.tls.issuer || "–"}, valid until ${day(page.tls.not_after)}`]] as [
-          string,
-          React.ReactNode,
-        ][])
+      ? ([
+          ["Certificate", `${page.tls.version}, of ${page.tls.issuer || "–"}, valid until ${day(page.tls.not_after)}`],
+        ] as [string, React.ReactNode][])
       : []),
     ["Words in the main text", count(page.words)],
     ["Click depth", count(page.depth)],

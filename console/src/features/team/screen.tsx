@@ -12,6 +12,7 @@ import { Button, Card, Heading, LinkButton, Title } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
+import { Mails } from "./mails";
 
 const ROLES: readonly MemberBody["role"][] = ["lead", "analyst", "fixer"];
 
@@ -62,6 +63,11 @@ export function TeamScreen() {
           {may("list_tokens") && <Tokens />}
         </div>
       </div>
+      {may("list_deliveries") && (
+        <div className="mt-3.5">
+          <Mails />
+        </div>
+      )}
     </>
   );
 }
