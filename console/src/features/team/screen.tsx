@@ -25,49 +25,47 @@ export function TeamScreen() {
       <Title of={["Team & settings"]} />
       <Heading title="Team & settings" />
       <div className="mt-3.5 grid items-start gap-4 lg:grid-cols-[1.6fr_1fr]">
-        <Card title="Members">
-          <Loaded query={found}>
-            {(rows) => (
-              <Table
-                rows={rows}
-                id={(r) => r.id}
-                caption="Members"
-                empty="Nobody yet."
-                columns={[
-                  {
-                    head: "Name",
-                    sort: (r) => r.name,
-                    cell: (r) => (
-                      <>
-                        <b className="font-semibold">{r.name}</b>
-                        <div className="text-ink-3 text-sm">{r.email}</div>
-                      </>
-                    ),
-                  },
-                  { head: "Role", sort: (r) => r.role, cell: (r) => r.role + (r.active ? "" : " (off)") },
-                  { head: "To-dos", sort: (r) => r.open_todos, number: true, cell: (r) => r.open_todos },
-                  {
-                    head: "Overdue",
-                    sort: (r) => r.overdue_todos,
-                    number: true,
-                    cell: (r) => <span className={r.overdue_todos ? "text-bad" : ""}>{r.overdue_todos}</span>,
-                  },
-                ]}
-              />
-            )}
-          </Loaded>
-        </Card>
+        <div className="min-w-0 space-y-3.5">
+          <Card title="Members">
+            <Loaded query={found}>
+              {(rows) => (
+                <Table
+                  rows={rows}
+                  id={(r) => r.id}
+                  caption="Members"
+                  empty="Nobody yet."
+                  columns={[
+                    {
+                      head: "Name",
+                      sort: (r) => r.name,
+                      cell: (r) => (
+                        <>
+                          <b className="font-semibold">{r.name}</b>
+                          <div className="text-ink-3 text-sm">{r.email}</div>
+                        </>
+                      ),
+                    },
+                    { head: "Role", sort: (r) => r.role, cell: (r) => r.role + (r.active ? "" : " (off)") },
+                    { head: "To-dos", sort: (r) => r.open_todos, number: true, cell: (r) => r.open_todos },
+                    {
+                      head: "Overdue",
+                      sort: (r) => r.overdue_todos,
+                      number: true,
+                      cell: (r) => <span className={r.overdue_todos ? "text-bad" : ""}>{r.overdue_todos}</span>,
+                    },
+                  ]}
+                />
+              )}
+            </Loaded>
+          </Card>
+          {may("list_deliveries") && <Mails />}
+        </div>
         <div className="space-y-3.5">
           <Profile me={me} />
           {may("add_member") && <AddMember />}
           {may("list_tokens") && <Tokens />}
         </div>
       </div>
-      {may("list_deliveries") && (
-        <div className="mt-3.5">
-          <Mails />
-        </div>
-      )}
     </>
   );
 }
