@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hodcarrier.core import plan as plan_module
 from hodcarrier.core.errors import InvalidPlan
 from hodcarrier.core.plan import RANGES, Plan, differences, plan_values, read_plan
 
@@ -100,3 +101,11 @@ def test_a_plan_comes_back_from_its_values(values: dict[str, Any]) -> None:
     plan = read_plan({"start": [SHOP], **values})
     assert read_plan(plan_values(plan)) == plan
     assert {name for name, _, _ in differences(Plan(start=(SHOP,)), plan)} <= set(values)
+
+
+def test_a_list_may_have_just_as_many_addresses_as_the_limit(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(plan_module, "LIST_MAX", 3)
+    addresses = [f"{SHOP}{n}" for n in range(4)]
+    assert len(read_plan({"start": [SHOP], "addresses": addresses[:3]}).addresses) == 3
+    with pytest.raises(InvalidPlan, match="addresses holds 4 addresses"):
+        read_plan({"start": [SHOP], "addresses": addresses})

@@ -11,7 +11,7 @@ import brotli
 import pytest
 
 from hodcarrier.core.plan import read_plan
-from hodcarrier.crawl.fetch import Fetched, HttpFetcher
+from hodcarrier.crawl.fetch import Access, Fetched, HttpFetcher
 from tests.listening import listening
 
 HTML = b"<!doctype html><title>Rope</title>" * 40
@@ -267,3 +267,16 @@ def test_bytes_that_nobody_asked_for_do_no_harm(path: str, size: int, method: st
     for found, expected in ((first, size), (plain, len(HTML)), (again, size)):
         assert (found.answer.status, found.answer.failure) == (200, "")
         assert found.answer.decoded_bytes == (expected if method == "GET" else 0)
+
+
+@pytest.mark.parametrize(
+    ("access", "lines"),
+    [
+        (Access(), {}),
+        (Access(username="u"), {"Authorization": "Basic dTo="}),
+        (Access(password="p"), {"Authorization": "Basic OnA="}),
+        (Access(headers={"X-Preview": "1"}, cookies={"a": "1", "b": "2"}), {"X-Preview": "1", "Cookie": "a=1; b=2"}),
+    ],
+)
+def test_what_opens_a_site_as_header_lines(access: Access, lines: dict[str, str]) -> None:
+    assert access.header_lines() == lines

@@ -12,7 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hodcarrier.crawl.guard import GuardedResolver, RefusedAddress, is_public, literal_address
-from hodcarrier.crawl.pace import HOLD_MAX_S, TIMER_S, Pace, retry_after_s
+from hodcarrier.crawl.pace import BASELINE_ANSWERS, HOLD_MAX_S, TIMER_S, Pace, retry_after_s
 
 
 @pytest.mark.parametrize(
@@ -234,3 +234,17 @@ def test_a_pace_that_is_not_adaptive_stays_as_it_is() -> None:
 )
 def test_retry_after(value: str, expected: float | None) -> None:
     assert retry_after_s(value, datetime(2026, 11, 24, 2, 0, tzinfo=UTC)) == expected
+
+
+def test_a_host_that_gets_slow_is_asked_half_again_more_slowly_each_time() -> None:
+    pace = Pace(10)
+    for _ in range(BASELINE_ANSWERS):
+        pace.note_answer(50)
+    assert pace.slower == 1
+    steps = []
+    for _ in range(BASELINE_ANSWERS * 4):
+        before = pace.slower
+        pace.note_answer(5000)
+        if pace.slower != before:
+            steps.append(pace.slower)
+    assert steps == [1.5, 2.25, 3.375, 5.0625]

@@ -147,3 +147,37 @@ def test_robots_txt_of_another_host_is_read_once_however_many_want_it() -> None:
     assert fetcher.asked.count("https://img.shop.example/robots.txt") == 1
     kept_out = writer.db.execute("SELECT count(*) FROM address WHERE state = 2").fetchone()
     assert kept_out == (11,), "1 and 10 to 19"
+
+
+def index_of(*places: str) -> Sample:
+    body = "".join(f"<sitemap><loc>{place}</loc></sitemap>" for place in places)
+    xml = f'<sitemapindex xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">{body}</sitemapindex>'
+    return text_file("/sitemap.xml", xml, content_type="application/xml")
+
+
+def listing(path: str, entry: str) -> Sample:
+    xml = f'<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"><url><loc>{ORIGIN}{entry}</loc></url></urlset>'
+    return text_file(path, xml, content_type="application/xml")
+
+
+def test_what_is_wrong_with_one_sitemap_keeps_no_other_from_being_read() -> None:
+    """Not an address, named twice, blocked by robots.txt, gone: those after it are read all the same."""
+    places = (
+        "http://[::1",
+        f"{ORIGIN}/one.xml",
+        f"{ORIGIN}/one.xml",
+        f"{ORIGIN}/shut.xml",
+        f"{ORIGIN}/gone.xml",
+        f"{ORIGIN}/two.xml",
+    )
+    writer, fetcher, _ = crawl(
+        (
+            text_file("/robots.txt", "User-agent: *\nDisallow: /shut"),
+            index_of(*places),
+            *(listing(f"/{name}.xml", f"/{name}") for name in ("one", "two", "shut")),
+            *(page(doc(), path) for path in ("/", "/one", "/two")),
+        )
+    )
+    assert {"/one", "/two"} <= urls(writer)
+    asked = [url.removeprefix(ORIGIN) for url in fetcher.asked]
+    assert "/shut.xml" not in asked and asked.count("/one.xml") == 1 and "/gone.xml" in asked

@@ -317,3 +317,10 @@ def test_what_only_a_sitemap_shows_is_unverified_without_one(check: str) -> None
     there = site(hidden, '<a href="/a">A</a><a href="/gone">B</a>', gone("/gone"), sitemap("/", "/a", "/gone"))
     base, head = in_a_row(there, there, plans={1: {"use_sitemaps": False}})
     assert classes(base, head, check) == ["unverified"]
+
+
+def test_what_a_run_that_was_cut_short_had_not_reached_is_new_to_view() -> None:
+    """The earlier run ended at its page limit: whether the page was there then, nobody knows."""
+    base, head = in_a_row(site(BARE), site(BARE), plans={0: {"pages_max": 1}})
+    assert base.meta("end") == "pages" and head.meta("end") == "complete"
+    assert classes(base, head) == ["new-to-view"]

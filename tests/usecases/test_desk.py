@@ -192,3 +192,21 @@ def test_comparisons_are_filtered_and_counted_whole(office: Office, change: str)
     assert {f.change for f in found.findings} <= ({change} if change else set(found.counts))
     assert sum(found.counts.values()) == comparisons.compare_runs(office.work, base, head).findings_total
     assert found.reconciles
+
+
+def test_to_dos_of_this_week(office: Office, imke: Member) -> None:
+    day = START.date()
+    dues = {
+        "late": day - timedelta(days=1),
+        "today": day,
+        "in a week": day + WEEK,
+        "later": day + timedelta(days=8),
+    }
+    for title, due in dues.items():
+        made = todos.add_todo(
+            office.at(START - timedelta(days=9)), TodoBody(site_id=office.site.id, title=title, assignee=imke.id, due=due), None
+        )
+        assert made.due == due
+    found = look(office, imke, 0)
+    assert {t.title for t in found.my_todos} == set(dues)
+    assert (found.overdue, found.this_week) == (1, 2)

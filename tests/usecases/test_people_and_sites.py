@@ -479,3 +479,20 @@ def test_shares_of_pages_in_a_benchmark() -> None:
     assert own is not None and own[0] == 50 and own[1] < 50 < own[2] and own[1] >= 0 and own[2] <= 100
     assert theirs is not None and theirs[0] == 0 and theirs[1] == 0 and down is None
     assert found["link-broken"][0] is None
+
+
+def test_a_table_may_have_just_as_many_rows_as_the_limit(office: Office, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(metrics, "METRIC_ROWS_MAX", 2)
+    head, row = "day,name,value\n", "2026-11-0{},Visits,5\n"
+    assert len(metrics.import_metrics(office.work, office.site.id, head + row.format(1) + row.format(2), None)) == 2
+    with pytest.raises(InvalidInput, match="more than"):
+        metrics.import_metrics(office.work, office.site.id, head + "".join(row.format(n) for n in (3, 4, 5)), None)
+    assert len(metrics.list_metrics(office.work, office.site.id)) == 2
+
+
+def test_a_check_shows_the_cause_that_is_worth_most(office: Office) -> None:
+    run = office.audit(START, [page(doc('<h1>Shop</h1><a href="/a">a</a><a href="/b">b</a>')), gone("/a"), gone("/b")])
+    rows = results.list_checks(office.work, run)
+    assert len(rows) > 3
+    for row in rows:
+        assert row.cause == results.list_causes(office.work, run, row.id)[0].line

@@ -5,9 +5,11 @@ from __future__ import annotations
 import pytest
 
 from hodcarrier.core.catalogue import doc, page
+from hodcarrier.usecases import sites
 from hodcarrier.usecases.search import search
 from hodcarrier.usecases.todos import add_todo
 from hodcarrier.wire.search import HitKind
+from hodcarrier.wire.sites import SiteBody
 from hodcarrier.wire.todos import TodoBody
 from tests.usecases.conftest import START, Office
 
@@ -84,3 +86,18 @@ def test_what_is_called_so_comes_first(office: Office) -> None:
 )
 def test_checks_are_found_by_the_words_of_the_trade(office: Office, words: str, title: str) -> None:
     assert title in [hit.name for hit in search(office.work, words)]
+
+
+def test_pages_are_found_past_a_site_that_was_never_audited(office: Office) -> None:
+    """The first site has no run and the second a damaged one; the third is searched all the same."""
+    more = [
+        sites.add_site(office.work, SiteBody(client_id=office.site.client_id, address=f"https://{name}.example/"), None)
+        for name in ("second", "third")
+    ]
+    for site in more:
+        answers = [page(doc("<h1>Rope</h1>", "<title>Rope for small boats</title>"), f"https://{site.host}/")]
+        run = Office(office.work, office.mail, site).audit(START, answers)
+        if site.host.startswith("second"):
+            office.work.store.whole_path(run).write_bytes(b"no run file")
+    hits = search(office.work, "small boats", 20)
+    assert [hit.detail for hit in hits if hit.kind == "page"] == ["https://third.example/"]

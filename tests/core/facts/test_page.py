@@ -233,3 +233,17 @@ def test_any_bytes_give_facts(body: bytes) -> None:
 @given(st.text(alphabet="<>/=\"' abhreflinkmetatitlescript!-", max_size=300))
 def test_any_markup_gives_facts(html: str) -> None:
     facts(html)
+
+
+@pytest.mark.parametrize(
+    ("body", "words"),
+    [
+        ("<div role=main><p>one two</p></div><p>three</p>", 2),
+        ("<main><p>one two</p></main><div role=main>three</div>", 2),
+        ("<p>one two</p><div role=navigation>three</div><div role=contentinfo>four</div>", 2),
+        ("<p>one two</p><div role=note>three</div>", 3),
+        ("<main><p>one</p><nav>two <aside>three</aside></nav></main>", 1),
+    ],
+)
+def test_the_main_text_is_told_by_roles_too(body: str, words: int) -> None:
+    assert facts(doc(body)).text.words == words

@@ -33,6 +33,11 @@ def test_lists(text: str, expected: list[str]) -> None:
         ("URL;Visits\nsoon;3\n", [(2, "soon;3")], "1 line holds no full web address and cannot be used (line 2: “soon;3”)."),
         ("no address\n", [(1, "no address")], "1 line holds no full web address and cannot be used (line 1: “no address”)."),
         (
+            "/a.html\n/b\n/c\n",
+            [(1, "/a.html"), (2, "/b"), (3, "/c")],
+            "3 lines hold no full web address and cannot be used (line 1: “/a.html”; line 2: “/b”; line 3: “/c”).",
+        ),
+        (
             "/a.html\n/b\n/c\n/d\n",
             [(1, "/a.html"), (2, "/b"), (3, "/c"), (4, "/d")],
             "4 lines hold no full web address and cannot be used (line 1: “/a.html”; line 2: “/b”; line 3: “/c”; …).",
