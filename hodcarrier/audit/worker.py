@@ -25,7 +25,7 @@ from hodcarrier.audit.audit import LEAVE, audit
 from hodcarrier.audit.channel import JobChannel, LocalJobChannel
 from hodcarrier.audit.logs import set_up_logs
 from hodcarrier.audit.place import open_place
-from hodcarrier.core.errors import DamagedRun, Unavailable
+from hodcarrier.core.errors import DamagedRun, HodcarrierError
 from hodcarrier.core.progress import Progress
 from hodcarrier.crawl.fetch import Access
 from hodcarrier.runfile.reader import RunFile
@@ -147,7 +147,7 @@ def break_off_words(error: Exception) -> str:
         return "The disk is full. What was fetched until then is kept: make room, then let the run go on."
     if isinstance(error, sqlite3.OperationalError | OSError):
         return f"The run file could not be written: {error}. What was fetched until then is kept; the run can go on."
-    if isinstance(error, Unavailable):
+    if isinstance(error, HodcarrierError):
         return str(error)
     return f"The worker broke off: {type(error).__name__}: {error}. What was fetched until then is kept; the run can go on."
 

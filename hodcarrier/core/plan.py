@@ -142,9 +142,7 @@ def read_plan(values: dict[str, Any]) -> Plan:
         raise InvalidPlan(f"There is no appearance “{plan.appearance}”.", f"Choose {choices}.", "appearance")
     if plan.drop_parameters and plan.keep_parameters:
         raise InvalidPlan("Parameters are both dropped and kept.", "Name those to drop, or those to keep.", "keep_parameters")
-    for name in ("include", "exclude"):
-        for pattern in getattr(plan, name):
-            _check_pattern(name, pattern)
+    check_patterns(plan)
     if "\n" in plan.agent or "\r" in plan.agent or not plan.agent.isascii():
         raise InvalidPlan("agent holds characters that no header may carry.", "Use plain ASCII on one line.", "agent")
     try:
@@ -167,11 +165,14 @@ def _read_addresses(name: str, given: tuple[str, ...]) -> tuple[str, ...]:
         raise InvalidPlan(error.message, error.hint, name) from None
 
 
-def _check_pattern(name: str, pattern: str) -> None:
-    try:
-        compile_pattern(pattern)
-    except InvalidPlan as error:
-        raise InvalidPlan(error.message, error.hint, name) from None
+def check_patterns(plan: Plan) -> None:
+    """Raise :class:`InvalidPlan` naming the first pattern that cannot be read."""
+    for name in ("include", "exclude"):
+        for pattern in getattr(plan, name):
+            try:
+                compile_pattern(pattern)
+            except InvalidPlan as error:
+                raise InvalidPlan(error.message, error.hint, name) from None
 
 
 def plan_values(plan: Plan) -> dict[str, Any]:

@@ -12,9 +12,10 @@ from sqlalchemy.orm import Session
 
 from hodcarrier.core.errors import DamagedRun
 from hodcarrier.core.judge.waivers import Waiver
-from hodcarrier.core.plan import Plan
+from hodcarrier.core.plan import Plan, check_patterns
 from hodcarrier.core.states import ACTIVE_RUN, Change, RunPurpose, RunState
 from hodcarrier.core.summary import SUMMARY, RunChanges, RunEnd
+from hodcarrier.core.web.patterns import is_pattern
 from hodcarrier.register.models import EXAMINED, Run, Schedule, WaiverRow
 from hodcarrier.runfile.comparison import Classed, compare
 from hodcarrier.runfile.reader import RunFile
@@ -38,9 +39,13 @@ class Job:
 
 
 def begin_run(work: Workspace, run_id: str) -> Job:
-    """Note that a claimed run begins, or goes on, and say what there is to do."""
+    """Note that a claimed run begins, or goes on, and say what there is to do.
+
+    Raises :class:`InvalidPlan` when a pattern of its plan, stored by an older release, is understood no more; a waiver like that covers nothing.
+    """
     with work.session() as session:
         run = fetch(session, Run, run_id, "run")
+        check_patterns(run.plan)
         base = _base_of(session, run)
         run.base_id = base.id if base else None
         run.started_at = run.started_at or (run.requested_at if run.clock_offset_s else work.now())
@@ -49,6 +54,7 @@ def begin_run(work: Workspace, run_id: str) -> Job:
             waivers = [
                 waiver_value(w)
                 for w in session.scalars(select(WaiverRow).where(WaiverRow.site_id == run.site_id, ~WaiverRow.replaced))
+                if not w.pattern or is_pattern(w.pattern)
             ]
         job = Job(run.id, run.site.host, run.plan, run.base_id, waivers, run.clock_offset_s, None)
         site_id = run.site_id

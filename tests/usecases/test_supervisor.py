@@ -5,6 +5,7 @@ from __future__ import annotations
 import asyncio
 import sys
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import timedelta
 from pathlib import Path
 from typing import Any
@@ -14,7 +15,8 @@ from sqlalchemy import update
 
 from hodcarrier.audit.supervisor import WORKER_ATTEMPTS, Supervisor
 from hodcarrier.audit.worker import EXIT_DONE
-from hodcarrier.register.models import LogEntry, Member, Schedule, Site
+from hodcarrier.core.errors import InvalidPlan
+from hodcarrier.register.models import LogEntry, Member, Run, Schedule, Site, WaiverRow
 from hodcarrier.usecases import finishing, runs, schedules, sites
 from hodcarrier.wire.schedules import ScheduleBody
 from hodcarrier.wire.sites import SiteBody
@@ -168,3 +170,27 @@ def test_removing_takes_the_files(office: Office) -> None:
     office.work.store.whole_path(run).write_bytes(b"x")
     sites.remove_site(office.work, office.site.id, Member(id=None))
     assert not office.work.store.has(run) and not office.work.store.has_part(run)
+
+
+def test_patterns_of_an_older_release_that_are_understood_no_more(office: Office) -> None:
+    """The run says so instead of hanging or leaving pages out; a waiver like that covers nothing."""
+    old = "regex:(?=shop)"
+    with office.work.session() as session:
+        session.add(
+            WaiverRow(
+                site_id=office.site.id,
+                check_id="text-thin",
+                pattern=old,
+                fingerprint="",
+                reason="Meant so",
+                start=START.date(),
+                created_at=START,
+            )
+        )
+    run = runs.queue_run(office.work, office.site.id).id
+    assert finishing.begin_run(office.work, run).waivers == []
+    with office.work.session() as session:
+        found = session.get_one(Run, run)
+        found.plan = replace(found.plan, exclude=(old,))
+    with pytest.raises(InvalidPlan, match="not a regular expression we can use"):
+        finishing.begin_run(office.work, run)

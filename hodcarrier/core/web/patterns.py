@@ -1,33 +1,72 @@
-"""Patterns for URLs, the one language that plans and waivers name them in."""
+"""Patterns for URLs, the one language that plans and waivers name them in.
+
+They are matched in time that grows with the length of the URL alone (RE2): no pattern that somebody types can hold up a crawl.
+"""
 
 from __future__ import annotations
 
-import re
 from functools import lru_cache
+from typing import Protocol
+
+import re2
 
 from hodcarrier.core.errors import InvalidPlan
 from hodcarrier.core.web.urls import WEB, is_web, split
 
 REGEX_MARK = "regex:"
+PATTERN_CHARS_MAX = 2000
+PROGRAM_BYTES_MAX = 1024 * 1024
+
+
+class Compiled(Protocol):
+    """A pattern that can be looked for."""
+
+    def search(self, text: str) -> object:
+        """Anything but ``None`` where it is found."""
+        ...
+
+
+def _options() -> re2.Options:
+    options = re2.Options()
+    options.log_errors, options.dot_nl, options.max_mem = False, True, PROGRAM_BYTES_MAX
+    return options
 
 
 @lru_cache(maxsize=1024)
-def compile_pattern(text: str) -> re.Pattern[str]:
+def compile_pattern(text: str) -> Compiled:
     """A pattern for the path and query of a URL, or for the whole of it when it begins with http: or https:.
 
-    ``*`` stands for anything, the rest for itself. After ``regex:`` a regular expression follows, sought in the whole URL.
-    Raises :class:`InvalidPlan` for one that cannot be read.
+    ``*`` stands for anything, the rest for itself. After ``regex:`` a regular expression follows, sought in the whole URL; what cannot be
+    matched in linear time (look-around, back references) is not understood. Raises :class:`InvalidPlan` for one that cannot be read.
     """
+    if len(text) > PATTERN_CHARS_MAX:
+        raise InvalidPlan(f"A pattern has {len(text):,} characters.", f"Give {PATTERN_CHARS_MAX:,} at most.")
     if text.startswith(REGEX_MARK):
         try:
-            return re.compile(text.removeprefix(REGEX_MARK))
-        except re.error as error:
-            raise InvalidPlan(f"“{text}” is not a regular expression: {error}.", "Correct it, or use * as in /shop/*.") from None
+            compiled: Compiled = re2.compile(text.removeprefix(REGEX_MARK), _options())
+        except re2.error as error:
+            said = error.args[0] if error.args else error
+            words = said.decode(errors="replace") if isinstance(said, bytes) else said
+            raise InvalidPlan(
+                f"“{text}” is not a regular expression we can use: {words}.",
+                "Correct it, or use * as in /shop/*. Look-around and back references are not understood.",
+            ) from None
+        return compiled
     if not text.startswith(("/", "*", *WEB)):
         raise InvalidPlan(
             f"“{text}” is not a pattern.", "Begin it with a slash, as in /shop/*, with https:// for a whole URL, or with regex:."
         )
-    return re.compile(".*".join(re.escape(part) for part in text.split("*")) + r"\Z", re.S)
+    found: Compiled = re2.compile("^" + ".*".join(re2.escape(part) for part in text.split("*")) + "$", _options())
+    return found
+
+
+def is_pattern(text: str) -> bool:
+    """Whether a pattern can be read."""
+    try:
+        compile_pattern(text)
+    except InvalidPlan:
+        return False
+    return True
 
 
 def matches(pattern: str, url: str) -> bool:
@@ -38,6 +77,6 @@ def matches(pattern: str, url: str) -> bool:
     if pattern.startswith(REGEX_MARK):
         return compiled.search(url) is not None
     if pattern.startswith(WEB):
-        return compiled.match(url) is not None
+        return compiled.search(url) is not None
     parts = split(url)
-    return compiled.match(parts.path + (f"?{parts.query}" if parts.query else "")) is not None
+    return compiled.search(parts.path + (f"?{parts.query}" if parts.query else "")) is not None
