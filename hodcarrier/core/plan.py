@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, field, fields, replace
 from typing import Any
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
@@ -143,7 +144,10 @@ def read_plan(values: dict[str, Any]) -> Plan:
     if plan.drop_parameters and plan.keep_parameters:
         raise InvalidPlan("Parameters are both dropped and kept.", "Name those to drop, or those to keep.", "keep_parameters")
     check_patterns(plan)
-    if "\n" in plan.agent or "\r" in plan.agent or not plan.agent.isascii():
+    for name, value in plan.thresholds.items():
+        if not 0 <= value < math.inf:
+            raise InvalidPlan(f"The limit {name} is {value:g}.", "Give a number, 0 or more.", "thresholds")
+    if not (plan.agent.isascii() and plan.agent.isprintable()):
         raise InvalidPlan("agent holds characters that no header may carry.", "Use plain ASCII on one line.", "agent")
     try:
         ZoneInfo(plan.time_zone)

@@ -6,6 +6,8 @@ that happens twice means the first.
 
 from __future__ import annotations
 
+import re
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import UTC, datetime, time, timedelta
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
@@ -96,7 +98,7 @@ def read_recurrence(rule: str, at: str, zone: str, anchor: datetime) -> Recurren
     except (ZoneInfoNotFoundError, ValueError, OSError):
         raise InvalidSchedule(f"“{zone}” is no time zone.", "Give one such as Europe/London.", "zone") from None
     parts = dict(item.split("=", 1) for item in text.split(";") if "=" in item)
-    if parts.get("FREQ") not in ("DAILY", "WEEKLY", "MONTHLY", "YEARLY"):
+    if not _can_be_kept(parts):
         raise InvalidSchedule(
             f"“{rule}” is not a recurrence we can keep.",
             "Give daily, weekly:tuesday, monthly:1 or an RRULE (RFC 5545) of a day or longer.",
@@ -107,6 +109,37 @@ def read_recurrence(rule: str, at: str, zone: str, anchor: datetime) -> Recurren
     except (ValueError, TypeError, AttributeError, KeyError, IndexError):
         raise InvalidSchedule(f"“{rule}” is not a recurrence rule.", "Give one such as weekly:tuesday.", "rule") from None
     return Recurrence(text, moment.replace(tzinfo=None), zone, anchor)
+
+
+# The parts of a rule that each frequency takes (RFC 5545, 3.3.10), so that a rule which names no day at all is found out at once: the search for
+# the next day of a daily "31 April" would go on for eight thousand years.
+_ALWAYS = frozenset({"FREQ", "INTERVAL", "COUNT", "UNTIL", "WKST", "BYDAY"})
+_PARTS = {
+    "DAILY": _ALWAYS,
+    "WEEKLY": _ALWAYS,
+    "MONTHLY": _ALWAYS | {"BYMONTHDAY", "BYSETPOS"},
+    "YEARLY": _ALWAYS | {"BYMONTHDAY", "BYMONTH"},
+}
+_NUMBER = re.compile(r"[+-]?[0-9]{1,4}")
+_DAY = re.compile(r"([+-]?[1-5])?(MO|TU|WE|TH|FR|SA|SU)")
+
+
+def _can_be_kept(parts: Mapping[str, str]) -> bool:
+    frequency = parts.get("FREQ", "")
+    if not set(parts) <= _PARTS.get(frequency, frozenset()):
+        return False
+    days = [_DAY.fullmatch(day) for day in parts["BYDAY"].split(",")] if "BYDAY" in parts else []
+    ordinals = [day for day in days if day is not None and day.group(1)]
+    if None in days or (ordinals and (frequency in ("DAILY", "WEEKLY") or "BYMONTHDAY" in parts or "BYSETPOS" in parts)):
+        return False
+    # Every weekday comes four times in a month, so there are always so many to choose from.
+    most = {"INTERVAL": (1, 1000), "BYMONTH": (1, 12), "BYMONTHDAY": (-31, 31), "BYSETPOS": (-4 * len(days), 4 * len(days))}
+    for name, (low, high) in most.items():
+        if name in parts and not all(
+            _NUMBER.fullmatch(each) and low <= int(each) <= high and int(each) != 0 for each in parts[name].split(",")
+        ):
+            return False
+    return True
 
 
 def short_rule(rule: str) -> str:
