@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+from contextlib import closing
 from pathlib import Path
 from typing import Any
 
@@ -15,10 +16,17 @@ from hodcarrier.core.errors import Unavailable
 
 def open_register(path: Path) -> sessionmaker[Session]:
     """The register at ``path``, made or upgraded as needed. Raises :class:`Unavailable` when it cannot be."""
+    from alembic.util.exc import CommandError  # workers never need it, and it takes a while to load
+
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
         engine = make_engine(path)
+        keep_copy(path, engine)
         upgrade(engine)
+    except CommandError:
+        raise Unavailable(
+            f"The register {path} was written by a later release than this one.", "Start that release, or restore a backup."
+        ) from None
     except (OSError, DatabaseError) as error:
         reason = getattr(error, "strerror", None) or str(getattr(error, "orig", error))
         raise Unavailable(
@@ -57,12 +65,40 @@ def make_engine(path: Path) -> Engine:
 
 
 def upgrade(engine: Engine) -> None:
-    """Run the migrations that are missing."""
-    from alembic import command  # workers never need it, and it takes a while to load
+    """Run the migrations that are missing, all of them or none: a start that is killed here is followed by one that does it again.
+
+    Raises :class:`~alembic.util.CommandError` when the register is of a later release.
+    """
+    from alembic import command
+
+    config = _config()
+    with engine.begin() as connection:
+        config.attributes["connection"] = connection
+        command.upgrade(config, "head")
+
+
+def _config() -> Any:
     from alembic.config import Config
 
     config = Config()
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
-    with engine.begin() as connection:
-        config.attributes["connection"] = connection
-        command.upgrade(config, "head")
+    return config
+
+
+def keep_copy(path: Path, engine: Engine) -> Path | None:
+    """Copy a register that is about to be upgraded beside it, with the revision in its name; ``None`` when there is nothing to do."""
+    from alembic.migration import MigrationContext
+    from alembic.script import ScriptDirectory
+
+    with engine.connect().execution_options(reads=True) as connection:
+        now = MigrationContext.configure(connection).get_current_revision()
+    head = ScriptDirectory.from_config(_config()).get_current_head()
+    if now is None or now == head:
+        return None
+    copy = path.with_name(f"{path.stem}-before-{head}{path.suffix}")
+    part = copy.with_suffix(".part")
+    part.unlink(missing_ok=True)
+    with closing(sqlite3.connect(path)) as source, closing(sqlite3.connect(part)) as target:
+        source.backup(target)
+    part.rename(copy)
+    return copy

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import sqlite3
+from contextlib import closing
 from pathlib import Path
 
 import pytest
 from sqlalchemy import create_engine, select
 from sqlalchemy.orm import Session, sessionmaker
 
+from hodcarrier.core.errors import Unavailable
 from hodcarrier.core.web.patterns import matches
 from hodcarrier.register.database import open_register
 from hodcarrier.register.models import Client, Member, Run, Site, Todo, TodoFinding, WaiverRow
@@ -108,3 +110,48 @@ def test_waivers_mean_what_they_meant(opened: sessionmaker[Session]) -> None:
     assert below == "https://tidewrack.example/c/*"
     assert not matches(words, "https://tidewrack.example/the shop")
     assert [waivers[n].replaced for n in (2, 3)] == [True, False]
+
+
+def test_a_register_is_copied_before_it_is_upgraded(tmp_path: Path) -> None:
+    path = tmp_path / "register.sqlite"
+    old_register(path)
+    open_register(path)
+    (copy,) = tmp_path.glob("register-before-*.sqlite")
+    with closing(sqlite3.connect(copy)) as db:
+        assert db.execute("SELECT version_num FROM alembic_version").fetchone() == ("0002",)
+        assert db.execute("SELECT name FROM client WHERE id = 1").fetchone() == ("Tidewrack",)
+    copy.unlink()
+    open_register(path)
+    assert not list(tmp_path.glob("register-before-*")), "nothing was to be upgraded"
+
+
+def test_a_register_of_a_later_release_is_refused_in_words(tmp_path: Path) -> None:
+    path = tmp_path / "register.sqlite"
+    open_register(path)
+    with closing(sqlite3.connect(path)) as db:
+        db.execute("UPDATE alembic_version SET version_num = '9999'")
+        db.commit()
+    with pytest.raises(Unavailable, match="later release"):
+        open_register(path)
+
+
+def test_an_upgrade_that_breaks_off_leaves_the_register_as_it_was(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    path = tmp_path / "register.sqlite"
+    old_register(path)
+    before = dump(path)
+
+    def cut(*_: object, **__: object) -> None:
+        raise KeyboardInterrupt
+
+    with monkeypatch.context() as patched:
+        patched.setattr("alembic.op.create_table", cut)
+        with pytest.raises(KeyboardInterrupt):
+            open_register(path)
+    assert dump(path) == before
+    with open_register(path)() as session:
+        assert session.get(Client, 1) is not None
+
+
+def dump(path: Path) -> list[str]:
+    with closing(sqlite3.connect(path)) as db:
+        return list(db.iterdump())

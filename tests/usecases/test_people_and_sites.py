@@ -7,6 +7,7 @@ from datetime import date, timedelta
 
 import pytest
 from sqlalchemy import select
+from sqlalchemy.exc import IntegrityError
 
 from hodcarrier.core.catalogue import doc, gone, page
 from hodcarrier.core.errors import Conflict, HodcarrierError, InvalidInput, NotAllowed, NotFound, SignInNeeded
@@ -175,6 +176,18 @@ def test_whoever_becomes_a_guest_belongs_to_a_client(office: Office) -> None:
     assert record(office, other).role == Role.ANALYST
     members.change_member(office.work, other, MemberChange(role=Role.GUEST, client_id=office.site.client_id), boss)
     assert record(office, other).client_id == office.site.client_id
+
+
+def test_the_register_itself_keeps_guests_with_a_client(office: Office) -> None:
+    guest = add(office, "Gwen Guest", "guest", client_id=office.site.client_id)
+    with pytest.raises(IntegrityError, match="belongs to a client"), office.work.session() as session:
+        session.get_one(Member, guest).client_id = None
+    other = add(office, "Ann Analyst")
+    with pytest.raises(IntegrityError, match="belongs to a client"), office.work.session() as session:
+        session.get_one(Member, other).role = Role.GUEST
+    with office.work.session() as session:
+        found = session.get_one(Member, guest)
+        found.active, found.client_id = False, None
 
 
 def test_a_guest_of_nobody_sees_nothing() -> None:

@@ -18,6 +18,10 @@ PATTERN_CHARS_MAX = 2000
 PROGRAM_BYTES_MAX = 1024 * 1024
 
 
+# ``\Z`` has been the end of a text in patterns that are stored; the matcher calls it ``\z``.
+_END = re2.compile(r"((?:^|[^\\])(?:\\\\)*)\\Z")
+
+
 class Compiled(Protocol):
     """A pattern that can be looked for."""
 
@@ -43,7 +47,7 @@ def compile_pattern(text: str) -> Compiled:
         raise InvalidPlan(f"A pattern has {len(text):,} characters.", f"Give {PATTERN_CHARS_MAX:,} at most.")
     if text.startswith(REGEX_MARK):
         try:
-            compiled: Compiled = re2.compile(text.removeprefix(REGEX_MARK), _options())
+            compiled: Compiled = re2.compile(_END.sub(r"\1\\z", text.removeprefix(REGEX_MARK)), _options())
         except re2.error as error:
             said = error.args[0] if error.args else error
             words = said.decode(errors="replace") if isinstance(said, bytes) else said

@@ -26,6 +26,9 @@ SHOP = "https://shop.example"
         (r"regex:/p\d+$", "/p12", True),
         (r"regex:/p\d+$", "/p12x", False),
         ("regex:(?i)ROPE", "/rope", True),
+        (r"regex:\A(?s:https://shop\.example/a.c)\Z", "/abc", True),
+        (r"regex:\A(?s:https://shop\.example/a.c)\Z", "/abcd", False),
+        (r"regex:/a\\Z", "/a", False),
     ],
 )
 def test_what_a_pattern_matches(pattern: str, url: str, found: bool) -> None:
