@@ -96,7 +96,7 @@ def keep_copy(path: Path, engine: Engine) -> Path | None:
     if now is None or now == head:
         return None
     copy = path.with_name(f"{path.stem}-before-{head}{path.suffix}")
-    part = copy.with_suffix(".part")
+    part = copy.with_suffix(".unfinished")
     part.unlink(missing_ok=True)
     with closing(sqlite3.connect(path)) as source, closing(sqlite3.connect(part)) as target:
         source.backup(target)
