@@ -2,13 +2,35 @@
 
 from __future__ import annotations
 
+import fcntl
+from collections.abc import Iterator
+from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 
+from hodcarrier.core.errors import Unavailable
 from hodcarrier.register.database import connect_register, open_register
 from hodcarrier.register.vault import Vault
 from hodcarrier.runfile.store import LocalRunStore
 from hodcarrier.usecases.workspace import Workspace
+
+
+@contextmanager
+def hold_folder(data: Path) -> Iterator[None]:
+    """Be the only service in a folder, by a lock that the system lets go of with the process. Raises :class:`Unavailable` when one is there."""
+    try:
+        data.mkdir(parents=True, exist_ok=True)
+        held = (data / "service.lock").open("w")
+    except OSError as error:
+        raise Unavailable(f"{data} cannot be used: {error.strerror}.", "Name another folder with --data.") from None
+    with held:
+        try:
+            fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError:
+            raise Unavailable(
+                f"Another service works in {data} already.", "Stop it, or name another folder with --data."
+            ) from None
+        yield
 
 
 def make_place(data: Path, address: str) -> Workspace:

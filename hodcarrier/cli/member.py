@@ -7,7 +7,7 @@ import getpass
 import sys
 from typing import Any
 
-from hodcarrier.cli.service import connect, find_member, noun, show, verb
+from hodcarrier.cli.service import ask_password, connect, find_member, noun, show, verb
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.states import DateOrder
@@ -30,6 +30,7 @@ def add_parser(commands: Any) -> None:
     verb(verbs, "list", "all members with their load", run_list)
     mine = verb(verbs, "me", "who you are; change your name or date format", run_me)
     mine.add_argument("--name", help="a new name")
+    mine.add_argument("--password", action="store_true", help="change your password; asked for, the old one first")
     mine.add_argument("--dates", choices=tuple(DateOrder), help="how dates are shown to you")
     edited = verb(verbs, "edit", "change a member's role, or switch a member off", run_edit)
     edited.add_argument("member", help="name, e-mail address or id")
@@ -53,6 +54,9 @@ def run_list(args: argparse.Namespace) -> int:
 def run_me(args: argparse.Namespace) -> int:
     """Print oneself, changed if asked."""
     given = {"name": args.name, "date_order": args.dates}
+    if args.password:
+        given["current_password"] = ask_password("Current password: ", "HODCARRIER_PASSWORD")
+        given["password"] = ask_password("New password: ", "HODCARRIER_NEW_PASSWORD")
     change = {name: value for name, value in given.items() if value is not None}
     with connect(args) as desk:
         me = desk.change_profile(ProfileChange(**change)) if change else desk.who_am_i()

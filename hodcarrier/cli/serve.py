@@ -3,13 +3,18 @@
 from __future__ import annotations
 
 import argparse
+import os
 import socket
 import sys
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from hodcarrier.cli.service import port
-from hodcarrier.core.errors import Unavailable
+from hodcarrier.core.errors import InvalidInput, Unavailable
+from hodcarrier.core.passwords import complaint
+
+if TYPE_CHECKING:
+    from hodcarrier.service.settings import Settings
 
 
 def add_parser(commands: Any) -> None:
@@ -36,16 +41,26 @@ def check_port(host: str, port: int) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Serve until interrupted."""
-    import uvicorn
-
     from hodcarrier.audit.logs import set_up_logs
-    from hodcarrier.service.app import make_app, make_workspace
+    from hodcarrier.audit.place import hold_folder
     from hodcarrier.service.settings import read_settings
 
     set_up_logs()
     options = {name: getattr(args, name) for name in ("data", "host", "port", "workers")}
     settings = read_settings(args.config, options)
+    if settings.owner_password and (problem := complaint(settings.owner_password, settings.owner_name, settings.owner_email)):
+        raise InvalidInput(problem, "Set another owner_password, or leave it out: one is made up then.", "owner_password")
     check_port(settings.host, settings.port)
+    os.umask(0o077)  # register, run files and keys are the service's alone
+    with hold_folder(settings.data):
+        return _serve(settings)
+
+
+def _serve(settings: Settings) -> int:
+    import uvicorn
+
+    from hodcarrier.service.app import make_app, make_workspace
+
     app = make_app(settings, make_workspace(settings))
     sys.stderr.write(f"Hodcarrier answers at {settings.url}\n")
     uvicorn.run(app, host=settings.host, port=settings.port, log_level="warning", server_header=False)

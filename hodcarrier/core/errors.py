@@ -10,6 +10,7 @@
     ├── NotFound            a record that does not exist
     ├── NotAllowed          the member may not do this
     ├── SignInNeeded        nobody is signed in
+    ├── TooMany             something was tried too often
     ├── Conflict            the record is in a state that does not permit this
     │   └── RunMismatch     two runs that do not belong to one site
     ├── DamagedRun          a run file that cannot be read
@@ -82,6 +83,16 @@ class SignInNeeded(HodcarrierError):
     """The request carries no valid session and no valid token."""
 
     code = "sign-in-needed"
+
+
+class TooMany(HodcarrierError):
+    """Something was tried too often; ``wait_s`` says for how long to leave it."""
+
+    code = "too-many"
+
+    def __init__(self, message: str, hint: str, wait_s: int) -> None:
+        super().__init__(message, hint)
+        self.wait_s = wait_s
 
 
 class Conflict(HodcarrierError):

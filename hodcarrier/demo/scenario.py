@@ -34,7 +34,7 @@ from hodcarrier.wire.waivers import WaiverBody
 
 RATE_PER_S = 400
 AGENCY = "Cobble & Lantern"
-PASSWORD = "lantern-and-cobble"
+PASSWORD = "heather-and-gravel"
 PEOPLE = (
     ("Imke Aldersgate", Role.LEAD),
     ("Tobin Wraysbury", Role.ANALYST),

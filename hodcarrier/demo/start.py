@@ -13,6 +13,7 @@ import structlog
 import uvicorn
 
 from hodcarrier.audit.logs import set_up_logs
+from hodcarrier.audit.place import hold_folder
 from hodcarrier.cli.serve import check_port
 from hodcarrier.core.errors import Conflict, Unavailable
 from hodcarrier.demo.mailsink import start_sink
@@ -31,6 +32,11 @@ def start(data: Path, port: int, keep: bool) -> int:
     for used in range(port, port + 4):
         check_port("127.0.0.1", used)
     _prepare_folder(data, keep)
+    with hold_folder(data / "service"):
+        return _serve(data, port)
+
+
+def _serve(data: Path, port: int) -> int:
     settings = Settings(
         data=data / "service",
         port=port,

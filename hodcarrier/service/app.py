@@ -27,6 +27,7 @@ from hodcarrier.service.readiness import why_not_ready
 from hodcarrier.service.routes import ROUTERS
 from hodcarrier.service.settings import Settings
 from hodcarrier.usecases.members import first_owner
+from hodcarrier.usecases.throttle import Throttle
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.refusals import refusal
 
@@ -35,6 +36,7 @@ STATUS: dict[type[errors.HodcarrierError], int] = {
     errors.NotFound: 404,
     errors.NotAllowed: 403,
     errors.SignInNeeded: 401,
+    errors.TooMany: 429,
     errors.Conflict: 409,
     errors.DamagedRun: 410,
     errors.DamagedRecord: 410,
@@ -80,6 +82,7 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
         redoc_url=None,
     )
     app.state.settings, app.state.work, app.state.supervisor, app.state.building = settings, work, supervisor, ""
+    app.state.throttle = Throttle()
     for router in ROUTERS:
         app.include_router(router, prefix="/api/v1")
     app.add_exception_handler(errors.HodcarrierError, _on_error)
@@ -99,6 +102,8 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
             )
         response = await call_next(request)
         response.headers["X-Content-Type-Options"] = "nosniff"
+        if request.url.path.startswith("/api/"):
+            response.headers.setdefault("Cache-Control", "no-store")
         response.headers["Referrer-Policy"] = "same-origin"
         response.headers.setdefault(
             "Content-Security-Policy",
@@ -146,7 +151,10 @@ async def _on_error(_request: Request, error: Exception) -> Response:
     assert isinstance(error, errors.HodcarrierError)
     status = next((code for kind, code in STATUS.items() if isinstance(error, kind)), 500)
     title = error.code.replace("-", " ").capitalize()
-    return _problem(status, error.code, title, error.message, error.hint, getattr(error, "field", ""))
+    answer = _problem(status, error.code, title, error.message, error.hint, getattr(error, "field", ""))
+    if isinstance(error, errors.TooMany):
+        answer.headers["Retry-After"] = str(error.wait_s)
+    return answer
 
 
 async def _on_invalid(_request: Request, error: Exception) -> Response:

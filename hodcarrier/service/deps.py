@@ -13,6 +13,8 @@ from hodcarrier.usecases import members
 from hodcarrier.usecases.workspace import Workspace, fetch, latest_run_id
 
 COOKIE = "hodcarrier_session"
+# Over https a cookie by this name is taken from the host itself alone, and never over http (RFC 6265bis, 4.1.3.2).
+SECURE_COOKIE = "__Host-hodcarrier_session"
 
 
 def workspace(request: Request) -> Workspace:
@@ -27,6 +29,12 @@ def settings_of(request: Request) -> Settings:
     return found
 
 
+def cookie_of(settings: Settings) -> tuple[str, bool]:
+    """The name of the session's cookie, and whether it is for https alone."""
+    secure = settings.url.startswith("https:")
+    return (SECURE_COOKIE if secure else COOKIE), secure
+
+
 Work = Annotated[Workspace, Depends(workspace)]
 Configured = Annotated[Settings, Depends(settings_of)]
 Version = Annotated[str | None, Header(alias="If-Match", description="the version that was loaded")]
@@ -37,7 +45,7 @@ def signed_in(request: Request, work: Workspace) -> Member:
     kind, _, secret = request.headers.get("authorization", "").partition(" ")
     if kind.lower() == "bearer" and secret:
         return members.member_of_token(work, secret.strip())
-    cookie = request.cookies.get(COOKIE)
+    cookie = request.cookies.get(cookie_of(settings_of(request))[0])
     if not cookie:
         raise SignInNeeded("You are signed out.", "Sign in, or send a bearer token.")
     return members.member_of_session(work, cookie)

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 import hashlib
 import secrets
+import threading
 from collections.abc import Sequence
 from datetime import timedelta
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerifyMismatchError
-from sqlalchemy import func, select
+from sqlalchemy import delete, func, select, update
 from sqlalchemy.orm import Session
 
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound, SignInNeeded
+from hodcarrier.core.passwords import complaint
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.states import UNFINISHED_TODO
 from hodcarrier.register.models import Client, Member, SignIn, Todo, Token
@@ -20,6 +22,8 @@ from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
 from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, ProfileChange, TokenOut
 
 SESSION_DAYS = 14
+# A hash takes 64 MiB: two at a time, however many sign in at once.
+_turns = threading.BoundedSemaphore(2)
 _hasher = PasswordHasher()
 _NOBODY = _hasher.hash("nobody has this password")
 
@@ -34,13 +38,14 @@ def add_member(work: Workspace, body: MemberBody, author: Member | None = None) 
     email = body.email.strip().lower()
     if "@" not in email.strip("@"):
         raise InvalidInput(f"“{body.email}” is not an e-mail address.", "Give one such as imke@agency.example.", "email")
+    hashed = _hash_password(body.password, body.name, email)
     with work.session() as session:
         _check_client(session, body.role, body.client_id)
         member = Member(
             name=body.name.strip(),
             email=email,
             role=body.role,
-            password_hash=_hasher.hash(body.password),
+            password_hash=hashed,
             client_id=body.client_id,
             created_at=work.now(),
         )
@@ -54,7 +59,8 @@ def add_member(work: Workspace, body: MemberBody, author: Member | None = None) 
 
 
 def change_member(work: Workspace, member_id: int, change: MemberChange, author: Member) -> MemberOut:
-    """Change a member. The last active owner keeps the role."""
+    """Change a member. The last active owner keeps the role. A new password, and switching off, end all sessions and tokens."""
+    hashed = None if change.password is None else _hash_password(change.password, get_member(work, member_id).email)
     with work.session() as session:
         member = fetch(session, Member, member_id, "member")
         stays_owner = change.role in (None, Role.OWNER) and change.active is not False
@@ -69,8 +75,10 @@ def change_member(work: Workspace, member_id: int, change: MemberChange, author:
                     setattr(member, name, value)
             if member.active:
                 _check_client(session, member.role, member.client_id)
-        if change.password is not None:
-            member.password_hash = _hasher.hash(change.password)
+        if hashed is not None:
+            member.password_hash = hashed
+        if hashed is not None or change.active is False:
+            _end_sessions(session, work, member_id)
         log(session, work.now(), author.id, "member changed", member.email)
         return _shown(session, work, member)
 
@@ -84,9 +92,20 @@ def _check_client(session: Session, role: Role, client_id: int | None) -> None:
 
 
 def change_profile(work: Workspace, member_id: int, change: ProfileChange) -> MemberOut:
-    """Change one's own profile."""
+    """Change one's own profile. A new password needs the old one, and ends all sessions and tokens."""
+    hashed = None
+    if change.password is not None:
+        with work.reading() as session:
+            known = fetch(session, Member, member_id, "member")
+        if not _is_password(known.password_hash, change.current_password or ""):
+            raise InvalidInput("The current password is not that.", "Type it again.", "current_password")
+        hashed = _hash_password(change.password, known.name, known.email)
     with work.session() as session:
         member = fetch(session, Member, member_id, "member")
+        if hashed is not None:
+            member.password_hash = hashed
+            _end_sessions(session, work, member_id)
+            log(session, work.now(), member_id, "password changed", member.email)
         with unless_taken(session, f"There is already a member called {change.name}.", "Give another form of the name."):
             for name in ("name", "date_order"):
                 value = getattr(change, name)
@@ -136,21 +155,51 @@ def find_member(session: Session, key: str | int) -> Member:
 
 def sign_in(work: Workspace, email: str, password: str) -> tuple[str, MemberOut]:
     """Begin a session; returns its secret. Raises :class:`SignInNeeded` without saying which of the two was wrong."""
-    with work.session() as session:
+    with work.reading() as session:
         member = session.scalar(select(Member).where(Member.email == email.strip().lower()))
-        try:
-            _hasher.verify(member.password_hash if member else _NOBODY, password)
-        except (VerifyMismatchError, InvalidHashError):
-            member = None
-        if member is None or not member.active:
-            raise SignInNeeded(
-                "That e-mail address and password do not belong together.", "Try again, or ask an owner for a new password."
-            )
-        secret = secrets.token_urlsafe(32)
-        session.add(
-            SignIn(secret_hash=hash_secret(secret), member_id=member.id, expires_at=work.now() + timedelta(days=SESSION_DAYS))
+        known = (member.id, member.active, member.password_hash) if member else (0, False, _NOBODY)
+    # Between two transactions: checking a password takes long on purpose, and nobody else is to wait for it.
+    if not (_is_password(known[2], password) and known[1]):
+        raise SignInNeeded(
+            "That e-mail address and password do not belong together.", "Try again, or ask an owner for a new password."
         )
-        return secret, _shown(session, work, member)
+    secret = begin_session(work, known[0])
+    return secret, get_member(work, known[0])
+
+
+def begin_session(work: Workspace, member_id: int) -> str:
+    """Begin a session of a member; gives its secret."""
+    secret = secrets.token_urlsafe(32)
+    with work.session() as session:
+        session.execute(delete(SignIn).where(SignIn.expires_at < work.now()))
+        session.add(
+            SignIn(secret_hash=hash_secret(secret), member_id=member_id, expires_at=work.now() + timedelta(days=SESSION_DAYS))
+        )
+    return secret
+
+
+def _is_password(hashed: str, password: str) -> bool:
+    with _turns:
+        try:
+            return _hasher.verify(hashed, password)
+        except (VerifyMismatchError, InvalidHashError):
+            return False
+
+
+def _hash_password(password: str, *about: str) -> str:
+    """The hash of a new password. Raises :class:`InvalidInput` for one that will not do."""
+    if problem := complaint(password, "hodcarrier", *about):
+        raise InvalidInput(
+            problem, "Choose another: three or four words that have nothing to do with each other are easy to keep.", "password"
+        )
+    with _turns:
+        return _hasher.hash(password)
+
+
+def _end_sessions(session: Session, work: Workspace, member_id: int) -> None:
+    """Sign a member out everywhere: sessions and tokens."""
+    session.execute(delete(SignIn).where(SignIn.member_id == member_id))
+    session.execute(update(Token).where(Token.member_id == member_id, Token.revoked_at.is_(None)).values(revoked_at=work.now()))
 
 
 def sign_out(work: Workspace, secret: str) -> None:

@@ -59,6 +59,8 @@ class ProfileChange(Wire):
 
     name: Words | None = Field(default=None, min_length=1, max_length=200)
     date_order: DateOrder | None = None
+    password: str | None = Field(default=None, max_length=500)
+    current_password: str | None = Field(default=None, max_length=500, description="needed for a new password")
 
 
 class TokenBody(Wire):

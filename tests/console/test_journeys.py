@@ -77,7 +77,7 @@ def test_signing_in_leads_to_the_page_that_was_asked_for(open_browser: Callable[
     page.get_by_label("Password").fill("wrong")
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_role("alert")).to_contain_text("do not belong together")
-    page.get_by_label("Password").fill("lantern-and-cobble")
+    page.get_by_label("Password").fill("heather-and-gravel")
     page.get_by_role("button", name="Sign in").click()
     expect(page).to_have_url(re.compile("/sites/4/trend$"))
     page.get_by_text("Sign out").click()
@@ -250,7 +250,7 @@ def test_a_guest_sees_reports_only(open_browser: Callable[..., BrowserContext], 
     page = open_browser().pages[0]
     page.goto(demo.url)
     page.get_by_label("Email").fill("guest@pellow.example")
-    page.get_by_label("Password").fill("lantern-and-cobble")
+    page.get_by_label("Password").fill("heather-and-gravel")
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_text("Pellow Kiln Studio").first).to_be_visible()
     assert page.get_by_role("link", name="To-dos").count() == 0

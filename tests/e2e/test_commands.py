@@ -174,7 +174,7 @@ def test_a_report_is_saved_as_pdf(command: Command, tmp_path: Path) -> None:
 
 def test_a_token_by_password(command: Command, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setenv("HODCARRIER_TOKEN", "")
-    monkeypatch.setenv("HODCARRIER_PASSWORD", "lantern-and-cobble")
+    monkeypatch.setenv("HODCARRIER_PASSWORD", "heather-and-gravel")
     code, printed, said = command("token", "add", "laptop", "--email", "tobin@cobble-lantern.example")
     assert code == 0 and printed.startswith("hod_") and "not shown again" in said
     monkeypatch.setenv("HODCARRIER_TOKEN", printed.strip())

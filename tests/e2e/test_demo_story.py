@@ -178,7 +178,7 @@ def test_a_run_now_is_watched_and_told_by_mail(demo: Demo) -> None:
 
 
 def test_a_guest_sees_their_reports_and_nothing_else(demo: Demo) -> None:
-    credentials = {"email": "guest@ardmoor.example", "password": "lantern-and-cobble"}
+    credentials = {"email": "guest@ardmoor.example", "password": "heather-and-gravel"}
     with httpx.Client(base_url=demo.url + "/api/v1", trust_env=False) as guest:
         assert guest.post("/session", json=credentials).status_code == 200
         own = guest.get("/reports").json()

@@ -11,8 +11,9 @@ import pytest
 import structlog
 
 from hodcarrier.audit.logs import set_up_logs
+from hodcarrier.audit.place import hold_folder
 from hodcarrier.audit.worker import break_off_words
-from hodcarrier.core.errors import InvalidInput
+from hodcarrier.core.errors import InvalidInput, Unavailable
 from hodcarrier.demo.mailsink import start_sink
 from hodcarrier.service.mail import LogMailer, SmtpMailer
 from hodcarrier.service.settings import Settings, read_settings
@@ -129,3 +130,11 @@ def test_a_traceback_in_the_log_shows_no_values(capsys: pytest.CaptureFixture[st
 def test_why_a_worker_broke_off_is_said_in_words(error: Exception, words: str) -> None:
     said = break_off_words(error)
     assert words in said and "kept" in said
+
+
+def test_two_services_do_not_share_a_folder(tmp_path: Path) -> None:
+    folder = tmp_path / "data"
+    with hold_folder(folder), pytest.raises(Unavailable, match="Another service works"), hold_folder(folder):
+        pass
+    with hold_folder(folder):
+        pass

@@ -4034,6 +4034,16 @@ export interface components {
             name?: string | null;
             /** @description How the member reads dates. */
             date_order?: components["schemas"]["DateOrder"] | null;
+            /**
+             * Password
+             * @description The password. It is kept as a hash or sealed, and never shown.
+             */
+            password?: string | null;
+            /**
+             * Current Password
+             * @description needed for a new password
+             */
+            current_password?: string | null;
         };
         /**
          * Progress

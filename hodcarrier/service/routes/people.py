@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from fastapi import APIRouter, Request, Response
 
+from hodcarrier.core.errors import SignInNeeded
 from hodcarrier.core.permissions import OWNERS, PERMISSIONS, Extent, Role
-from hodcarrier.service.deps import COOKIE, Work
+from hodcarrier.service.deps import Work, cookie_of, settings_of
 from hodcarrier.service.guard import Asker, require, serves
 from hodcarrier.usecases import members
+from hodcarrier.usecases.throttle import Throttle
 from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, ProfileChange, SignInBody, TokenBody, TokenOut
 
 router = APIRouter()
@@ -19,10 +21,24 @@ def _with_permissions(member: MemberOut) -> MemberOut:
 
 
 @serves(router, "sign_in")
-def sign_in(body: SignInBody, work: Work, response: Response) -> MemberOut:
-    secret, member = members.sign_in(work, body.email, body.password)
-    response.set_cookie(COOKIE, secret, max_age=members.SESSION_DAYS * 86400, httponly=True, samesite="lax", path="/")
+def sign_in(body: SignInBody, work: Work, request: Request, response: Response) -> MemberOut:
+    throttle: Throttle = request.app.state.throttle
+    account, address = body.email.strip().lower(), request.client.host if request.client else ""
+    throttle.check(account, address, work.now())
+    try:
+        secret, member = members.sign_in(work, body.email, body.password)
+    except SignInNeeded:
+        throttle.note(account, address, False, work.now())
+        raise
+    throttle.note(account, address, True, work.now())
+    _keep_session(request, response, secret)
     return _with_permissions(member)
+
+
+def _keep_session(request: Request, response: Response, secret: str) -> None:
+    name, secure = cookie_of(settings_of(request))
+    days = members.SESSION_DAYS
+    response.set_cookie(name, secret, max_age=days * 86400, httponly=True, secure=secure, samesite="lax", path="/")
 
 
 @serves(router, "who_am_i")
@@ -32,15 +48,19 @@ def who_am_i(work: Work, member: Asker) -> MemberOut:
 
 @serves(router, "sign_out")
 def sign_out(request: Request, work: Work) -> Response:
-    members.sign_out(work, request.cookies.get(COOKIE, ""))
+    name, secure = cookie_of(settings_of(request))
+    members.sign_out(work, request.cookies.get(name, ""))
     response = Response(status_code=204)
-    response.delete_cookie(COOKIE, path="/")
+    response.delete_cookie(name, path="/", secure=secure, httponly=True, samesite="lax")
     return response
 
 
 @serves(router, "change_profile")
-def change_profile(body: ProfileChange, work: Work, member: Asker) -> MemberOut:
-    return _with_permissions(members.change_profile(work, member.id, body))
+def change_profile(body: ProfileChange, work: Work, member: Asker, request: Request, response: Response) -> MemberOut:
+    changed = members.change_profile(work, member.id, body)
+    if body.password is not None and cookie_of(settings_of(request))[0] in request.cookies:
+        _keep_session(request, response, members.begin_session(work, member.id))  # all others have ended
+    return _with_permissions(changed)
 
 
 @serves(router, "list_members")

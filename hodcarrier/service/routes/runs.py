@@ -11,10 +11,11 @@ from fastapi.responses import FileResponse, StreamingResponse
 
 from hodcarrier import __version__
 from hodcarrier.audit.look import look
+from hodcarrier.core.errors import NotFound, SignInNeeded
 from hodcarrier.core.states import ACTIVE_RUN, AddressRole, Change, ExportForm, RunPurpose, Severity
 from hodcarrier.report.tables import FINDING_FIELDS, to_csv, to_json, to_sarif
 from hodcarrier.runfile import results as stored
-from hodcarrier.service.deps import Work, actual_run
+from hodcarrier.service.deps import Work, actual_run, signed_in
 from hodcarrier.service.guard import Asker, serves
 from hodcarrier.usecases import comparisons, results, runs
 from hodcarrier.usecases.workspace import Workspace
@@ -47,17 +48,22 @@ def get_run(run_id: str, work: Work) -> RunOut:
 
 
 @serves(router, "watch_run")
-async def watch_run(run_id: str, work: Work) -> StreamingResponse:
+async def watch_run(run_id: str, work: Work, request: Request) -> StreamingResponse:
     await asyncio.to_thread(runs.get_run, work, run_id)
     headers = {"Cache-Control": "no-store", "X-Accel-Buffering": "no"}
-    return StreamingResponse(_events(work, run_id), media_type="text/event-stream", headers=headers)
+    return StreamingResponse(_events(work, run_id, request), media_type="text/event-stream", headers=headers)
 
 
-async def _events(work: Workspace, run_id: str) -> AsyncIterator[str]:
+async def _events(work: Workspace, run_id: str, request: Request) -> AsyncIterator[str]:
+    """What to tell of a run, until it has ended or was removed, or whoever listens was signed out."""
     told = ""
     silent_s = 0.0
     while True:
-        run = await asyncio.to_thread(runs.get_run, work, run_id)
+        try:
+            await asyncio.to_thread(signed_in, request, work)
+            run = await asyncio.to_thread(runs.get_run, work, run_id)
+        except (SignInNeeded, NotFound):
+            return
         said = run.model_dump_json(exclude={"plan", "summary", "changes"})
         if said != told:
             told, silent_s = said, 0.0

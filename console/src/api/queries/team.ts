@@ -12,7 +12,7 @@ export const session = {
   signOut: () => ({ send: () => service.DELETE("/api/v1/session"), touches: [] }),
   change: () => ({
     send: (body: ProfileChange) => service.PATCH("/api/v1/session", { body }),
-    touches: [KEYS.session, KEYS.members],
+    touches: [KEYS.session, KEYS.members, KEYS.tokens],
   }),
 };
 

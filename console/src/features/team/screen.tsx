@@ -62,6 +62,7 @@ export function TeamScreen() {
         </div>
         <div className="space-y-3.5">
           <Profile me={me} />
+          <Password />
           {may("add_member") && <AddMember />}
           {may("list_tokens") && <Tokens />}
         </div>
@@ -91,6 +92,48 @@ function Profile({ me }: { me: Member }) {
         />
         <Button type="submit" disabled={save.isPending || !form.formState.isDirty}>
           Save
+        </Button>
+      </Form>
+    </Card>
+  );
+}
+
+function Password() {
+  const form = useForm({ defaultValues: { current_password: "", password: "" } });
+  const save = useChange(session.change());
+  const say = useSay();
+  return (
+    <Card title="Your password" aside="a new one ends all your sessions and tokens">
+      <Form
+        form={form}
+        error={save.error}
+        onSend={(values) =>
+          save.mutate(values, {
+            onSuccess: () => {
+              form.reset();
+              say("Your password is changed. You are signed out everywhere else.");
+            },
+          })
+        }
+      >
+        <Field
+          name="current_password"
+          label="Current password"
+          kind="password"
+          required
+          autoComplete="current-password"
+        />
+        <Field
+          name="password"
+          label="New password"
+          kind="password"
+          hint="10 characters or more; a few unrelated words are easy to keep"
+          required
+          shortest={10}
+          autoComplete="new-password"
+        />
+        <Button type="submit" disabled={save.isPending}>
+          Change password
         </Button>
       </Form>
     </Card>
