@@ -14,6 +14,9 @@ from hodcarrier.register.vault import Vault
 from hodcarrier.runfile.store import LocalRunStore
 from hodcarrier.usecases.workspace import Workspace
 
+# What a service keeps in its folder.
+REGISTER, RUNS, KEY = "register.sqlite", "runs", "access.key"
+
 
 @contextmanager
 def hold_folder(data: Path) -> Iterator[None]:
@@ -35,13 +38,13 @@ def hold_folder(data: Path) -> Iterator[None]:
 
 def make_place(data: Path, address: str) -> Workspace:
     """A workspace in a folder that is made or upgraded as needed. Raises :class:`~hodcarrier.core.errors.Unavailable`."""
-    register = open_register(data / "register.sqlite")
-    store = LocalRunStore(data / "runs").make()
-    return Workspace(register, store, Vault(data / "access.key"), lambda: datetime.now(UTC), address)
+    register = open_register(data / REGISTER)
+    store = LocalRunStore(data / RUNS).make()
+    return Workspace(register, store, Vault(data / KEY), lambda: datetime.now(UTC), address)
 
 
 def open_place(data: Path) -> Workspace:
     """The workspace of a worker, in the folder of the service that started it."""
-    register = connect_register(data / "register.sqlite")
-    store = LocalRunStore(data / "runs")
-    return Workspace(register, store, Vault(data / "access.key"), lambda: datetime.now(UTC))
+    register = connect_register(data / REGISTER)
+    store = LocalRunStore(data / RUNS)
+    return Workspace(register, store, Vault(data / KEY), lambda: datetime.now(UTC))

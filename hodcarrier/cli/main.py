@@ -16,6 +16,7 @@ from hodcarrier import __version__
 from hodcarrier.cli import (
     access,
     attempt,
+    backup,
     benchmark,
     catalogue,
     client,
@@ -47,6 +48,7 @@ from hodcarrier.wire.refusals import refused
 NOUNS = (
     attempt,
     serve,
+    backup,
     demo,
     catalogue,
     desk,
