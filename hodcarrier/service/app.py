@@ -20,9 +20,11 @@ from hodcarrier import __version__
 from hodcarrier.audit.place import make_place
 from hodcarrier.audit.supervisor import Supervisor
 from hodcarrier.core import errors
+from hodcarrier.service.bounds import Bounds
 from hodcarrier.service.document import Described
 from hodcarrier.service.mail import LogMailer, SmtpMailer
 from hodcarrier.service.postman import Mailer, Postman
+from hodcarrier.service.problems import answer_of, problem
 from hodcarrier.service.readiness import why_not_ready
 from hodcarrier.service.routes import ROUTERS
 from hodcarrier.service.settings import Settings
@@ -31,17 +33,6 @@ from hodcarrier.usecases.throttle import Throttle
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.refusals import refusal
 
-STATUS: dict[type[errors.HodcarrierError], int] = {
-    errors.InvalidInput: 422,
-    errors.NotFound: 404,
-    errors.NotAllowed: 403,
-    errors.SignInNeeded: 401,
-    errors.TooMany: 429,
-    errors.Conflict: 409,
-    errors.DamagedRun: 410,
-    errors.DamagedRecord: 410,
-    errors.Unavailable: 503,
-}
 CONSOLE = Path(__file__).parent.parent / "console"
 log = structlog.get_logger()
 
@@ -83,6 +74,7 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
     )
     app.state.settings, app.state.work, app.state.supervisor, app.state.building = settings, work, supervisor, ""
     app.state.throttle = Throttle()
+    app.add_middleware(Bounds)
     for router in ROUTERS:
         app.include_router(router, prefix="/api/v1")
     app.add_exception_handler(errors.HodcarrierError, _on_error)
@@ -97,7 +89,7 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
         origin = request.headers.get("origin")
         foreign = origin is not None and origin.split("://", 1)[-1] != request.headers.get("host")
         if foreign and request.method not in ("GET", "HEAD", "OPTIONS"):
-            return _problem(
+            return problem(
                 403, "foreign-origin", "Not allowed", "The request comes from another site.", "Use the console itself."
             )
         response = await call_next(request)
@@ -120,7 +112,7 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
     def readyz() -> Response:
         """Whether requests can be served: the register answers, run files can be written, the supervisor looks after runs."""
         if trouble := why_not_ready(work, supervisor):
-            return _problem(503, "not-ready", "Not ready", trouble, "See the log of the service.")
+            return problem(503, "not-ready", "Not ready", trouble, "See the log of the service.")
         return JSONResponse({"status": "ready", "version": __version__})
 
     _serve_console(app)
@@ -134,7 +126,7 @@ def _serve_console(app: FastAPI) -> None:
     @app.get("/{path:path}", include_in_schema=False)
     def console(path: str) -> Response:
         if path.startswith("api/"):
-            return _problem(404, "not-found", "Not found", f"There is no /{path}.", "See /api/v1/openapi.json.")
+            return problem(404, "not-found", "Not found", f"There is no /{path}.", "See /api/v1/openapi.json.")
         if not (CONSOLE / "index.html").is_file():
             return Response("The console has not been built. Run `make console`.\n", 503, media_type="text/plain")
         if path and "/" not in path and (CONSOLE / path).is_file():
@@ -142,40 +134,32 @@ def _serve_console(app: FastAPI) -> None:
         return FileResponse(CONSOLE / "index.html", headers={"Cache-Control": "no-cache"})
 
 
-def _problem(status: int, code: str, title: str, detail: str, hint: str = "", field: str = "") -> JSONResponse:
-    body = {"type": f"urn:hodcarrier:{code}", "title": title, "status": status, "detail": detail, "hint": hint, "field": field}
-    return JSONResponse(body, status, media_type="application/problem+json")
-
-
 async def _on_error(_request: Request, error: Exception) -> Response:
     assert isinstance(error, errors.HodcarrierError)
-    status = next((code for kind, code in STATUS.items() if isinstance(error, kind)), 500)
-    title = error.code.replace("-", " ").capitalize()
-    answer = _problem(status, error.code, title, error.message, error.hint, getattr(error, "field", ""))
-    if isinstance(error, errors.TooMany):
-        answer.headers["Retry-After"] = str(error.wait_s)
-    return answer
+    return answer_of(error)
 
 
 async def _on_invalid(_request: Request, error: Exception) -> Response:
     assert isinstance(error, RequestValidationError)
     first = error.errors()[0]
     place = "" if first["type"] == "json_invalid" else ".".join(str(part) for part in first["loc"][1:])
-    return _problem(422, "invalid-input", "Invalid input", refusal(first, place), "Correct that value.", place)
+    return problem(422, "invalid-input", "Invalid input", refusal(first, place), "Correct that value.", place)
 
 
 async def _on_overflow(_request: Request, _error: Exception) -> Response:
     """The register keeps whole numbers of 64 bits; no record has a larger one."""
-    return _problem(422, "invalid-input", "Invalid input", "A number is too large.", "Give one that is in use.")
+    return problem(422, "invalid-input", "Invalid input", "A number is too large.", "Give one that is in use.")
 
 
 async def _on_http(_request: Request, error: Exception) -> Response:
     assert isinstance(error, HTTPException)
-    return _problem(error.status_code, f"http-{error.status_code}", str(error.detail), str(error.detail))
+    answer = problem(error.status_code, f"http-{error.status_code}", str(error.detail), str(error.detail))
+    answer.headers.update(error.headers or {})  # such as Allow (RFC 9110, 10.2.1)
+    return answer
 
 
 async def _on_crash(request: Request, error: Exception) -> Response:
     log.error("request failed", path=request.url.path, error=repr(error), exc_info=error)
-    return _problem(
+    return problem(
         500, "internal", "Something broke inside", "The service could not do this.", "Try again; if it stays, send the log to us."
     )

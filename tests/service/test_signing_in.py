@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import asyncio
+from collections.abc import AsyncIterator
 from pathlib import Path
 
+import httpx
 import pytest
 
 from hodcarrier.core.permissions import Role
 from hodcarrier.service.app import make_app
+from hodcarrier.service.bounds import BODY_BYTES_MAX
 from hodcarrier.service.settings import Settings
 from tests.service.agency import PASSWORD, Agency, make_agency
 
@@ -51,3 +55,44 @@ def test_the_cookie_is_for_this_host_and_for_https_where_there_is_https(
 def test_private_answers_are_kept_by_nobody(agency: Agency) -> None:
     for path in ("/api/v1/session", "/api/v1/desk", "/api/v1/reports", "/api/v1/nothing"):
         assert agency.request("GET", path, Role.LEAD).headers["cache-control"] == "no-store"
+
+
+def stream(agency: Agency, path: str, chunks: int, role: Role | None) -> tuple[int, int]:
+    """Send a body in pieces of a MiB, as a client that names no length does; gives the status and how many were read."""
+    read = 0
+
+    async def body() -> AsyncIterator[bytes]:
+        nonlocal read
+        for _ in range(chunks):
+            read += 1
+            yield b"x" * 1024 * 1024
+
+    headers = {"Content-Type": "application/json", **({"Authorization": f"Bearer {agency.tokens[role]}"} if role else {})}
+
+    async def send() -> int:
+        async with httpx.AsyncClient(transport=httpx.ASGITransport(agency.app), base_url="http://desk.example") as http:
+            return (await http.post(path, content=body(), headers=headers)).status_code
+
+    return asyncio.run(send()), read
+
+
+def test_a_body_without_end_is_cut_off(agency: Agency) -> None:
+    most = BODY_BYTES_MAX // 1024**2
+    status, read = stream(agency, "/api/v1/clients", most + 20, Role.LEAD)
+    assert (status, read) == (413, most + 1)
+    assert stream(agency, "/api/v1/clients", most, Role.LEAD)[0] == 422, "just as large as it may be, and no JSON"
+
+
+def test_whoever_is_signed_out_is_told_before_a_body_is_read(agency: Agency) -> None:
+    assert stream(agency, "/api/v1/clients", 5, None) == (401, 0)
+
+
+def test_a_length_that_is_too_large_is_refused_at_once(agency: Agency) -> None:
+    headers: dict[str, str | bytes] = {"Content-Length": str(BODY_BYTES_MAX + 1)}
+    answer = agency.send("POST", "/api/v1/clients", Role.LEAD, b"{}", headers)
+    assert answer.status_code == 413 and answer.headers["content-type"] == "application/problem+json"
+
+
+def test_a_method_that_there_is_not_names_those_that_there_are(agency: Agency) -> None:
+    answer = agency.request("DELETE", "/api/v1/desk", Role.LEAD)
+    assert answer.status_code == 405 and "GET" in answer.headers["allow"]

@@ -1,0 +1,54 @@
+"""Bounds on what a request may bring, kept before anything of it is read: who is signed out sends no body, and no body is without end."""
+
+from __future__ import annotations
+
+import asyncio
+
+from starlette.datastructures import Headers
+from starlette.exceptions import HTTPException
+from starlette.requests import Request
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+from hodcarrier.core.errors import HodcarrierError
+from hodcarrier.service.deps import signed_in, workspace
+from hodcarrier.service.problems import answer_of, problem
+
+# A plan may hold a list of a hundred thousand addresses; nothing that is sent is larger.
+BODY_BYTES_MAX = 32 * 1024 * 1024
+TOO_LARGE = f"The request is larger than {BODY_BYTES_MAX // 1024**2} MiB."
+PUBLIC = ("/api/v1/session",)
+
+
+class Bounds:
+    """An ASGI application around another one."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Answer what is out of bounds; pass on the rest with a count of its bytes."""
+        if scope["type"] != "http" or scope["method"] not in ("POST", "PUT", "PATCH"):
+            await self.app(scope, receive, send)
+            return
+        if scope["path"].startswith("/api/") and scope["path"] not in PUBLIC:
+            request = Request(scope)
+            try:
+                await asyncio.to_thread(signed_in, request, workspace(request))
+            except HodcarrierError as error:
+                await answer_of(error)(scope, receive, send)
+                return
+        length = Headers(scope=scope).get("content-length", "")
+        if length.isdecimal() and int(length) > BODY_BYTES_MAX:
+            await problem(413, "too-large", "Too large", TOO_LARGE, "Send it in parts.")(scope, receive, send)
+            return
+        total = 0
+
+        async def counted() -> Message:
+            nonlocal total
+            message = await receive()
+            total += len(message.get("body", b""))
+            if total > BODY_BYTES_MAX:
+                raise HTTPException(413, TOO_LARGE)
+            return message
+
+        await self.app(scope, counted, send)
