@@ -22,6 +22,7 @@ from hodcarrier.core.errors import InvalidInput, Unavailable
 from hodcarrier.core.progress import Progress
 from hodcarrier.core.states import Severity
 from hodcarrier.core.summary import RunSummary
+from hodcarrier.core.words import visible
 
 SEVERITIES = tuple(Severity)
 
@@ -203,7 +204,7 @@ def _print_text(run: Any, summary: RunSummary, plan: Any, seconds: float) -> Non
         if not row["pages"]:
             figures = f"concerns the whole site · {gain} · {row['id']}"
         out.print(_indented(figures), style="dim", markup=False)
-        out.print(_indented(row["cause"]), markup=False)
+        out.print(_indented(visible(row["cause"])), markup=False)
     rest = sum(1 for c in summary.checks.values() if c.findings) - len(first)
     if rest > 0:
         out.print(f"and {rest} more checks. What a check means: hodcarrier catalogue show ID", style="dim")

@@ -9,6 +9,7 @@ from hodcarrier.cli.output import SIGNS, emit, err, out, signed
 from hodcarrier.cli.service import connect, limit, rows_max, run_of, verb
 from hodcarrier.core.judge.compare import CLASSES
 from hodcarrier.core.states import Change
+from hodcarrier.core.words import visible
 
 # As many as the service gives of a comparison at once.
 ROWS_MAX = 2_000
@@ -70,6 +71,6 @@ def run(args: argparse.Namespace) -> int:
     if found.robots_diff:
         out.print("\n[bold]robots.txt[/bold]")
         for line in found.robots_diff:
-            out.print(line, markup=False)
+            out.print(visible(line), markup=False)
         out.print(f"{len(found.newly_blocked):,} known pages are newly blocked.")
     return 0

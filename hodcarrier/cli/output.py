@@ -18,6 +18,7 @@ from rich.text import Text
 from hodcarrier.cli.fitting import Column, fit, shown, without_origin
 from hodcarrier.core.progress import Progress
 from hodcarrier.core.states import Change, Severity
+from hodcarrier.core.words import visible
 from hodcarrier.report.tables import to_csv
 
 
@@ -165,8 +166,8 @@ def _cell(key: str, value: Any) -> Text:
     if isinstance(value, int | float):
         return Text(number(value))
     if isinstance(value, list):
-        return Text(", ".join(str(v) for v in value))
-    return Text("" if value is None else dated(str(value)))
+        return Text(visible(", ".join(str(v) for v in value)))
+    return Text("" if value is None else visible(dated(str(value))))
 
 
 _FIGURE = re.compile(r"[+−]?[\d,]+(\.\d+)?( (%|KiB|ms|words|clicks|points))?")

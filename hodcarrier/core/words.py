@@ -30,6 +30,21 @@ def difference(before: float, after: float, digits: int = 1) -> float:
     return round(round(after, digits) - round(before, digits), digits)
 
 
+# What steers a terminal or turns text round: C0 and C1 controls but for line ends and tabs (ISO/IEC 6429), and the bidirectional embeddings,
+# overrides and isolates (Unicode Standard Annex 9).
+_STEERING = {
+    **{code: chr(0x2400 + code) for code in range(0x20) if chr(code) not in "\n\t"},
+    0x7F: "\u2421",
+    **{code: f"<{code:02X}>" for code in range(0x80, 0xA0)},
+    **{code: f"<U+{code:04X}>" for code in (*range(0x202A, 0x202F), *range(0x2066, 0x206A))},
+}
+
+
+def visible(text: str) -> str:
+    """A text from a site with the characters that would steer a terminal, or turn the text round, made visible."""
+    return text.translate(_STEERING)
+
+
 _KIB = 1024
 
 

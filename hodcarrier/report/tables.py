@@ -9,6 +9,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from typing import Any, Protocol
 
 from hodcarrier.core.states import Severity
+from hodcarrier.core.words import visible
 
 FINDING_FIELDS = (
     "check",
@@ -51,10 +52,12 @@ class Explained(Protocol):
 
 
 def safe_cell(value: Any) -> Any:
-    """A cell that no spreadsheet takes for a formula: text that begins like one gets an apostrophe in front."""
-    if isinstance(value, str) and value.startswith(_FORMULA_STARTS):
-        return "'" + value
-    return value
+    """A cell that no spreadsheet takes for a formula, and that steers no terminal: text that begins like a formula gets an apostrophe in front,
+    control characters are made visible."""
+    if not isinstance(value, str):
+        return value
+    text = visible(value)
+    return "'" + text if value.startswith(_FORMULA_STARTS) else text
 
 
 def to_csv(rows: Iterable[dict[str, Any]], fields: Sequence[str]) -> str:

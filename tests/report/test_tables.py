@@ -11,7 +11,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hodcarrier.cli.output import out, table
 from hodcarrier.core.catalogue import load
+from hodcarrier.core.words import visible
 from hodcarrier.report.document import _css_string, draw_html
 from hodcarrier.report.tables import FINDING_FIELDS, safe_cell, to_csv, to_json, to_sarif
 from hodcarrier.report.values import STORED, ReportValues
@@ -44,6 +46,24 @@ def test_no_spreadsheet_takes_a_cell_for_a_formula(text: str) -> None:
 def test_tables_come_back_as_they_were(text: str) -> None:
     row = next(csv.DictReader(io.StringIO(to_csv([finding(message=text)], FINDING_FIELDS))))
     assert row["message"] == safe_cell(text)
+
+
+@pytest.mark.parametrize(
+    ("text", "shown"),
+    [
+        ("Rope \x1b[31mred\x1b[0m", "Rope ␛[31mred␛[0m"),
+        ("a\u202egpj.exe", "a<U+202E>gpj.exe"),
+        ("bell\x07 back\x08 del\x7f csi\x9b", "bell␇ back␈ del␡ csi<9B>"),
+        ("two\nlines\tand a tab, Ünïcödé, עברית, 綱", "two\nlines\tand a tab, Ünïcödé, עברית, 綱"),
+    ],
+)
+def test_what_a_site_says_steers_nothing(text: str, shown: str) -> None:
+    assert visible(text) == shown
+    assert next(csv.DictReader(io.StringIO(to_csv([finding(message=text)], FINDING_FIELDS))))["message"] == shown
+    with out.capture() as captured:
+        table([{"message": text.replace("\n", " ").replace("\t", " ")}], [("message", "Finding")], "")
+    printed = captured.get()
+    assert not {c for c in printed if c not in "\n" and (ord(c) < 32 or 0x7F <= ord(c) < 0xA0 or c in "\u202e\u2066")}
 
 
 def test_nested_values_are_json_and_nothing_is_empty() -> None:
