@@ -5,6 +5,7 @@ from __future__ import annotations
 import asyncio
 import os
 import secrets
+import shutil
 import signal
 import socket
 import sys
@@ -25,8 +26,15 @@ from hodcarrier.usecases.workspace import Workspace
 TICK_S = 0.25
 DUE_EVERY_TICKS = 20
 WORKER_ATTEMPTS = 3
+# Runs are begun and requests said to be ready with so much room or more.
+FREE_BYTES_MIN = 200 * 1024 * 1024
 T = TypeVar("T")
 log = structlog.get_logger()
+
+
+def free_bytes(folder: Path) -> int:
+    """How much room there is where a folder lies."""
+    return shutil.disk_usage(folder).free
 
 
 @dataclass
@@ -38,6 +46,7 @@ class Supervisor:
     workers: int
     name: str = field(default_factory=lambda: f"{socket.gethostname()}-{os.getpid()}-{secrets.token_hex(3)}")
     processes: dict[str, asyncio.subprocess.Process] = field(default_factory=dict)
+    _short: bool = False
     _task: asyncio.Task[None] | None = None
     _refused: dict[str, int] = field(default_factory=dict)
     _began: dict[str, float] = field(default_factory=dict)
@@ -96,6 +105,9 @@ class Supervisor:
             return None
 
     async def _spawn(self) -> None:
+        """Start workers for runs that wait, while there is room on the disk: a run that cannot be written is better not begun."""
+        if len(self.processes) < self.workers and self._is_short_of_space():
+            return
         while len(self.processes) < self.workers:
             run_id = await asyncio.to_thread(runs.claim_run, self.work, self.name)
             if run_id is None:
@@ -106,6 +118,13 @@ class Supervisor:
             self.processes[run_id] = await asyncio.create_subprocess_exec(
                 *command, env=environment, start_new_session=True, stdin=asyncio.subprocess.DEVNULL
             )
+
+    def _is_short_of_space(self) -> bool:
+        short = free_bytes(self.data) < FREE_BYTES_MIN
+        if short and not self._short:
+            log.error("no run is begun: the disk is nearly full", data=str(self.data))
+        self._short = short
+        return short
 
     async def _end_stray(self) -> None:
         """End workers of runs that were removed, and of those that are far beyond their time."""

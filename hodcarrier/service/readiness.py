@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 import os
-import shutil
 
 from sqlalchemy import select
 from sqlalchemy.exc import SQLAlchemyError
 
-from hodcarrier.audit.supervisor import Supervisor
+from hodcarrier.audit.supervisor import FREE_BYTES_MIN, Supervisor, free_bytes
 from hodcarrier.register.models import Run
 from hodcarrier.usecases.workspace import Workspace
-
-FREE_BYTES_MIN = 200 * 1024 * 1024
 
 
 def why_not_ready(work: Workspace, supervisor: Supervisor) -> str:
@@ -24,7 +21,7 @@ def why_not_ready(work: Workspace, supervisor: Supervisor) -> str:
         return f"The register does not answer: {error.__class__.__name__}."
     if not os.access(supervisor.data, os.W_OK):
         return "The data folder cannot be written."
-    free = shutil.disk_usage(supervisor.data).free
+    free = free_bytes(supervisor.data)
     if free < FREE_BYTES_MIN:
         return f"Only {free // 1024**2:,} MiB are free in the data folder; runs need {FREE_BYTES_MIN // 1024**2:,} MiB or more."
     return "" if supervisor.is_running else "Runs are not supervised: nothing would be audited."

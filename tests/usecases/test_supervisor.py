@@ -13,10 +13,13 @@ from typing import Any
 import pytest
 from sqlalchemy import update
 
+from hodcarrier.audit import supervisor as supervision
 from hodcarrier.audit.supervisor import WORKER_ATTEMPTS, Supervisor
 from hodcarrier.audit.worker import EXIT_DONE
 from hodcarrier.core.errors import InvalidPlan
 from hodcarrier.register.models import LogEntry, Member, Run, Schedule, Site, WaiverRow
+from hodcarrier.service import readiness
+from hodcarrier.service.readiness import why_not_ready
 from hodcarrier.usecases import finishing, runs, schedules, sites
 from hodcarrier.wire.schedules import ScheduleBody
 from hodcarrier.wire.sites import SiteBody
@@ -194,3 +197,22 @@ def test_patterns_of_an_older_release_that_are_understood_no_more(office: Office
         found.plan = replace(found.plan, exclude=(old,))
     with pytest.raises(InvalidPlan, match="not a regular expression we can use"):
         finishing.begin_run(office.work, run)
+
+
+def test_no_run_is_begun_on_a_disk_that_is_nearly_full(office: Office, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    run = runs.queue_run(office.work, office.site.id).id
+    supervisor = supervise(office, tmp_path, SLEEPS, monkeypatch)
+
+    async def play() -> None:
+        with monkeypatch.context() as patched:
+            patched.setattr(supervision, "free_bytes", lambda _: supervision.FREE_BYTES_MIN - 1)
+            await supervisor._spawn()
+            assert supervisor.processes == {} and runs.get_run(office.work, run).state == "queued"
+            assert "free in the data folder" in why_not_ready(office.work, supervisor)
+        await supervisor._spawn()
+        assert list(supervisor.processes) == [run]
+        await supervisor.end()
+
+    with monkeypatch.context() as patched:
+        patched.setattr(readiness, "free_bytes", lambda _: supervision.FREE_BYTES_MIN - 1)
+        asyncio.run(play())
