@@ -9,9 +9,11 @@ from pathlib import Path
 import pytest
 
 from hodcarrier.core.catalogue import Sample, doc, gone, moved, page, sitemap, text_file
+from hodcarrier.core.progress import Progress
 from hodcarrier.crawl import engine
 from hodcarrier.crawl.engine import Crawl
 from hodcarrier.crawl.fetch import Fetched
+from hodcarrier.runfile import schema
 from hodcarrier.runfile.store import open_part
 from hodcarrier.runfile.writer import RunWriter
 from tests.sample_site import NOW, ORIGIN, SampleFetcher, audit, crawl, make_plan
@@ -421,3 +423,19 @@ def test_a_stop_does_not_wait_for_a_host_that_says_nothing(monkeypatch: pytest.M
     assert asyncio.run(Crawl(plan, writer, fetcher, now=lambda: NOW, should_stop=stop).run()) == "stopped"
     assert states(writer)["/b"] == (0, None), "still to be fetched"
     assert states(writer)["/"] == (1, 200)
+
+
+def test_progress_counts_answers_and_time() -> None:
+    told: list[Progress] = []
+    site = (page(link("/a", "/gone", "/slow")), page(doc(), "/a"), gone("/gone"), Sample("/slow", failure="timeout"))
+    crawl(site, on_commit=told.append)
+    assert told[-1].answers == {"2xx": 2, "4xx": 1, "timeout": 1}
+    assert told[-1].pages_done == 4 and 0 <= told[-1].elapsed_s < 600
+    assert {url.removeprefix(ORIGIN) for url, _, _ in told[-1].recent} == {"/", "/a", "/gone", "/slow"}
+
+
+def test_a_redirect_out_of_the_path_prefix_is_no_page_and_no_file_of_the_site() -> None:
+    site = (page(link("/en/moved"), "/en/"), moved("/en/moved", "/fr/there"), page(doc(), "/fr/there"))
+    writer, _, _ = crawl(site, make_plan({"start": [f"{ORIGIN}/en/"], "path_prefix": "/en/"}))
+    role = writer.db.execute("SELECT role FROM address WHERE url = ?", (f"{ORIGIN}/fr/there",)).fetchone()[0]
+    assert schema.ROLES[role] == "external"

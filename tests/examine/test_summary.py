@@ -97,6 +97,8 @@ def robots(body: str, status: int = 200) -> Sample:
         ((page(doc()),), {}, []),
         ((gone("/", 404),), {}, []),
         ((gone("/", 400),), {}, []),
+        ((text_file("/", "plain words", 400),), {}, []),
+        ((text_file("/", "plain words", 399),), {}, ["The start URL is not an HTML page, so no links could be followed."]),
         ((moved("/", "/en/"), page(doc(), "/en/")), {}, []),
         ((page("", failure="timeout"),), {}, ["The start URL did not respond."]),
         (

@@ -509,3 +509,70 @@ def test_a_check_shows_the_cause_that_is_worth_most(office: Office) -> None:
     assert len(rows) > 3
     for row in rows:
         assert row.cause == results.list_causes(office.work, run, row.id)[0].line
+
+
+def test_removing_a_client_leaves_the_files_of_others(office: Office) -> None:
+    boss = record(office, add(office, "Olga Owner", "owner"))
+    far = clients.add_client(office.work, ClientBody(name="Far"), None).id
+    site = sites.add_site(office.work, SiteBody(client_id=far, address="https://far.example/"), None)
+    ours = office.audit(START, SHOP)
+    theirs = Office(office.work, office.mail, site).audit(START, SHOP)
+    clients.remove_client(office.work, far, boss)
+    assert office.work.store.has(ours) and not office.work.store.has(theirs)
+
+
+@pytest.mark.parametrize("key", ["", " ", "nobody", "o"])
+def test_who_is_not_found_is_told_with_who_there_is(office: Office, key: str) -> None:
+    add(office, "Olga Owner", "owner")
+    add(office, "Oona Featherby")
+    with office.work.reading() as session:
+        assert members.find_member(session, "olga").name == members.find_member(session, "1").name == "Olga Owner"
+        with pytest.raises(NotFound) as missing:
+            members.find_member(session, key)
+    assert "Oona Featherby" in missing.value.hint
+
+
+def test_what_is_done_to_members_is_in_the_log(office: Office) -> None:
+    boss = record(office, add(office, "Olga Owner", "owner"))
+    body = MemberBody(name="Ann", email="ann@agency.example", role=Role.FIXER, password=PASSWORD)
+    ann = members.add_member(office.work, body, boss).id
+    members.change_member(office.work, ann, MemberChange(role=Role.LEAD), boss)
+    with office.work.reading() as session:
+        entries = [(e.member_id, e.action, e.subject) for e in session.scalars(select(LogEntry).order_by(LogEntry.id))]
+    assert (boss.id, "member added", "ann@agency.example") in entries
+    assert (boss.id, "member changed", "ann@agency.example") in entries
+
+
+def test_findings_come_in_parts_that_make_the_whole(office: Office) -> None:
+    run = office.audit(START, SHOP)
+
+    def part(limit: int, after: int) -> tuple[list[int], str | None, int]:
+        found = results.list_findings(
+            office.work, run, check="", cause=None, severity=None, waived=False, limit=limit, after=after
+        )
+        return [row.id for row in found.items], found.after, found.total
+
+    whole, after, total = part(1000, 0)
+    assert after is None and len(whole) == total > 5
+    assert part(total, 0) == (whole, None, total)
+    gathered: list[int] = []
+    at: str | None = "0"
+    while at is not None:
+        ids, at, _ = part(2, int(at))
+        assert 1 <= len(ids) <= 2
+        gathered += ids
+    assert gathered == whole
+
+
+def test_a_trend_begins_and_ends_with_the_days_that_are_named(office: Office) -> None:
+    for week in range(3):
+        office.audit(START + timedelta(weeks=week), SHOP)
+    days = [START.date() + timedelta(weeks=week) for week in range(3)]
+    found = trends.get_trend(office.work, office.site.id, "health", days[1], days[2])
+    assert [point.at.date() for point in found.points] == days[1:]
+    assert len(trends.get_trend(office.work, office.site.id, "health", days[1], days[1]).points) == 1
+
+
+def test_figures_of_a_site_that_there_is_not(office: Office) -> None:
+    with pytest.raises(NotFound):
+        metrics.list_metrics(office.work, 999)

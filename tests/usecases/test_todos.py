@@ -232,3 +232,12 @@ def test_titles_say_where(office: Office) -> None:
     assert (by_hand.title, by_hand.places) == ("Ring them", 0)
     office.audit(START + WEEK, shop(0))
     assert todos.get_todo(office.work, by_hand.id).state == "open", "no run judges what it cannot see"
+
+
+def test_a_new_due_date_is_told_once(office: Office) -> None:
+    made = todos.add_todo(office.at(START), TodoBody(site_id=office.site.id, title="Ring them", due=START.date()), None)
+    later = START.date() + timedelta(days=3)
+    for _ in range(2):
+        found = todos.change_todo(office.at(START), made.id, TodoChange(due=later), None, Member(id=None))
+    assert found.due == later
+    assert [event.kind for event in found.events if event.kind == "due"] == ["due"]

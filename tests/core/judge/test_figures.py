@@ -274,3 +274,11 @@ def test_why_a_page_cannot_be_indexed(state: str, status: int | None, expected: 
 )
 def test_canonical_from_header(value: str, expected: str) -> None:
     assert canonical_from_header([value], "https://a.example/") == expected
+
+
+def test_the_three_widest_gaps_are_to_be_closed_first() -> None:
+    measures = [Measure(f"m{n}", f"Measure {n}", "points", True) for n in range(5)]
+    own, other = {f"m{n}": 80.0 for n in range(5)}, {f"m{n}": 81.0 + n for n in range(5)}
+    said = sentences(compare_sites([own, other], measures=measures), ["own.example", "other.example"])
+    assert len(said.trail) == 5 and said.close_first == said.trail[:3]
+    assert said.trail[0].startswith("Measure 4: 80.0")
