@@ -15,7 +15,8 @@ from hodcarrier.service.problems import answer_of, problem
 
 # A plan may hold a list of a hundred thousand addresses; nothing that is sent is larger.
 BODY_BYTES_MAX = 32 * 1024 * 1024
-TOO_LARGE = f"The request is larger than {BODY_BYTES_MAX // 1024**2} MiB."
+# Whoever signs in sends an address and a password.
+PUBLIC_BYTES_MAX = 64 * 1024
 PUBLIC = ("/api/v1/session",)
 
 
@@ -37,9 +38,11 @@ class Bounds:
             except HodcarrierError as error:
                 await answer_of(error)(scope, receive, send)
                 return
+        most = PUBLIC_BYTES_MAX if scope["path"] in PUBLIC else BODY_BYTES_MAX
+        too_large = f"The request is larger than {most // 1024:,} KiB."
         length = Headers(scope=scope).get("content-length", "")
-        if length.isdecimal() and int(length) > BODY_BYTES_MAX:
-            await problem(413, "too-large", "Too large", TOO_LARGE, "Send it in parts.")(scope, receive, send)
+        if length.isdecimal() and int(length[:20]) > most:
+            await problem(413, "too-large", "Too large", too_large, "Send it in parts.")(scope, receive, send)
             return
         total = 0
 
@@ -47,8 +50,8 @@ class Bounds:
             nonlocal total
             message = await receive()
             total += len(message.get("body", b""))
-            if total > BODY_BYTES_MAX:
-                raise HTTPException(413, TOO_LARGE)
+            if total > most:
+                raise HTTPException(413, too_large)
             return message
 
         await self.app(scope, counted, send)

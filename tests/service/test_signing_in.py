@@ -96,3 +96,9 @@ def test_a_length_that_is_too_large_is_refused_at_once(agency: Agency) -> None:
 def test_a_method_that_there_is_not_names_those_that_there_are(agency: Agency) -> None:
     answer = agency.request("DELETE", "/api/v1/desk", Role.LEAD)
     assert answer.status_code == 405 and "GET" in answer.headers["allow"]
+
+
+def test_whoever_signs_in_sends_little(agency: Agency) -> None:
+    body = {"email": "owner@agency.example", "password": "x" * 70_000}
+    assert agency.request("POST", "/api/v1/session", None, body).status_code == 413
+    assert stream(agency, "/api/v1/session", 3, None) == (413, 1)
