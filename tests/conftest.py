@@ -10,11 +10,19 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import pytest
+import structlog
 
 from hodcarrier.client import Hodcarrier
 from hodcarrier.demo.scenario import PASSWORD, email_of
 from hodcarrier.wire.members import SignInBody, TokenBody
 from tests.running import Service, free_ports, local_site, start_service  # noqa: F401
+
+
+@pytest.fixture(autouse=True)
+def logs_of_its_own() -> Iterator[None]:
+    """A command that sets up logs writes to the stderr of its test, which is closed afterwards: the next test begins without."""
+    yield
+    structlog.reset_defaults()
 
 
 @dataclass
