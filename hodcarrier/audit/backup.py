@@ -17,6 +17,7 @@ from pathlib import Path
 
 from hodcarrier.audit.place import KEY, REGISTER, RUNS, hold_folder
 from hodcarrier.core.errors import InvalidInput, Unavailable
+from hodcarrier.register.database import copy_live
 from hodcarrier.runfile.store import LocalRunStore
 
 LIST = "backup.json"
@@ -118,9 +119,8 @@ def _digests(folder: Path) -> dict[str, str]:
 def _copy_register(source: Path, folder: Path) -> Path:
     """The register as it is at one moment, checked, under a name of its own."""
     part = folder / (REGISTER + ".unfinished")
-    part.unlink(missing_ok=True)
-    with closing(sqlite3.connect(source, timeout=30)) as live, closing(sqlite3.connect(part)) as copy:
-        live.backup(copy)
+    copy_live(source, part)
+    with closing(sqlite3.connect(part)) as copy:
         if copy.execute("PRAGMA integrity_check").fetchone() != ("ok",):
             raise Unavailable("The register is damaged.", "Restore an earlier backup.")
         copy.execute("PRAGMA journal_mode=DELETE")

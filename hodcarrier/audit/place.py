@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import fcntl
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
@@ -11,7 +10,7 @@ from pathlib import Path
 from hodcarrier.core.errors import Unavailable
 from hodcarrier.register.database import connect_register, open_register
 from hodcarrier.register.vault import Vault
-from hodcarrier.runfile.store import LocalRunStore
+from hodcarrier.runfile.store import LocalRunStore, try_lock
 from hodcarrier.usecases.workspace import Workspace
 
 # What a service keeps in its folder.
@@ -27,12 +26,8 @@ def hold_folder(data: Path) -> Iterator[None]:
     except OSError as error:
         raise Unavailable(f"{data} cannot be used: {error.strerror}.", "Name another folder with --data.") from None
     with held:
-        try:
-            fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except BlockingIOError:
-            raise Unavailable(
-                f"Another service works in {data} already.", "Stop it, or name another folder with --data."
-            ) from None
+        if not try_lock(held):
+            raise Unavailable(f"Another service works in {data} already.", "Stop it, or name another folder with --data.")
         yield
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import math
 import os
 import secrets
 import shutil
@@ -50,6 +51,7 @@ class Supervisor:
     _task: asyncio.Task[None] | None = None
     _refused: dict[str, int] = field(default_factory=dict)
     _began: dict[str, float] = field(default_factory=dict)
+    _limits: dict[str, float] = field(default_factory=dict)
 
     def start(self) -> None:
         """Begin to supervise; runs that were under way when the service ended go on."""
@@ -130,13 +132,15 @@ class Supervisor:
         """End workers of runs that were removed, and of those that are far beyond their time."""
         if not self.processes:
             return
-        limits = await self._try("time limits of runs", runs.time_limits_s, self.work, list(self.processes))
-        if limits is None:
+        there = await self._try("runs that were removed", runs.which_are_there, self.work, list(self.processes))
+        if there is None:
             return
+        if new := [run_id for run_id in self.processes if run_id not in self._limits]:
+            self._limits |= await self._try("time limits of runs", runs.time_limits_s, self.work, new) or {}
         for run_id, process in self.processes.items():
-            limit = limits.get(run_id)
-            if process.returncode is None and (limit is None or time.monotonic() - self._began[run_id] > limit):
-                log.warning("worker ended", run=run_id, why="the run was removed" if limit is None else "it is beyond its time")
+            late = time.monotonic() - self._began[run_id] > self._limits.get(run_id, math.inf)
+            if process.returncode is None and (late or run_id not in there):
+                log.warning("worker ended", run=run_id, why="it is beyond its time" if run_id in there else "the run was removed")
                 with suppress(ProcessLookupError):
                     os.killpg(process.pid, signal.SIGKILL)
 
@@ -153,11 +157,12 @@ class Supervisor:
                 return
             await self._try("failing a run", finishing.fail_run, self.work, run_id, f"The result could not be taken in: {error}")
         self._refused.pop(run_id, None)
+        self._limits.pop(run_id, None)
         del self.processes[run_id], self._began[run_id]
 
     def _take_in(self, run_id: str, code: int) -> None:
         """Take a finished run into the register, or queue a run whose worker died."""
-        if not runs.is_there(self.work, run_id):
+        if not runs.which_are_there(self.work, [run_id]):
             self.work.store.remove(run_id)
         elif code == EXIT_DONE:
             try:

@@ -6,7 +6,7 @@ import argparse
 from typing import Any
 
 from hodcarrier.cli.output import err
-from hodcarrier.cli.service import ask_password, connect, find_site, noun, show, verb
+from hodcarrier.cli.service import ask_password, connect, find_site, name_value, noun, show, verb
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.wire.plans import AccessBody
 
@@ -44,10 +44,7 @@ def run_set(args: argparse.Namespace) -> int:
 
 
 def _pairs(items: list[str]) -> dict[str, str]:
-    for item in items:
-        if not item.partition("=")[0].strip() or "=" not in item:
-            raise InvalidInput(f"“{item}” is not NAME=VALUE.", "Write it as X-Preview=yes.")
-    return {name.strip(): value for name, _, value in (item.partition("=") for item in items)}
+    return {name.strip(): value for name, value in (name_value(item, "X-Preview=yes") for item in items)}
 
 
 def run_remove(args: argparse.Namespace) -> int:

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from hodcarrier.cli.output import count, emit, err
-from hodcarrier.cli.service import connect, find_site, noun, read_text, verb
+from hodcarrier.cli.service import connect, find_site, name_value, noun, read_text, verb
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.plan import plan_values
 from hodcarrier.core.web.lists import read_list
@@ -71,9 +71,7 @@ def run_show(args: argparse.Namespace) -> int:
 def _read_settings(items: list[str]) -> dict[str, Any]:
     values: dict[str, Any] = {}
     for item in items:
-        name, equals, text = item.partition("=")
-        if not equals or not name:
-            raise InvalidInput(f"“{item}” is not NAME=VALUE.", "Write it as rate_per_s=2.")
+        name, text = name_value(item, "rate_per_s=2")
         try:
             values[name] = _read_file(Path(text[1:])) if text.startswith("@") else json.loads(text)
         except ValueError:

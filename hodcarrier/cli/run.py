@@ -7,9 +7,9 @@ from pathlib import Path
 from typing import Any
 
 from hodcarrier.cli.output import course, emit, err, out, progress_line, signed
-from hodcarrier.cli.service import connect, find_site, is_run_id, noun, run_of, run_under_way, show, verb
+from hodcarrier.cli.service import connect, find_site, last_run, noun, run_of, run_under_way, show, verb
 from hodcarrier.client import Hodcarrier
-from hodcarrier.core.errors import InvalidInput, NotFound
+from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.facts.probes import Accepted, ProbeFacts
 from hodcarrier.core.judge.health import gain_words
 from hodcarrier.core.progress import Progress
@@ -156,17 +156,7 @@ def run_watch(args: argparse.Namespace) -> int:
 def run_resume(args: argparse.Namespace) -> int:
     """Let a run go on."""
     with connect(args) as desk:
-        return show(args, desk.resume_run(_broken_off(desk, args.run_id)), COLUMNS)
-
-
-def _broken_off(desk: Hodcarrier, key: str) -> str:
-    """A run by id, or the last one of a site when that failed."""
-    if is_run_id(key):
-        return key
-    site = find_site(desk, key)
-    if site.last_run is None:
-        raise NotFound(f"{site.host} has no run yet.", f"Start one with `hodcarrier run start {site.host}`.")
-    return site.last_run.id
+        return show(args, desk.resume_run(last_run(desk, args.run_id)), COLUMNS)
 
 
 def run_stop(args: argparse.Namespace) -> int:

@@ -20,6 +20,7 @@ from hodcarrier.config import read_config
 from hodcarrier.core.errors import InvalidInput, NotFound
 from hodcarrier.core.permissions import Role
 from hodcarrier.wire.members import MemberOut
+from hodcarrier.wire.runs import RunBrief
 from hodcarrier.wire.sites import SiteOut
 
 Column = tuple[str, str]
@@ -164,22 +165,39 @@ def find_member(desk: Hodcarrier, key: str) -> MemberOut:
 
 def run_of(desk: Hodcarrier, key: str) -> str:
     """A run by id, or the latest run of a site given by its host."""
-    return key if is_run_id(key) else f"latest-{find_site(desk, key).id}"
+    return key if _is_run_id(key) else f"latest-{find_site(desk, key).id}"
 
 
 def run_under_way(desk: Hodcarrier, key: str) -> str:
     """A run by id, or the one of a site that is under way. Raises :class:`NotFound` when there is none."""
-    if is_run_id(key):
+    return _run_of_site(desk, key, lambda site: site.running, "No run of {host} is under way.")
+
+
+def last_run(desk: Hodcarrier, key: str) -> str:
+    """A run by id, or the last one of a site that ended. Raises :class:`NotFound` when there is none."""
+    return _run_of_site(desk, key, lambda site: site.last_run, "{host} has no run yet.")
+
+
+def _run_of_site(desk: Hodcarrier, key: str, choose: Callable[[SiteOut], RunBrief | None], missing: str) -> str:
+    if _is_run_id(key):
         return key
     site = find_site(desk, key)
-    if site.running is None:
-        raise NotFound(f"No run of {site.host} is under way.", f"Start one with `hodcarrier run start {site.host}`.")
-    return site.running.id
+    run = choose(site)
+    if run is None:
+        raise NotFound(missing.format(host=site.host), f"Start one with `hodcarrier run start {site.host}`.")
+    return run.id
 
 
-def is_run_id(key: str) -> bool:
-    """Whether a text looks like the id of a run."""
+def _is_run_id(key: str) -> bool:
     return len(key) == 10 and all(c in "0123456789abcdef" for c in key)
+
+
+def name_value(item: str, example: str) -> tuple[str, str]:
+    """The two parts of NAME=VALUE. Raises :class:`InvalidInput` when it is not that."""
+    name, equals, value = item.partition("=")
+    if not equals or not name.strip():
+        raise InvalidInput(f"“{item}” is not NAME=VALUE.", f"Write it as {example}.")
+    return name, value
 
 
 def read_text(path: Path) -> str:

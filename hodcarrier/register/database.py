@@ -97,8 +97,13 @@ def keep_copy(path: Path, engine: Engine) -> Path | None:
         return None
     copy = path.with_name(f"{path.stem}-before-{head}{path.suffix}")
     part = copy.with_suffix(".unfinished")
-    part.unlink(missing_ok=True)
-    with closing(sqlite3.connect(path)) as source, closing(sqlite3.connect(part)) as target:
-        source.backup(target)
+    copy_live(path, part)
     part.rename(copy)
     return copy
+
+
+def copy_live(source: Path, target: Path) -> None:
+    """Copy a register that may be written meanwhile, as it is at one moment, to a file that is made anew."""
+    target.unlink(missing_ok=True)
+    with closing(sqlite3.connect(source, timeout=30)) as live, closing(sqlite3.connect(target)) as copy:
+        live.backup(copy)

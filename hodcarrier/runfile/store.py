@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, Protocol
+from typing import IO, Any, Protocol
 
 from hodcarrier.core.errors import Unavailable
 from hodcarrier.core.plan import Plan, plan_values
@@ -119,12 +119,16 @@ class LocalRunStore:
     def hold(self, run_id: str) -> Iterator[bool]:
         """Be the only one who writes a run's part, by a lock that the system lets go of with the process."""
         with self._lock_path(run_id).open("w") as held:
-            try:
-                fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
-            except BlockingIOError:
-                yield False
-                return
-            yield True
+            yield try_lock(held)
+
+
+def try_lock(held: IO[str]) -> bool:
+    """Lock an open file for this process, until it is closed; returns whether nobody else holds it."""
+    try:
+        fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except BlockingIOError:
+        return False
+    return True
 
 
 def open_part(path: Path, plan: Plan, meta: dict[str, Any]) -> RunWriter:

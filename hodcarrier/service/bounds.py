@@ -34,7 +34,7 @@ class Bounds:
         if scope["path"].startswith("/api/") and scope["path"] not in PUBLIC:
             request = Request(scope)
             try:
-                await asyncio.to_thread(signed_in, request, workspace(request))
+                request.state.member = await asyncio.to_thread(signed_in, request, workspace(request))
             except HodcarrierError as error:
                 await answer_of(error)(scope, receive, send)
                 return

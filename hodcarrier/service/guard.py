@@ -119,7 +119,8 @@ def guard(operation: Operation) -> Callable[[Request], None]:
         if operation.permission.public:
             return
         work = workspace(request)
-        member = signed_in(request, work)
+        # Of a request with a body it was asked before that was read.
+        member = getattr(request.state, "member", None) or signed_in(request, work)
         deed = f"“{operation.name.replace('_', ' ').capitalize()}”"
         grant = Grant(member, require(member, operation.permission, deed))
         check_extent(work, grant, operation, request.path_params)

@@ -78,10 +78,9 @@ def _name_in(run: RunFile, check_id: str) -> str:
     if not check_id:
         return ""
     known = catalogue.load()
-    texts = results.texts(run)
-    found = next(
-        (name for name in (check_id, known.current(check_id), *known.names(known.current(check_id))) if name in texts), None
-    )
+    there = {name for (name,) in run.rows("SELECT id FROM check_state")}
+    current = known.current(check_id)
+    found = next((name for name in (check_id, current, *known.names(current)) if name in there), None)
     if found is None:
         raise NotFound(f"This run had no check called “{check_id}”.", "See `hodcarrier catalogue list`.")
     return found

@@ -223,10 +223,10 @@ def _put_back(work: Workspace, run_id: str, worker_id: str | None) -> bool:
         return found is not None
 
 
-def is_there(work: Workspace, run_id: str) -> bool:
-    """Whether there is such a run: it may have been removed with its site."""
+def which_are_there(work: Workspace, run_ids: Sequence[str]) -> set[str]:
+    """Those of the runs that there still are: one may have been removed with its site."""
     with work.reading() as session:
-        return session.get(Run, run_id) is not None
+        return set(session.scalars(select(Run.id).where(Run.id.in_(run_ids))))
 
 
 def time_limits_s(work: Workspace, run_ids: Sequence[str]) -> dict[str, float]:

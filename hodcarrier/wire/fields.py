@@ -115,7 +115,7 @@ FIELDS: dict[str, str] = {
     "form": "Form of the export.",
     "from": "First day that counts (ISO 8601).",
     "from_day": "First day (ISO 8601).",
-    "from_site": "Number of the site whose plan is taken over.",
+    "from_site": "Number of the site whose plan is copied.",
     "funnel": "How many known URLs come how far: fetched, HTML, indexable.",
     "gain": "Health points that come back when it is fixed.",
     "gap_to_best": "How far the own site is ahead of the best other one (positive) or behind it, in the unit.",

@@ -52,7 +52,7 @@ class PlanToml(Wire):
 
 
 class PlanCopy(Wire):
-    """Which site's plan to take over."""
+    """The site whose plan is copied."""
 
     from_site: int
 

@@ -3773,7 +3773,7 @@ export interface components {
         };
         /**
          * PlanCopy
-         * @description Which site's plan to take over.
+         * @description The site whose plan is copied.
          * @example {
          *       "from_site": 4
          *     }
@@ -3781,7 +3781,7 @@ export interface components {
         PlanCopy: {
             /**
              * From Site
-             * @description Number of the site whose plan is taken over.
+             * @description Number of the site whose plan is copied.
              */
             from_site: number;
         };
