@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import asyncio
 import gzip
+import ssl
 import zlib
 from collections.abc import Awaitable, Callable
 
 import brotli
 import pytest
 
+from hodcarrier.core.facts.probes import Accepted
 from hodcarrier.core.plan import read_plan
-from hodcarrier.crawl.fetch import Access, Fetched, HttpFetcher
+from hodcarrier.crawl.fetch import SAMPLE_BYTES, Access, Fetched, HttpFetcher
 from tests.listening import listening
 
 HTML = b"<!doctype html><title>Rope</title>" * 40
@@ -37,6 +39,8 @@ BODIES: dict[str, bytes] = {
     "/large": with_length(b"x" * 3_000_000),
     "/redirect": b"HTTP/1.1 302 Found\r\nLocation: /plain\r\nContent-Length: 0\r\n\r\n",
     "/busy": b"HTTP/1.1 503 Busy\r\nRetry-After: 7\r\nContent-Length: 0\r\n\r\n",
+    "/later": b"HTTP/1.1 429 Busy\r\nRetry-After: 121\r\nContent-Length: 0\r\n\r\n",
+    "/picture": with_length(b"x" * 900_000, b"HTTP/1.1 200 OK\r\nContent-Type: image/png\r\n"),
     "/old": b"HTTP/1.0 200 OK\r\nContent-Type: text/html\r\n\r\n" + HTML,
     "/garbage": b"this is not http at all\r\n\r\n",
     "/close": b"",
@@ -160,6 +164,15 @@ def test_failures_are_outcomes(path: str, status: int | None, failure: str) -> N
     assert (answer.status, answer.failure) == (status, failure)
 
 
+@pytest.mark.parametrize(
+    ("path", "said"),
+    [("/hang", "no answer in 0.5 s"), ("/garbage", "Bad status line"), ("/close", "Server disconnected"), ("/plain", "")],
+)
+def test_a_failure_is_told_in_words(path: str, said: str) -> None:
+    detail = fetch(path).answer.detail
+    assert said in detail if said else detail == ""
+
+
 def test_a_bomb_costs_no_more_than_the_limit() -> None:
     assert len(fetch("/bomb").body) == 1_000_000
 
@@ -280,3 +293,51 @@ def test_bytes_that_nobody_asked_for_do_no_harm(path: str, size: int, method: st
 )
 def test_what_opens_a_site_as_header_lines(access: Access, lines: dict[str, str]) -> None:
     assert access.header_lines() == lines
+
+
+def test_a_host_that_asks_to_wait_longer_than_we_hold_is_asked_once() -> None:
+    async def once(fetcher: HttpFetcher, base: str, _server: Server) -> tuple[int | None, float]:
+        found = await fetcher.get(base + "/later")
+        return found.answer.status, fetcher.host(base).pace.held_until
+
+    (status, held), server, _ = using(once)  # type: ignore[misc]
+    assert (status, len(server.asked)) == (429, 1)
+    assert held == pytest.approx(120)
+
+
+def test_other_sites_are_asked_twice_and_one_thing_at_a_time() -> None:
+    async def outside(fetcher: HttpFetcher, base: str, _server: Server) -> tuple[float, float]:
+        await fetcher.get(base + "/close")
+        return fetcher.host(base).pace.rate_per_s, fetcher.host("https://shop.example/").pace.rate_per_s
+
+    (rate, own), server, _ = using(outside, start=["https://shop.example/"])  # type: ignore[misc]
+    assert (len(server.asked), rate, own) == (2, 1.0, 1000)
+
+
+def test_secrets_go_to_the_sites_own_hosts_alone() -> None:
+    def seen(start: list[str] | None) -> list[bool]:
+        async def once(fetcher: HttpFetcher, base: str, _server: Server) -> None:
+            fetcher._access_lines = {"X-Preview": "1"}
+            await fetcher.get(base + "/plain")
+
+        _, server, _ = using(once, **({"start": start} if start else {}))
+        return ["x-preview" in headers for headers in server.headers]
+
+    assert seen(None) == [True]
+    assert seen(["http://shop.example/"]) == [False]
+    assert seen(["https://127.0.0.1/"]) == [False], "an https site's never go out in the clear"
+
+
+def test_of_a_large_file_the_beginning_is_read_and_its_size_told() -> None:
+    found = fetch("/picture")
+    assert (found.answer.status, found.answer.failure) == (200, "")
+    assert found.answer.decoded_bytes == 900_000 and len(found.body) == SAMPLE_BYTES
+
+
+@pytest.mark.parametrize("host", ["127.0.0.1", "localhost"])
+def test_no_handshake_inside(host: str) -> None:
+    async def shake(fetcher: HttpFetcher, base: str, server: Server) -> tuple[Accepted, int]:
+        port = base.rpartition(":")[2]
+        return await fetcher.handshake(f"https://{host}:{port}/", ssl.TLSVersion.TLSv1_2), len(server.asked)
+
+    assert using(shake, allow_private=False)[0] == (Accepted.UNKNOWN, 0)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import socket
 from datetime import UTC, datetime
 from itertools import pairwise
 from random import Random
@@ -84,6 +85,8 @@ def test_host_mapping_is_for_its_host_and_port_alone() -> None:
     resolver = GuardedResolver({"shop.example:443": "127.0.0.1:9443", "six.example:80": "[::1]:81"}, False)
     assert resolve(resolver, "shop.example", 443) == [("127.0.0.1", 9443)]
     assert resolve(resolver, "six.example", 80) == [("::1", 81)]
+    families = [asyncio.run(resolver.resolve(*place))[0]["family"] for place in (("shop.example", 443), ("six.example", 80))]
+    assert families == [socket.AF_INET, socket.AF_INET6]
 
 
 def test_names_that_change_are_checked_every_time(monkeypatch: pytest.MonkeyPatch) -> None:

@@ -10,7 +10,7 @@ from hodcarrier.core.catalogue import Sample, doc, gone, page, text_file
 from hodcarrier.core.errors import NotFound, RunMismatch
 from hodcarrier.core.states import Change
 from hodcarrier.register.models import Member
-from hodcarrier.usecases import alarms, comparisons, desk, finishing, members, runs, sites, todos, waivers
+from hodcarrier.usecases import alarms, comparisons, desk, finishing, members, results, runs, sites, todos, waivers
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.members import MemberBody
 from hodcarrier.wire.sites import SiteBody
@@ -210,3 +210,39 @@ def test_to_dos_of_this_week(office: Office, imke: Member) -> None:
     found = look(office, imke, 0)
     assert {t.title for t in found.my_todos} == set(dues)
     assert (found.overdue, found.this_week) == (1, 2)
+
+
+def test_sites_that_need_a_person_most_come_first(office: Office, imke: Member) -> None:
+    office.audit(START, shop())
+    office.audit(START + WEEK, shop(linked=True))
+    quiet = sites.add_site(office.work, SiteBody(client_id=office.site.client_id, address="https://quiet.example/"), None)
+    failed = sites.add_site(office.work, SiteBody(client_id=office.site.client_id, address="https://failed.example/"), None)
+    run = runs.queue_run(office.work, failed.id)
+    finishing.begin_run(office.work, run.id)
+    finishing.fail_run(office.work, run.id, "the host name does not resolve.")
+    rows = look(office, imke, 1.1).sites
+    by_host = {row.site.host: row for row in rows}
+    assert [row.attention for row in rows] == sorted((row.attention for row in rows), reverse=True)
+    assert by_host[quiet.host].attention == 0 and by_host["failed.example"].attention == 50
+    shop_row = by_host["shop.example"]
+    assert shop_row.change is not None and shop_row.site.health is not None
+    expected = -4 * shop_row.change + shop_row.critical + shop_row.high / 10 + (100 - shop_row.site.health) / 10
+    assert shop_row.attention == pytest.approx(expected)
+    assert (shop_row.critical, shop_row.line) == (
+        sum(row.findings for row in results.list_checks(office.work, run_of(office)) if row.severity == "critical"),
+        [run.health for run in reversed(runs.list_runs(office.work, office.site.id))],
+    )
+
+
+def run_of(office: Office) -> str:
+    return runs.list_runs(office.work, office.site.id)[0].id
+
+
+def test_the_sentence_counts_what_happened_since_yesterday(office: Office, imke: Member) -> None:
+    office.audit(START, shop())
+    office.audit(START + WEEK, shop())
+    run = runs.queue_run(office.at(START + WEEK), office.site.id)
+    finishing.begin_run(office.at(START + WEEK), run.id)
+    finishing.fail_run(office.at(START + WEEK), run.id, "no answer.")
+    assert look(office, imke, 1).sentence.startswith("1 audit in the last 24 hours · 1 failed · no site got worse")
+    assert look(office, imke, 1.2).sentence.startswith("0 audits in the last 24 hours · no site got worse")
