@@ -86,7 +86,7 @@ class Crawl:
             self._commit()
         if self._end:
             return self._end
-        return "pages" if self._waits.pages else "complete"
+        return "pages" if self._waits.pages or self.files.cut else "complete"
 
     async def _until_done(self, tasks: Iterable[asyncio.Task[None]]) -> None:
         """Wait for workers. When the crawl is to end, those that wait for a host get some seconds more and are then let go;
@@ -144,6 +144,7 @@ class Crawl:
         if self.writer.meta("prepared"):
             self.files.restore()
             return ""
+        self.writer.forget_site_files()
         start = self.plan.start[0]
         answer = await self.files.read_robots(split(start).origin)
         if answer.status is None and answer.failure in _NO_START:
@@ -155,8 +156,9 @@ class Crawl:
             self.writer.know(url, "page", schema.FOUND_START, 0)
         for url in self.plan.addresses:
             self.admission.list(url, schema.FOUND_LIST)
-        await self.files.read_sitemaps(split(start).origin, self.admission.list_entry)
-        self.writer.put_meta("prepared", True)
+        await self.files.read_sitemaps(split(start).origin, self.admission.list_entry, self._must_end)
+        if self._end != "leave":
+            self.writer.put_meta("prepared", True)
         self._commit()
         return ""
 

@@ -12,29 +12,35 @@ from hodcarrier.core.errors import InvalidUrl
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.web.robots import READ_LIMIT_BYTES, UNREACHABLE, RobotsTxt, parse
-from hodcarrier.core.web.sitemaps import BYTES_MAX, Entry, read
+from hodcarrier.core.web.sitemaps import BYTES_MAX, ENTRIES_MAX, Entry, Sitemap, read
 from hodcarrier.core.web.urls import is_web, normalize, split
 from hodcarrier.crawl.fetch import Fetched, Fetcher
 from hodcarrier.runfile.writer import RunWriter
 
 HOPS_MAX = 5
 SITEMAPS_MAX = 500
+# What all sitemaps of a site may come to: bytes once decoded, and entries for each page that the plan allows, but no fewer than one
+# whole file. Beyond it they are left unread, and the crawl does not count as complete.
+ALL_BYTES_MAX = 512 * 1024 * 1024
+ENTRIES_PER_PAGE = 4
 USUAL_PLACES = ("/sitemap.xml",)
 LAST_PLACES = ("/sitemap_index.xml", "/sitemap.xml.gz", "/sitemap.txt")
 
 
 @dataclass
 class SiteFiles:
-    """The robots.txt of every origin the crawl meets, and the sitemaps of the site."""
+    """The robots.txt of every origin the crawl meets, and the sitemaps of the site. ``cut``: these hold more than was read."""
 
     plan: Plan
     writer: RunWriter
     fetcher: Fetcher
     policies: dict[str, RobotsTxt | None] = field(default_factory=dict)
+    cut: bool = False
     _reading: dict[str, asyncio.Lock] = field(default_factory=dict)
 
     def restore(self) -> None:
         """What an earlier part of this crawl has read already."""
+        self.cut = self.writer.meta("sitemaps_cut", False)
         for url, status, body in self.writer.db.execute("SELECT url, status, body FROM site_file WHERE kind = 'robots'"):
             self.policies[split(url).origin] = policy_of(status, zlib.decompress(body))
 
@@ -84,11 +90,16 @@ class SiteFiles:
         policy = self.policies.get(origin)
         return (policy.crawl_delay(self.plan.robots_token) if policy else None) or 0.0
 
-    async def read_sitemaps(self, origin: str, list_entry: Callable[[str, str, Entry, int], None]) -> None:
-        """Read the plan's sitemaps, those robots.txt names, and the usual places; indexes lead on.
+    async def read_sitemaps(
+        self, origin: str, list_entry: Callable[[str, str, Entry, int], None], must_end: Callable[[], bool] = lambda: False
+    ) -> None:
+        """Read the plan's sitemaps, those robots.txt names, and the usual places; indexes lead on. No more is read than
+        :data:`ALL_BYTES_MAX` and :data:`ENTRIES_PER_PAGE` allow, and none once ``must_end`` says so.
 
         ``list_entry`` gets the normalised address, the sitemap's address, the entry, and the sitemap's row.
         """
+        entries_left = max(ENTRIES_MAX, ENTRIES_PER_PAGE * self.plan.pages_max)
+        bytes_left = ALL_BYTES_MAX
         queue: deque[tuple[str, str]] = deque((url, "given") for url in self.plan.sitemaps)
         if self.plan.use_sitemaps:
             policy = self.policies.get(origin)
@@ -97,7 +108,12 @@ class SiteFiles:
         seen: set[str] = set()
         found = 0
         last = deque(LAST_PLACES if self.plan.use_sitemaps else ())
-        while (queue or (last and not found)) and len(seen) < SITEMAPS_MAX:
+        while queue or (last and not found):
+            if must_end():
+                return
+            if len(seen) >= SITEMAPS_MAX or entries_left <= 0 or bytes_left <= 0:
+                self._cut()
+                return
             raw, how = queue.popleft() if queue else (origin + last.popleft(), "usual")
             try:
                 url = normalize(raw, origin)
@@ -115,7 +131,9 @@ class SiteFiles:
                 continue
             found += 1
             row = self.writer.add_site_file("sitemap", url, how, fetched.answer, hops, fetched.body)
-            sitemap = read(fetched.body)
+            sitemap = await asyncio.to_thread(read, fetched.body)
+            bytes_left -= sitemap.size_bytes
+            self._note_sitemap(row, sitemap)
             for entry in sitemap.entries:
                 try:
                     target = normalize(entry.loc, url)
@@ -124,7 +142,22 @@ class SiteFiles:
                 if sitemap.kind == "index":
                     queue.append((target, "index"))
                 elif is_web(target):
+                    if not entries_left:
+                        self._cut()
+                        return
+                    entries_left -= 1
                     list_entry(target, url, entry, row)
+            self.writer.commit()  # what is listed need not wait in memory
+
+    def _cut(self) -> None:
+        self.cut = True
+        self.writer.put_meta("sitemaps_cut", True)
+
+    def _note_sitemap(self, row: int, sitemap: Sitemap) -> None:
+        """Keep what was found out about a sitemap, so that nobody has to read it again."""
+        known = self.writer.meta("sitemaps", {})
+        known[str(row)] = {"kind": sitemap.kind, "problems": sitemap.problems, "size_bytes": sitemap.size_bytes}
+        self.writer.put_meta("sitemaps", known)
 
 
 def policy_of(status: int | None, body: bytes) -> RobotsTxt | None:

@@ -51,8 +51,9 @@ def make_summary(
             "SELECT url, text_hash FROM address LEFT JOIN page ON address_id = id WHERE role = 0 AND (url LIKE '%?%' OR url LIKE '%;%')"
         )
     )
+    cut = db.execute("SELECT 1 FROM meta WHERE key = 'sitemaps_cut'").fetchone() is not None
     free = 100.0 * scores.free_of_severe() / len(rows) if rows else None
-    said = [*notices, *_notices(views, site, end, checking.crashes), *(_session_words(p) for p in sessions)]
+    said = [*notices, *_notices(views, site, end, checking.crashes, cut), *(_session_words(p) for p in sessions)]
     health = _points(scores.health)
     return RunSummary(
         health=health,
@@ -108,7 +109,7 @@ def _funnel(views: RunViews, severe: set[int]) -> tuple[list[FunnelStep], dict[s
     return [FunnelStep(name, label, count) for name, label, count in steps], dropouts
 
 
-def _notices(views: RunViews, site: SiteView, end: RunEnd, crashes: Sequence[Crash]) -> list[str]:
+def _notices(views: RunViews, site: SiteView, end: RunEnd, crashes: Sequence[Crash], cut: bool) -> list[str]:
     """Sentences a reader must not miss about what this run could not do."""
     said = []
     start = views.known[views.ids[site.url]] if site.url in views.ids else None
@@ -131,7 +132,9 @@ def _notices(views: RunViews, site: SiteView, end: RunEnd, crashes: Sequence[Cra
         and (start.status or 0) < 400
     ):
         said.append("The start URL is not an HTML page, so no links could be followed.")
-    if end == RunEnd.PAGES:
+    if cut:
+        said.append("The sitemaps list more than was read: what only the rest of them lists is unverified.")
+    if end == RunEnd.PAGES and (not cut or any(item.state == schema.QUEUED for item in views.known)):
         said.append(f"The page limit of {views.plan.pages_max:,} was reached; pages beyond it are unverified.")
     elif end == RunEnd.TIME:
         said.append("The time limit was reached; pages beyond it are unverified.")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import sqlite3
 import zlib
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -18,7 +19,7 @@ from hodcarrier.core.facts.site_files import RobotsFile, SitemapFile
 from hodcarrier.core.facts.values import Link
 from hodcarrier.core.plan import Plan, read_stored_plan
 from hodcarrier.core.web.robots import parse
-from hodcarrier.core.web.sitemaps import read
+from hodcarrier.core.web.sitemaps import Sitemap, read
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import link_edges, unpack_facts, unpack_links, unpack_small
 from hodcarrier.runfile.versions import LIFTS
@@ -143,11 +144,20 @@ class RunFile:
         return msgspec.convert(found, ProbeFacts)
 
     def sitemap_files(self) -> tuple[SitemapFile, ...]:
-        """Every sitemap that was asked for."""
-        found = self.rows("SELECT url, found, status, failure, body FROM site_file WHERE kind = 'sitemap' ORDER BY id")
+        """Every sitemap that was asked for, without its entries: those that lead somewhere are in ``listed``."""
+        noted = self.meta("sitemaps", {})
+        sql = "SELECT id, url, found, status, failure FROM site_file WHERE kind = 'sitemap' ORDER BY id"
         return tuple(
-            SitemapFile(url, how, status, failure, read(zlib.decompress(body))) for url, how, status, failure, body in found
+            SitemapFile(url, how, status, failure, self._sitemap(row, noted.get(str(row))))
+            for row, url, how, status, failure in self.rows(sql)
         )
+
+    def _sitemap(self, row: int, noted: dict[str, Any] | None) -> Sitemap:
+        """What the crawl noted of a sitemap; of an older file, read once more."""
+        if noted is not None:
+            return Sitemap(noted["kind"], (), tuple(noted["problems"]), noted["size_bytes"])
+        body = self.rows("SELECT body FROM site_file WHERE id = ?", row)[0][0]
+        return replace(read(zlib.decompress(body)), entries=())
 
 
 ANSWER_COLUMNS = (

@@ -199,6 +199,12 @@ class RunWriter:
         )
         return int(cursor.lastrowid or 0)
 
+    def forget_site_files(self) -> None:
+        """Give up what a preparation that was broken off has read: it is made anew."""
+        self.db.execute("DELETE FROM listed")
+        self.db.execute("DELETE FROM site_file")
+        self.db.execute("DELETE FROM meta WHERE key IN ('sitemaps', 'sitemaps_cut')")
+
     def add_probe(self, name: str, facts: dict[str, Any] | None) -> None:
         """Record what a probe learnt (stored as JSON; ``None``: it does not apply) in the current transaction."""
         self.db.execute("INSERT OR REPLACE INTO probe VALUES (?, ?)", (name, json.dumps(facts)))

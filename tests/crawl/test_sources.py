@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import asyncio
 import gzip
 
 import pytest
 
 from hodcarrier.core.catalogue import Sample, doc, moved, page, text_file
+from hodcarrier.crawl import sources
+from hodcarrier.crawl.engine import Crawl
 from hodcarrier.crawl.sources import policy_of
 from hodcarrier.runfile.writer import RunWriter
-from tests.sample_site import ORIGIN, crawl, make_plan
+from tests.sample_site import NOW, ORIGIN, SampleFetcher, audit, crawl, make_plan
 
 SHUT = "User-agent: *\nDisallow: /a\n"
 SITE = (page(doc('<a href="/a">a</a>')), page(doc(), "/a"))
@@ -181,3 +184,68 @@ def test_what_is_wrong_with_one_sitemap_keeps_no_other_from_being_read() -> None
     assert {"/one", "/two"} <= urls(writer)
     asked = [url.removeprefix(ORIGIN) for url in fetcher.asked]
     assert "/shut.xml" not in asked and asked.count("/one.xml") == 1 and "/gone.xml" in asked
+
+
+def many(count: int, first: int = 0) -> str:
+    return HEAD + locs(*(f"/p{number}" for number in range(first, first + count))) + "</urlset>"
+
+
+def indexed(files: int, each: int) -> tuple[Sample, ...]:
+    """A site whose index names so many sitemaps with so many entries each."""
+    names = [f"/s{number}.xml" for number in range(files)]
+    parts = (Sample(name, many(each, number * each), headers=XML) for number, name in enumerate(names))
+    return (page(doc()), Sample("/sitemap.xml", index(*names), headers=XML), *parts)
+
+
+@pytest.mark.parametrize(("entries", "cut"), [(12, False), (13, True)])
+def test_no_more_entries_are_read_than_the_page_limit_can_use(entries: int, cut: bool, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(sources, "ENTRIES_MAX", 5)
+    writer, _, end = crawl(indexed(1, entries), make_plan({"pages_max": 3}))
+    assert writer.db.execute("SELECT count(*) FROM listed").fetchone() == (12,)
+    assert (writer.meta("sitemaps_cut", False), end) == (cut, "pages")
+
+
+def test_a_site_that_lists_more_than_is_read_is_not_wholly_reached(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(sources, "ALL_BYTES_MAX", 1_000)
+    run, summary = audit(indexed(4, 10))
+    assert summary["end"] == "pages"
+    assert summary["notices"] == ["The sitemaps list more than was read: what only the rest of them lists is unverified."]
+    assert len([item for item in run.sitemap_files() if item.sitemap.kind == "urlset"]) == 2
+
+
+def test_sitemaps_are_given_up_when_the_run_must_end() -> None:
+    site = indexed(20, 2)
+    asked = []
+
+    def stop() -> str:
+        asked.append(1)
+        return "stopped" if len(asked) > 3 else ""
+
+    writer, fetcher, end = crawl(site, should_stop=stop)
+    assert end == "stopped" and writer.meta("prepared")
+    assert len([url for url in fetcher.asked if "/s" in url.removeprefix(ORIGIN) and url.endswith(".xml")]) < 6
+
+
+def test_a_preparation_that_was_broken_off_is_made_anew() -> None:
+    plan, site = make_plan(), indexed(3, 4)
+    writer = RunWriter.create(":memory:", {"plan": {}})
+    fetcher = SampleFetcher({sample.path: sample for sample in site})
+    asked = iter(["", "", "leave"])
+    assert asyncio.run(Crawl(plan, writer, fetcher, now=lambda: NOW, should_stop=lambda: next(asked, "leave")).run()) == "leave"
+    assert not writer.meta("prepared")
+    assert asyncio.run(Crawl(plan, writer, fetcher, now=lambda: NOW).run()) == "complete"
+    whole, _, _ = crawl(site)
+    for table in ("listed", "site_file", "address"):
+        assert (
+            writer.db.execute(f"SELECT count(*) FROM {table}").fetchone()
+            == whole.db.execute(f"SELECT count(*) FROM {table}").fetchone()
+        )
+
+
+def test_what_was_noted_of_a_sitemap_is_what_reading_it_again_gives() -> None:
+    site = (page(doc()), Sample("/sitemap.xml", HEAD + locs("/a") + "<url></url>", headers=XML))
+    run, _ = audit(site)
+    noted = run.sitemap_files()
+    run.db.execute("DELETE FROM meta WHERE key = 'sitemaps'")
+    assert run.sitemap_files() == noted
+    assert noted[0].sitemap.problems and noted[0].sitemap.size_bytes == len(site[1].body)

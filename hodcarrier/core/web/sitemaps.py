@@ -1,7 +1,7 @@
 """Sitemaps: XML, index, plain text, RSS and Atom (sitemaps.org protocol 0.9).
 
 The XML is read as a stream with entity declarations and external references refused, so a hostile document costs no
-more than its length.
+more than its length. Of a file with more entries than the protocol allows, only as many are read.
 """
 
 from __future__ import annotations
@@ -64,16 +64,19 @@ def read(body: bytes) -> Sitemap:
         kind, entries = _read_xml(body, problems)
     if len(entries) > ENTRIES_MAX:
         problems.append("too-many")
-    return Sitemap(kind, tuple(entries), tuple(dict.fromkeys(problems)), len(body))
+    return Sitemap(kind, tuple(entries[:ENTRIES_MAX]), tuple(dict.fromkeys(problems)), len(body))
 
 
 def _read_text(body: bytes) -> tuple[str, list[Entry]]:
-    lines = [line.strip() for line in body.decode("utf-8", "replace").removeprefix("\ufeff").splitlines()]
-    lines = [line for line in lines if line]
-    web = [line for line in lines if line.startswith(("http://", "https://"))]
-    if lines and not web:
-        return "unknown", []
-    return "text", [Entry(line) for line in web]
+    any_line, web = False, []
+    for line in io.TextIOWrapper(io.BytesIO(body), "utf-8-sig", "replace"):
+        text = line.strip()
+        any_line = any_line or bool(text)
+        if text.startswith(("http://", "https://")):
+            web.append(Entry(text))
+            if len(web) > ENTRIES_MAX:
+                break
+    return ("text" if web or not any_line else "unknown"), web
 
 
 def _read_xml(body: bytes, problems: list[str]) -> tuple[str, list[Entry]]:
@@ -100,6 +103,8 @@ def _read_xml(body: bytes, problems: list[str]) -> tuple[str, list[Entry]]:
                     entry = _entry(node)
                     if entry.loc:
                         entries.append(entry)
+                        if len(entries) > ENTRIES_MAX:
+                            break
                     else:
                         problems.append("no-loc")
                 above[-1].remove(node)  # what has been read is forgotten, whatever it was
