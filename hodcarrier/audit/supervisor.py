@@ -27,6 +27,7 @@ from hodcarrier.usecases.workspace import Workspace
 TICK_S = 0.25
 DUE_EVERY_TICKS = 20
 WORKER_ATTEMPTS = 3
+WORKER_MEMORY_MB = 4096
 # Runs are begun and requests said to be ready with so much room or more.
 FREE_BYTES_MIN = 200 * 1024 * 1024
 T = TypeVar("T")
@@ -40,11 +41,13 @@ def free_bytes(folder: Path) -> int:
 
 @dataclass
 class Supervisor:
-    """Claims queued runs for workers, up to ``workers`` at once, and takes in what they leave. ``data`` is the service's folder."""
+    """Claims queued runs for workers, up to ``workers`` at once, and takes in what they leave. ``data`` is the service's folder,
+    ``memory_mb`` what each worker may have."""
 
     work: Workspace
     data: Path
     workers: int
+    memory_mb: int = WORKER_MEMORY_MB
     name: str = field(default_factory=lambda: f"{socket.gethostname()}-{os.getpid()}-{secrets.token_hex(3)}")
     processes: dict[str, asyncio.subprocess.Process] = field(default_factory=dict)
     _short: bool = False
@@ -115,7 +118,7 @@ class Supervisor:
             if run_id is None:
                 return
             environment = {k: v for k, v in os.environ.items() if not k.lower().endswith("_proxy")}
-            command = [sys.executable, "-m", "hodcarrier.audit.worker", str(self.data), run_id, self.name]
+            command = [sys.executable, "-m", "hodcarrier.audit.worker", str(self.data), run_id, self.name, str(self.memory_mb)]
             self._began[run_id] = time.monotonic()
             self.processes[run_id] = await asyncio.create_subprocess_exec(
                 *command, env=environment, start_new_session=True, stdin=asyncio.subprocess.DEVNULL

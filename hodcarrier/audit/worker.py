@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import asyncio
 import os
+import resource
 import signal
 import sqlite3
 import sys
@@ -33,6 +34,7 @@ from hodcarrier.runfile.reader import RunFile
 EXIT_DONE, EXIT_FAILED, EXIT_BROKEN, EXIT_LATER = 0, 1, 3, 75
 ASK_EVERY_S = 0.5
 RENEW_EVERY_ASKS = 20
+NICE = 10
 log = structlog.get_logger()
 
 
@@ -143,6 +145,11 @@ async def work(channel: JobChannel, should_leave: Callable[[], bool]) -> int:
 
 def break_off_words(error: Exception) -> str:
     """Why a worker broke off, and what to do. What it had committed is kept."""
+    if isinstance(error, MemoryError):
+        return (
+            "The run needs more memory than a worker may have. What was fetched until then is kept: raise `worker_memory_mb`, or lower"
+            " the plan's page limit, and let the run go on."
+        )
     if isinstance(error, sqlite3.OperationalError) and "full" in str(error):
         return "The disk is full. What was fetched until then is kept: make room, then let the run go on."
     if isinstance(error, sqlite3.OperationalError | OSError):
@@ -168,10 +175,18 @@ def do_run(channel: JobChannel, run_id: str, should_leave: Callable[[], bool]) -
     return code
 
 
+def keep_within(memory_mb: int) -> None:
+    """Let this process and those it starts have so much memory and no more, and go behind those that answer people."""
+    limit = memory_mb * 1024 * 1024
+    resource.setrlimit(resource.RLIMIT_DATA, (limit, limit))
+    os.nice(NICE)
+
+
 def main() -> int:
     """The entry point."""
     set_up_logs()
     data, run_id, worker_id = Path(sys.argv[1]), sys.argv[2], sys.argv[3]
+    keep_within(int(sys.argv[4]))
     structlog.contextvars.bind_contextvars(run=run_id)
     parent = os.getppid()
     return do_run(LocalJobChannel(open_place(data), run_id, worker_id), run_id, lambda: os.getppid() != parent)

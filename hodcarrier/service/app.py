@@ -49,7 +49,7 @@ def make_mailer(settings: Settings) -> Mailer:
 
 def make_app(settings: Settings, work: Workspace) -> FastAPI:
     """The application over a workspace."""
-    supervisor = Supervisor(work, settings.data, settings.workers)
+    supervisor = Supervisor(work, settings.data, settings.workers, settings.worker_memory_mb)
     postman = Postman(work, make_mailer(settings))
 
     @asynccontextmanager

@@ -19,6 +19,7 @@ class Settings:
     host: str = "127.0.0.1"
     port: int = 8420
     workers: int = 2
+    worker_memory_mb: int = 4096
     agency: str = "Our agency"
     address: str = ""
     smtp_host: str = ""
@@ -36,7 +37,7 @@ class Settings:
 
 
 # Of each number: the least and the most.
-RANGES = {"port": (0, 65_535), "smtp_port": (1, 65_535), "workers": (1, 64)}
+RANGES = {"port": (0, 65_535), "smtp_port": (1, 65_535), "workers": (1, 64), "worker_memory_mb": (512, 1_048_576)}
 _KINDS = {bool: "true or false", int: "a whole number", str: "text", Path: "a path"}
 
 

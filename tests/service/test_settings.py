@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import json
 import sqlite3
+import subprocess
+import sys
 from email import message_from_bytes, policy
 from pathlib import Path
 
@@ -125,11 +127,22 @@ def test_a_traceback_in_the_log_shows_no_values(capsys: pytest.CaptureFixture[st
         (sqlite3.OperationalError("disk I/O error"), "could not be written"),
         (OSError("no such device"), "could not be written"),
         (RuntimeError("odd"), "RuntimeError: odd"),
+        (MemoryError(), "worker_memory_mb"),
     ],
 )
 def test_why_a_worker_broke_off_is_said_in_words(error: Exception, words: str) -> None:
     said = break_off_words(error)
     assert words in said and "kept" in said
+
+
+@pytest.mark.parametrize(("megabytes", "said"), [(100, "there is room"), (700, "MemoryError")])
+def test_a_worker_has_so_much_memory_and_no_more(megabytes: int, said: str) -> None:
+    program = (
+        "from hodcarrier.audit.worker import keep_within\nkeep_within(600)\n"
+        f"bytearray({megabytes} * 2**20)\nprint('there is room')"
+    )
+    done = subprocess.run([sys.executable, "-c", program], capture_output=True, text=True, check=False)
+    assert said in done.stdout + done.stderr
 
 
 def test_two_services_do_not_share_a_folder(tmp_path: Path) -> None:
