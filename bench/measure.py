@@ -33,7 +33,7 @@ def measure(kind: str, address: str, folder: Path) -> dict[str, float]:
     plan = read_plan(
         {
             "start": [address],
-            "allow_private": True,
+            "private_addresses": ["127.0.0.0/8"],
             "rate_per_s": 1000,
             "parallel": PARALLEL,
             "adaptive": False,  # this process is paused between its turns, which would look like a slow host

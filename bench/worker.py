@@ -23,7 +23,7 @@ class LoneChannel:
 
     def job(self) -> Job:
         """An audit of the address."""
-        plan = read_plan({"start": [self.address], "allow_private": True, "rate_per_s": 1000, "parallel": 8})
+        plan = read_plan({"start": [self.address], "private_addresses": ["127.0.0.0/8"], "rate_per_s": 1000, "parallel": 8})
         return Job(self.run_id, "bench", plan, None, (), 0.0, None)
 
     def renew(self) -> bool:

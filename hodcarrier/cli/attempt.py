@@ -32,7 +32,7 @@ def add_parser(commands: Any) -> None:
     parser = commands.add_parser("try", help="audit one site now, in this process, without a service")
     parser.add_argument("address", help="where the crawl starts, such as https://shop.example/")
     parser.add_argument("--max-pages", type=int, default=500, metavar="N", help="fetch at most N pages (default 500)")
-    parser.add_argument("--allow-private", action="store_true", help="permit loopback and private addresses")
+    parser.add_argument("--allow-private", action="store_true", help="let the site itself be at a loopback or private address")
     parser.add_argument("--rate", type=float, default=5.0, metavar="R", help="requests per second and host (default 5)")
     parser.add_argument("--parallel", type=int, default=4, metavar="N", help="requests at once and host (default 4)")
     parser.add_argument("--external", action="store_true", help="also check whether links to other sites answer")
@@ -57,13 +57,14 @@ def _health(text: str) -> float:
 def run(args: argparse.Namespace) -> int:
     """Audit, print, and choose the exit code."""
     from hodcarrier.core.plan import read_plan
+    from hodcarrier.core.web.permits import ALL_PRIVATE
     from hodcarrier.core.web.urls import read_address
 
     plan = read_plan(
         {
             "start": [read_address(args.address)],
             "pages_max": args.max_pages,
-            "allow_private": args.allow_private,
+            "private_addresses": ALL_PRIVATE if args.allow_private else (),
             "rate_per_s": args.rate,
             "parallel": args.parallel,
             "check_external": args.external,

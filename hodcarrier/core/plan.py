@@ -12,6 +12,7 @@ import msgspec
 from hodcarrier.core.errors import InvalidPlan, InvalidUrl
 from hodcarrier.core.stored import Format
 from hodcarrier.core.web.patterns import compile_pattern
+from hodcarrier.core.web.permits import ALL_PRIVATE, read_permit
 from hodcarrier.core.web.urls import read_address, split
 
 AGENT = "HodcarrierBot/1.0 (+https://hodcarrier.example/bot)"
@@ -28,7 +29,7 @@ class Plan:
 
     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
-    ``address:port``; ``thresholds`` overrides limits of checks by their names.
+    ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names.
     """
 
     start: tuple[str, ...] = ()
@@ -66,7 +67,7 @@ class Plan:
     checks_off: tuple[str, ...] = ()
     expected: tuple[str, ...] = ()
     host_map: dict[str, str] = field(default_factory=dict)
-    allow_private: bool = False
+    private_addresses: tuple[str, ...] = ()
     ca_file: str = ""
     time_zone: str = "UTC"
 
@@ -87,10 +88,16 @@ FIELDS: tuple[str, ...] = tuple(f.name for f in fields(Plan))
 
 def _without_unknown(values: dict[str, Any]) -> dict[str, Any]:
     """Plans that were stored before they had a version may hold settings that are no longer there."""
-    return {name: value for name, value in values.items() if name in FIELDS}
+    return {name: value for name, value in values.items() if name in (*FIELDS, "allow_private")}
 
 
-STORED = Format(Plan, "plan", 1, {0: _without_unknown})
+def _with_ranges(values: dict[str, Any]) -> dict[str, Any]:
+    """The permission for private addresses was one for all of them."""
+    allowed = {"private_addresses": ALL_PRIVATE} if values.get("allow_private") else {}
+    return {**{name: value for name, value in values.items() if name != "allow_private"}, **allowed}
+
+
+STORED = Format(Plan, "plan", 2, {0: _without_unknown, 1: _with_ranges})
 
 
 def read_stored_plan(stored: dict[str, Any]) -> Plan:
@@ -157,6 +164,13 @@ def read_plan(values: dict[str, Any]) -> Plan:
         host, _, port = target.rpartition(":")
         if not host or not port.isdigit() or ":" not in source:
             raise InvalidPlan(f"host_map “{source}={target}” cannot be read.", "Write host:port=address:port.", "host_map")
+    for text in plan.private_addresses:
+        try:
+            read_permit(text)
+        except ValueError:
+            raise InvalidPlan(
+                f"“{text}” is no address or range.", "Write 127.0.0.1:8080, 10.1.0.0/16 or [fd00::1]:8080.", "private_addresses"
+            ) from None
     return replace(plan, start=starts, sitemaps=sitemaps, addresses=addresses)
 
 

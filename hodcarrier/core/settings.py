@@ -331,11 +331,12 @@ SETTINGS = (
         True,
     ),
     Setting(
-        "allow_private",
+        "private_addresses",
         SettingGroup.SURROUNDINGS,
-        "Allow private addresses",
-        "Needed for sites inside your own network. Only an owner may set it.",
-        SettingKind.SWITCH,
+        "Private addresses",
+        "For sites inside your own network: addresses and ranges that the site's own hosts may lead to, such as 10.1.0.0/16 or"
+        " 127.0.0.1:8080. Only an owner may set them. One per line.",
+        SettingKind.LINES,
         True,
     ),
 )

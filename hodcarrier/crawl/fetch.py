@@ -23,7 +23,7 @@ from hodcarrier.core.plan import Plan
 from hodcarrier.core.web.sniff import UNKNOWN, sniff
 from hodcarrier.core.web.urls import same_site, split
 from hodcarrier.crawl.connection import BrokenBody, NotedResponse, NotingRequest, PatientHandler
-from hodcarrier.crawl.guard import GuardedResolver, RefusedAddress, is_public, literal_address
+from hodcarrier.crawl.guard import Guard, GuardedResolver, RefusedAddress
 from hodcarrier.crawl.inflate import DECODE_ERRORS, inflater
 from hodcarrier.crawl.pace import HOLD_MAX_S, Pace, retry_after_s
 
@@ -121,7 +121,8 @@ class HttpFetcher:
     _bad_authority: str = ""
 
     async def __aenter__(self) -> HttpFetcher:
-        self._resolver = GuardedResolver(self.plan.host_map, self.plan.allow_private)
+        self._guard = Guard.of(self.plan)
+        self._resolver = GuardedResolver(self.plan.host_map, self._guard)
         connector = aiohttp.TCPConnector(resolver=self._resolver, limit=0, ttl_dns_cache=300)
         connector._factory = partial(PatientHandler, loop=asyncio.get_running_loop())  # type: ignore[assignment]
         self._session = aiohttp.ClientSession(
@@ -222,9 +223,8 @@ class HttpFetcher:
             host.pace.start(self.clock())
 
     async def _once(self, url: str, method: str, bytes_max: int) -> Fetched:
-        literal = literal_address(split(url).host)
-        if literal is not None and not self.plan.allow_private and not is_public(literal):
-            return _failed("refused-address", f"{literal} is a private address")
+        if why := self._guard.why_refused(url):
+            return _failed("refused-address", why)
         if self._session is None:
             raise RuntimeError("the fetcher is used outside its context")
         began, worked = time.perf_counter(), self.own_work_s
@@ -267,8 +267,7 @@ class HttpFetcher:
     async def handshake(self, url: str, version: ssl.TLSVersion) -> Accepted:
         """Whether the host of a URL takes a TLS version, by one handshake within the pace. Certificates are not judged here."""
         parts, host = split(url), self.host(url)
-        literal = literal_address(parts.host)
-        if literal is not None and not self.plan.allow_private and not is_public(literal):
+        if self._guard.why_refused(url):
             return Accepted.UNKNOWN
         async with host.gate:
             await self._wait_for_turn(host)

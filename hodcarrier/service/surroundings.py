@@ -10,7 +10,7 @@ from hodcarrier.register.models import Member
 from hodcarrier.service.guard import require
 from hodcarrier.service.settings import Settings
 
-FOR_OWNERS = ("allow_private", "host_map", "ca_file")
+FOR_OWNERS = ("private_addresses", "host_map", "ca_file")
 
 
 def may_set(settings: Settings, member: Member) -> bool:

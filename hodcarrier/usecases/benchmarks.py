@@ -76,7 +76,7 @@ def _common_plan(site: Site, row: Benchmark) -> dict[str, Any]:
         pages_max=row.pages_max,
         rate_per_s=row.rate_per_s,
         host_map=own.host_map,
-        allow_private=own.allow_private,
+        private_addresses=own.private_addresses,
         ca_file=own.ca_file,
     )
     return plan_values(common)

@@ -13,6 +13,7 @@ import pytest
 
 from hodcarrier.cli.main import run
 from hodcarrier.core.catalogue import Sample, doc, moved, page, text_file
+from hodcarrier.crawl.guard import Guard
 from tests.running import LocalSite, free_ports, local_site
 
 FAST = ("--allow-private", "--rate", "500")
@@ -179,7 +180,10 @@ def test_a_folder_that_is_not_ours_is_left_alone(tmp_path: Path, capsys: pytest.
 
 
 @pytest.mark.parametrize("options", [[], ["--external"]])
-def test_other_sites_are_asked_only_when_that_is_wanted(options: list[str], capsys: pytest.CaptureFixture[str]) -> None:
+def test_other_sites_are_asked_only_when_that_is_wanted(
+    options: list[str], capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(Guard, "allows", lambda *_: True)  # another server on loopback stands for another site
     with local_site(page(doc())) as other:
         elsewhere = other.address.replace("127.0.0.1", "localhost")
         with local_site(page(doc(f'<h1>x</h1><a href="{elsewhere}gone">gone</a><a href="{elsewhere}">there</a>'))) as site:

@@ -85,15 +85,20 @@ def against_listener(work: Work, **plan: object) -> tuple[list[Fetched], int]:
     return asyncio.run(run()), connections
 
 
+# What a public site's plan may permit for its own hosts: whatever it names otherwise leads inside all the same as little.
+PERMITS = [(), ("0.0.0.0/0", "::/0")]
+
+
+@pytest.mark.parametrize("permits", PERMITS)
 @pytest.mark.parametrize("spelling", SPELLINGS)
-def test_no_spelling_of_a_private_address_is_connected_to(spelling: str) -> None:
+def test_no_spelling_of_a_private_address_is_connected_to(spelling: str, permits: tuple[str, ...]) -> None:
     async def work(fetcher: HttpFetcher, port: int) -> list[Fetched]:
         try:
             return [await fetcher.get(normalize(spelling.replace("PORT", str(port))))]
         except InvalidUrl:
             return []
 
-    found, connections = against_listener(work)
+    found, connections = against_listener(work, private_addresses=permits)
     assert connections == 0
     assert all(f.answer.failure in ("refused-address", "dns") for f in found)
 
@@ -119,12 +124,13 @@ def names(table: dict[str, list[list[str]]]) -> Callable[..., Awaitable[list[tup
         [["0.0.0.0"]],
     ],
 )
-def test_names_that_lead_inside_are_refused(addresses: list[list[str]]) -> None:
+@pytest.mark.parametrize("permits", PERMITS)
+def test_names_that_lead_inside_are_refused(addresses: list[list[str]], permits: tuple[str, ...]) -> None:
     async def work(fetcher: HttpFetcher, port: int) -> list[Fetched]:
         asyncio.get_running_loop().getaddrinfo = names({"inside.example": addresses})  # type: ignore[assignment]
         return [await fetcher.get(f"http://inside.example:{port}/")]
 
-    found, connections = against_listener(work)
+    found, connections = against_listener(work, private_addresses=permits)
     assert connections == 0 and found[0].answer.failure == "refused-address"
 
 
@@ -179,3 +185,42 @@ def test_a_host_mapping_opens_its_own_host_and_port_alone() -> None:
 
     found, connections = against_listener(work)
     assert [f.answer.status for f in found] == [302, None] and connections == 1
+
+
+@pytest.mark.parametrize(
+    ("permits", "reached"),
+    [
+        (["127.0.0.1"], [True, False, False]),
+        (["127.0.0.0/8:PORT"], [True, False, False]),
+        (["127.0.0.1:9"], [False, False, False]),
+        (["10.0.0.0/8"], [False, False, False]),
+        ([], [False, False, False]),
+    ],
+)
+def test_a_permit_is_for_the_sites_own_hosts_and_its_ports_alone(permits: list[str], reached: list[bool]) -> None:
+    """The site itself, another name for the same server, and the server by another address."""
+    statuses: list[bool] = []
+    connections = 0
+
+    async def serve(reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+        nonlocal connections
+        connections += 1
+        await reader.readline()
+        writer.write(b"HTTP/1.1 200 OK\r\nContent-Length: 0\r\n\r\n")
+        await writer.drain()
+        writer.close()
+
+    async def run() -> None:
+        async with listening(serve) as port:
+            asyncio.get_running_loop().getaddrinfo = names({"other.example": [["127.0.0.1"]]})  # type: ignore[assignment]
+            values = {
+                "start": [f"http://127.0.0.1:{port}/"],
+                "rate_per_s": 1000,
+                "private_addresses": [p.replace("PORT", str(port)) for p in permits],
+            }
+            async with HttpFetcher(read_plan(values)) as fetcher:
+                for url in (f"http://127.0.0.1:{port}/", f"http://other.example:{port}/", f"http://127.0.0.2:{port}/"):
+                    statuses.append((await fetcher.get(url)).answer.status == 200)
+
+    asyncio.run(run())
+    assert statuses == reached and connections == sum(reached)

@@ -14,6 +14,7 @@ import pytest
 from hodcarrier.core.facts.probes import Accepted
 from hodcarrier.core.plan import read_plan
 from hodcarrier.crawl.fetch import SAMPLE_BYTES, Access, Fetched, HttpFetcher
+from hodcarrier.crawl.guard import Guard
 from tests.listening import listening
 
 HTML = b"<!doctype html><title>Rope</title>" * 40
@@ -104,7 +105,7 @@ def using(
             plan = read_plan(
                 {
                     "start": [base],
-                    "allow_private": True,
+                    "private_addresses": ["127.0.0.0/8"],
                     "rate_per_s": 1000,
                     "bytes_max": 1_000_000,
                     "answer_timeout_s": 0.5,
@@ -196,7 +197,7 @@ def test_nobody_listens() -> None:
     async def once(fetcher: HttpFetcher, _base: str, _server: Server) -> Fetched:
         return await fetcher.get("http://127.0.0.1:9/")
 
-    found = using(once)[0]
+    found = using(once, start=["http://127.0.0.1:9/"])[0]
     assert isinstance(found, Fetched)
     assert found.answer.failure == "connect"
 
@@ -215,7 +216,7 @@ def test_private_addresses_are_refused_at_the_moment_of_connecting(host: str) ->
     async def once(fetcher: HttpFetcher, _base: str, server: Server) -> tuple[Fetched, int]:
         return await fetcher.get(f"http://{host}:80/plain"), len(server.asked)
 
-    (found, asked), _, _ = using(once, allow_private=False)  # type: ignore[misc]
+    (found, asked), _, _ = using(once, private_addresses=())  # type: ignore[misc]
     assert found.answer.failure == "refused-address"
     assert asked == 0
 
@@ -305,6 +306,13 @@ def test_a_host_that_asks_to_wait_longer_than_we_hold_is_asked_once() -> None:
     assert held == pytest.approx(120)
 
 
+@pytest.fixture
+def everything_is_public(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Servers on loopback stand for other sites."""
+    monkeypatch.setattr(Guard, "allows", lambda *_: True)
+
+
+@pytest.mark.usefixtures("everything_is_public")
 def test_other_sites_are_asked_twice_and_one_thing_at_a_time() -> None:
     async def outside(fetcher: HttpFetcher, base: str, _server: Server) -> tuple[float, float]:
         await fetcher.get(base + "/close")
@@ -314,6 +322,7 @@ def test_other_sites_are_asked_twice_and_one_thing_at_a_time() -> None:
     assert (len(server.asked), rate, own) == (2, 1.0, 1000)
 
 
+@pytest.mark.usefixtures("everything_is_public")
 def test_secrets_go_to_the_sites_own_hosts_alone() -> None:
     def seen(start: list[str] | None) -> list[bool]:
         async def once(fetcher: HttpFetcher, base: str, _server: Server) -> None:
@@ -340,4 +349,4 @@ def test_no_handshake_inside(host: str) -> None:
         port = base.rpartition(":")[2]
         return await fetcher.handshake(f"https://{host}:{port}/", ssl.TLSVersion.TLSv1_2), len(server.asked)
 
-    assert using(shake, allow_private=False)[0] == (Accepted.UNKNOWN, 0)
+    assert using(shake, private_addresses=())[0] == (Accepted.UNKNOWN, 0)

@@ -12,7 +12,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hodcarrier.crawl.guard import GuardedResolver, RefusedAddress, is_public, literal_address
+from hodcarrier.core.plan import read_plan
+from hodcarrier.crawl.guard import Guard, GuardedResolver, RefusedAddress, is_public, literal_address
 from hodcarrier.crawl.pace import BASELINE_ANSWERS, HOLD_MAX_S, TIMER_S, Pace, retry_after_s
 
 
@@ -74,15 +75,19 @@ def resolve(resolver: GuardedResolver, host: str, port: int) -> list[tuple[str, 
 
 def test_names_that_resolve_to_loopback_are_refused() -> None:
     with pytest.raises(RefusedAddress, match="private"):
-        resolve(GuardedResolver({}, False), "localhost", 80)
+        resolve(GuardedResolver({}, Guard()), "localhost", 80)
 
 
 def test_the_operator_may_permit_them() -> None:
-    assert ("127.0.0.1", 80) in resolve(GuardedResolver({}, True), "localhost", 80)
+    assert ("127.0.0.1", 80) in resolve(
+        GuardedResolver({}, Guard.of(read_plan({"start": ["http://localhost/"], "private_addresses": ["127.0.0.0/8", "::1"]}))),
+        "localhost",
+        80,
+    )
 
 
 def test_host_mapping_is_for_its_host_and_port_alone() -> None:
-    resolver = GuardedResolver({"shop.example:443": "127.0.0.1:9443", "six.example:80": "[::1]:81"}, False)
+    resolver = GuardedResolver({"shop.example:443": "127.0.0.1:9443", "six.example:80": "[::1]:81"}, Guard())
     assert resolve(resolver, "shop.example", 443) == [("127.0.0.1", 9443)]
     assert resolve(resolver, "six.example", 80) == [("::1", 81)]
     families = [asyncio.run(resolver.resolve(*place))[0]["family"] for place in (("shop.example", 443), ("six.example", 80))]
@@ -97,7 +102,7 @@ def test_names_that_change_are_checked_every_time(monkeypatch: pytest.MonkeyPatc
 
     async def twice() -> None:
         monkeypatch.setattr(asyncio.get_running_loop(), "getaddrinfo", getaddrinfo)
-        resolver = GuardedResolver({}, False)
+        resolver = GuardedResolver({}, Guard())
         assert (await resolver.resolve("rebind.example", 80))[0]["host"] == "9.9.9.9"
         with pytest.raises(RefusedAddress):
             await resolver.resolve("rebind.example", 80)
@@ -111,7 +116,7 @@ def test_private_addresses_among_public_ones_are_left_out(monkeypatch: pytest.Mo
 
     async def once() -> list[str]:
         monkeypatch.setattr(asyncio.get_running_loop(), "getaddrinfo", getaddrinfo)
-        return [r["host"] for r in await GuardedResolver({}, False).resolve("mixed.example", 80)]
+        return [r["host"] for r in await GuardedResolver({}, Guard()).resolve("mixed.example", 80)]
 
     assert asyncio.run(once()) == ["9.9.9.9"]
 

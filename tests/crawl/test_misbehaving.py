@@ -89,7 +89,7 @@ def crawl(*paths: str, **plan: Any) -> Crawled:
         async with misbehaving(*paths, clock=clock) as server:
             values = {
                 "start": [f"http://127.0.0.1:{server.port}/"],
-                "allow_private": True,
+                "private_addresses": ["127.0.0.0/8"],
                 "rate_per_s": 1000,
                 "answer_timeout_s": 0.5,
                 "bytes_max": 10_000_000,
@@ -224,7 +224,7 @@ def test_half_a_page_is_read_as_far_as_it_came(everything: Crawled) -> None:
 
 
 def test_an_inside_address_behind_a_redirect_is_refused() -> None:
-    found = crawl("/to-private", allow_private=False, host_map={})
+    found = crawl("/to-private", private_addresses=(), host_map={})
     assert found.end.startswith("failed: ") and "private" in found.end and found.server.asked == []
 
 

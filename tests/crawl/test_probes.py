@@ -170,7 +170,7 @@ def test_tls_versions_are_those_the_server_takes(tmp_path: Path) -> None:
 
 def test_a_host_that_does_not_answer_leaves_the_versions_unknown() -> None:
     async def work() -> Accepted:
-        plan = read_plan({"start": ["https://127.0.0.1:9/"], "allow_private": True, "rate_per_s": 1000})
+        plan = read_plan({"start": ["https://127.0.0.1:9/"], "private_addresses": ["127.0.0.0/8"], "rate_per_s": 1000})
         async with HttpFetcher(plan) as fetcher:
             return await fetcher.handshake("https://127.0.0.1:9/", ssl.TLSVersion.TLSv1_3)
 

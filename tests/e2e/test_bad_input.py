@@ -62,7 +62,7 @@ def test_an_address_that_is_none(api: httpx.Client, address: str) -> None:
         ("PATCH", "/sites/1/plan", {"values": {"thresholds": {"nothing_max": 1}}}, 422, "nothing_max"),
         ("PATCH", "/sites/1/plan", {"values": {"checks_off": ["nothing"]}}, 404, "nothing"),
         ("PATCH", "/sites/1/plan", {"values": {"time_zone": "Mars/Base"}}, 422, "time zone"),
-        ("PATCH", "/sites/1/plan", {"values": {"allow_private": True}}, 403, "needs an owner"),
+        ("PATCH", "/sites/1/plan", {"values": {"private_addresses": ["127.0.0.0/8"]}}, 403, "needs an owner"),
         ("PUT", "/sites/1/schedule", {"rule": "hourly", "at": "02:00", "zone": "UTC"}, 422, "recurrence"),
         ("PUT", "/sites/1/schedule", {"rule": "daily", "at": "25:00", "zone": "UTC"}, 422, "time of day"),
         ("PUT", "/sites/1/schedule", {"rule": "daily", "at": "02:00", "zone": "UTC", "mail_to": ["nobody"]}, 422, "e-mail"),
@@ -155,7 +155,7 @@ def audited(service: Service, address: str, name: str, **plan: object) -> tuple[
     with service.client() as desk:
         client = desk.add_client(ClientBody(name=name))
         site = desk.add_site(
-            SiteBody(client_id=client.id, address=address, plan={"allow_private": True, "rate_per_s": 500, **plan})
+            SiteBody(client_id=client.id, address=address, plan={"private_addresses": ["127.0.0.0/8"], "rate_per_s": 500, **plan})
         )
         run = desk.wait_for_run(desk.start_run(site.id).id, every_s=0.1)
         return run.state, run.reason, run.summary or {}
@@ -173,7 +173,7 @@ def test_a_port_where_nobody_listens_fails_with_the_reason(service: Service) -> 
 
 def test_a_private_address_is_refused_unless_it_is_permitted(service: Service) -> None:
     with local_site(page(doc())) as site:
-        state, reason, _ = audited(service, site.address, "Private", allow_private=False)
+        state, reason, _ = audited(service, site.address, "Private", private_addresses=())
     assert (state, site.asked) == ("failed", [])
     assert "private" in reason
 

@@ -325,7 +325,9 @@ def drawn(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, str, 
     try:
         with local_site(page(doc("<h1>Shop</h1>"))) as place, service.client() as desk:
             client = desk.add_client(ClientBody(name="Drawn"))
-            body = SiteBody(client_id=client.id, address=place.address, plan={"allow_private": True, "rate_per_s": 1000})
+            body = SiteBody(
+                client_id=client.id, address=place.address, plan={"private_addresses": ["127.0.0.0/8"], "rate_per_s": 1000}
+            )
             site = desk.add_site(body)
             desk.set_schedule(site.id, ScheduleBody(rule="monthly:1", mail_to=["imke@agency.example"]))
             for number in range(3):

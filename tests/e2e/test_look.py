@@ -29,7 +29,9 @@ def audited(service: Service) -> Iterator[tuple[LocalSite, int]]:
         service.client() as desk,
     ):
         client = desk.add_client(ClientBody(name="Looked at"))
-        made = desk.add_site(SiteBody(client_id=client.id, address=site.address, plan={"allow_private": True, "rate_per_s": 500}))
+        made = desk.add_site(
+            SiteBody(client_id=client.id, address=site.address, plan={"private_addresses": ["127.0.0.0/8"], "rate_per_s": 500})
+        )
         desk.wait_for_run(desk.start_run(made.id).id, every_s=0.1)
         yield site, made.id
 

@@ -101,7 +101,7 @@ def test_access_opens_the_site_and_nothing_else(service: Service, desk: Hodcarri
         elsewhere = other.address.replace("127.0.0.1", "localhost") + "taken"
         with local_site(*guarded(moved("/out", elsewhere))) as site:
             seen = record_headers(site), record_headers(other)
-            number = add(desk, "Guarded", site.address, allow_private=True, rate_per_s=500)
+            number = add(desk, "Guarded", site.address, private_addresses=["127.0.0.0/8"], rate_per_s=500)
             kept = desk.set_access(
                 number, AccessBody(username="imke", password=SECRET, headers={"X-Preview": SECRET}, cookies={"door": SECRET})
             )

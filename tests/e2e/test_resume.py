@@ -55,7 +55,9 @@ def test_a_run_goes_on_after_a_hard_kill(tmp_path: Path, victims: str) -> None:
         with service.client() as desk:
             client = desk.add_client(ClientBody(name="Killed"))
             made = desk.add_site(
-                SiteBody(client_id=client.id, address=site.address, plan={"allow_private": True, "rate_per_s": 500})
+                SiteBody(
+                    client_id=client.id, address=site.address, plan={"private_addresses": ["127.0.0.0/8"], "rate_per_s": 500}
+                )
             )
             run = desk.start_run(made.id)
         assert reached.wait(60)
@@ -123,7 +125,7 @@ class StoppedChannel:
 
 def test_a_stop_outlives_the_worker_that_should_have_heard_it(tmp_path: Path) -> None:
     with local_site(*pages()) as site:  # type: ignore[arg-type]
-        plan = read_plan({"start": [site.address], "allow_private": True, "rate_per_s": 1000, "parallel": 1})
+        plan = read_plan({"start": [site.address], "private_addresses": ["127.0.0.0/8"], "rate_per_s": 1000, "parallel": 1})
         channel = StoppedChannel(LocalRunStore(tmp_path), plan)
         writer = channel.store.begin("r", plan, {})
         end = asyncio.run(crawl_into(writer, plan, lambda: NOW, lambda: "leave" if len(site.asked) > 50 else ""))
@@ -149,7 +151,9 @@ def test_a_stopped_run_keeps_and_examines_what_was_fetched(tmp_path: Path) -> No
         with service.client() as desk:
             client = desk.add_client(ClientBody(name="Stopped"))
             made = desk.add_site(
-                SiteBody(client_id=client.id, address=site.address, plan={"allow_private": True, "rate_per_s": 500})
+                SiteBody(
+                    client_id=client.id, address=site.address, plan={"private_addresses": ["127.0.0.0/8"], "rate_per_s": 500}
+                )
             )
             run = desk.start_run(made.id)
             assert reached.wait(60)

@@ -113,7 +113,9 @@ def test_a_site_is_audited_and_reported_as_a_pdf(served: str) -> None:
         with Hodcarrier(served, token) as desk:
             client = desk.add_client(ClientBody(name="From a wheel"))
             made = desk.add_site(
-                SiteBody(client_id=client.id, address=site.address, plan={"allow_private": True, "rate_per_s": 200})
+                SiteBody(
+                    client_id=client.id, address=site.address, plan={"private_addresses": ["127.0.0.0/8"], "rate_per_s": 200}
+                )
             )
             done = desk.wait_for_run(desk.start_run(made.id).id, every_s=0.1)
             assert done.state == "done" and done.health is not None, done.reason

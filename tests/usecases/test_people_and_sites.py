@@ -313,7 +313,7 @@ def test_the_plan_of_a_benchmark_is_its_own(office: Office) -> None:
         "rate_per_s": 1.0,
         "thresholds": {"title_chars_max": 30},
         "host_map": {"shop.example:443": "127.0.0.1:8443"},
-        "allow_private": True,
+        "private_addresses": ["127.0.0.0/8"],
     }
     with office.work.session() as session:
         session.get_one(Site, office.site.id).plan = read_plan(own)
@@ -321,8 +321,8 @@ def test_the_plan_of_a_benchmark_is_its_own(office: Office) -> None:
     plans = [runs.get_run(office.work, r.id).plan for r in runs.list_runs(office.work, purpose=RunPurpose.BENCHMARK)]
     of = {plan.start[0]: plan for plan in plans if plan is not None}
     mine, theirs = of["https://shop.example/"], of["https://other.example/"]
-    assert mine.host_map and mine.allow_private, "it must be reached all the same"
-    alike = replace(mine, start=theirs.start, host_map={}, allow_private=False)
+    assert mine.host_map and mine.private_addresses, "it must be reached all the same"
+    alike = replace(mine, start=theirs.start, host_map={}, private_addresses=())
     assert alike == theirs == Plan(("https://other.example/",), pages_max=50, rate_per_s=9)
 
 

@@ -80,7 +80,7 @@ def replace_plan(site_id: int, body: PlanToml, work: Work, member: Asker, settin
 @serves(router, "copy_plan")
 def copy_plan(site_id: int, body: PlanCopy, work: Work, member: Asker, settings: Configured) -> PlanOut:
     source = plans.get_plan(work, body.from_site).values
-    taken = {"allow_private": source.allow_private, "ca_file": source.ca_file}
+    taken = {"private_addresses": source.private_addresses, "ca_file": source.ca_file}
     check_surroundings(settings, member, taken, plans.get_plan(work, site_id).values)
     return plans.copy_plan(work, site_id, body.from_site, member)
 
