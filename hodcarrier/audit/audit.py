@@ -51,6 +51,7 @@ async def audit(
     *,
     access: Access | None = None,
     waivers: Sequence[Waiver] = (),
+    notices: Sequence[str] = (),
     open_base: Callable[[], RunFile | None] = no_base,
     should_stop: Callable[[], str] = lambda: "",
     on_progress: Callable[[Progress], None] = _nothing,
@@ -62,7 +63,7 @@ async def audit(
 
     ``open_base`` gives the run before; one that cannot be read means no base, and a notice says so. ``should_stop`` is asked
     while the crawl goes on: ``leave`` leaves the file to be gone on with, anything else ends the crawl and what is there is
-    examined. ``prepare`` may add to the facts of the crawl before they are examined.
+    examined. ``notices`` are sentences for the reader. ``prepare`` may add to the facts of the crawl before they are examined.
     """
     end = await crawl_into(writer, plan, now, should_stop, on_progress, access, probe)
     if end == LEAVE:
@@ -71,9 +72,9 @@ async def audit(
         return Audited(failed=end.removeprefix(_FAILED))
     on_examining()
     neighbourhood = prepare(writer)
-    base, notices = _usable_base(open_base)
+    base, said = _usable_base(open_base)
     try:
-        summary = examine(writer.db, now(), base, waivers, notices=notices, neighbourhood=neighbourhood)
+        summary = examine(writer.db, now(), base, waivers, notices=(*notices, *said), neighbourhood=neighbourhood)
     finally:
         if base is not None:
             base.db.close()

@@ -126,6 +126,7 @@ async def work(channel: JobChannel, should_leave: Callable[[], bool]) -> int:
                 now,
                 access=Access(**job.access) if job.access else None,
                 waivers=job.waivers,
+                notices=job.notices,
                 open_base=open_base,
                 should_stop=watch.verdict,
                 on_progress=tell,

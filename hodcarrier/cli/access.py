@@ -10,7 +10,13 @@ from hodcarrier.cli.service import ask_password, connect, find_site, name_value,
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.wire.plans import AccessBody
 
-COLUMNS = [("password", "Password"), ("headers", "Headers"), ("cookies", "Cookies"), ("changed_at", "Changed (UTC)")]
+COLUMNS = [
+    ("password", "Password"),
+    ("headers", "Headers"),
+    ("cookies", "Cookies"),
+    ("origins", "Sent to"),
+    ("changed_at", "Changed (UTC)"),
+]
 
 
 def add_parser(commands: Any) -> None:

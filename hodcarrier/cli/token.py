@@ -7,26 +7,40 @@ from typing import Any
 
 from hodcarrier.cli.output import err
 from hodcarrier.cli.service import ask_password, connect, noun, show, verb
+from hodcarrier.core.states import TokenScope
 from hodcarrier.wire.members import SignInBody, TokenBody
 
-COLUMNS = [("id", "Id"), ("name", "Name"), ("begins", "Begins"), ("created_at", "Made (UTC)"), ("revoked_at", "Revoked (UTC)")]
+COLUMNS = [
+    ("id", "Id"),
+    ("name", "Name"),
+    ("member_name", "Member"),
+    ("begins", "Begins"),
+    ("scope", "Good for"),
+    ("created_at", "Made (UTC)"),
+    ("expires_at", "Ends (UTC)"),
+    ("revoked_at", "Revoked (UTC)"),
+]
 
 
 def add_parser(commands: Any) -> None:
     """Describe the commands."""
     verbs = noun(commands, "token", "keys for programs")
-    verb(verbs, "list", "your tokens", run_list)
+    listed = verb(verbs, "list", "your tokens", run_list)
+    listed.add_argument("--everybody", action="store_true", help="those of all members (owners)")
     added = verb(verbs, "add", "make a token; it is shown once", run_add)
     added.add_argument("name", help="what it is for")
+    added.add_argument("--read", action="store_true", help="good for reading alone")
+    added.add_argument("--days", type=int, default=365, metavar="N", help="it ends after N days (default 365)")
     added.add_argument("--email", help="sign in with this address and a password (asked for, or HODCARRIER_PASSWORD)")
-    removed = verb(verbs, "remove", "revoke a token", run_remove)
+    removed = verb(verbs, "remove", "revoke a token of yours; as an owner, anybody's", run_remove)
     removed.add_argument("id", type=int)
 
 
 def run_list(args: argparse.Namespace) -> int:
     """Print tokens."""
     with connect(args) as desk:
-        return show(args, desk.list_tokens(), COLUMNS, "You have no tokens.")
+        found = desk.list_all_tokens() if args.everybody else desk.list_tokens()
+        return show(args, found, COLUMNS, "Nobody has a token." if args.everybody else "You have no tokens.")
 
 
 def run_add(args: argparse.Namespace) -> int:
@@ -34,7 +48,8 @@ def run_add(args: argparse.Namespace) -> int:
     with connect(args) as desk:
         if args.email:
             desk.sign_in(SignInBody(email=args.email, password=ask_password("Password: ", "HODCARRIER_PASSWORD")))
-        token = desk.add_token(TokenBody(name=args.name))
+        scope = TokenScope.READ if args.read else TokenScope.ALL
+        token = desk.add_token(TokenBody(name=args.name, scope=scope, days=args.days))
     if args.format != "table":
         return show(args, token, [*COLUMNS, ("secret", "Secret")])
     print(token.secret)

@@ -58,6 +58,7 @@ class Permission:
 _ANY, _CLIENT, _ITEMS = Extent.ANY_CLIENT, Extent.OWN_CLIENT, Extent.OWN_ITEMS
 PUBLIC = Permission(_ANY, _ANY, _ANY, _ANY, _ANY, public=True)
 ONESELF = Permission(_ITEMS, _ITEMS, _ITEMS, _ITEMS, _ITEMS)
+STAFF_ITEMS_OR_OWNER = Permission(_ANY, _ITEMS, _ITEMS, _ITEMS)
 STAFF_ITEMS = Permission(_ITEMS, _ITEMS, _ITEMS, _ITEMS)
 EVERYBODY = Permission(_ANY, _ANY, _ANY, _ANY, _ANY)
 READERS = Permission(_ANY, _ANY, _ANY, _ANY, _CLIENT)
@@ -77,8 +78,9 @@ PERMISSIONS: dict[str, Permission] = {
     "add_member": LEADS,
     "change_member": OWNERS,
     "list_tokens": STAFF_ITEMS,
+    "list_all_tokens": OWNERS,
     "add_token": STAFF_ITEMS,
-    "revoke_token": STAFF_ITEMS,
+    "revoke_token": STAFF_ITEMS_OR_OWNER,
     # clients and sites
     "list_clients": READERS,
     "add_client": ANALYSTS,

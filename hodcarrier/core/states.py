@@ -74,6 +74,13 @@ class RunPurpose(StrEnum):
     BENCHMARK = "benchmark"
 
 
+class TokenScope(StrEnum):
+    """What a token is good for: reading alone, or all that its member may do."""
+
+    READ = "read"
+    ALL = "all"
+
+
 class DeliveryState(StrEnum):
     """The state of a mail."""
 

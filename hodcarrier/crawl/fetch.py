@@ -17,6 +17,7 @@ from typing import Protocol
 import aiohttp
 from yarl import URL
 
+from hodcarrier.core.bound import Bound
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.facts.probes import Accepted
 from hodcarrier.core.plan import Plan
@@ -52,12 +53,13 @@ class Fetched:
 
 @dataclass(frozen=True)
 class Access:
-    """What opens a site that is not public. Sent to the site's own hosts alone, never written anywhere."""
+    """What opens a site that is not public. Sent to the origins it was entered for alone, never written anywhere."""
 
     username: str = field(default="", repr=False)
     password: str = field(default="", repr=False)
     headers: dict[str, str] = field(default_factory=dict, repr=False)
     cookies: dict[str, str] = field(default_factory=dict, repr=False)
+    bound: Bound = field(default_factory=Bound)
 
     def header_lines(self) -> dict[str, str]:
         """The request headers all this makes (RFC 7617 for the password, RFC 6265 for cookies)."""
@@ -235,7 +237,7 @@ class HttpFetcher:
                 URL(url, encoded=True),
                 allow_redirects=False,
                 ssl=self._context() if url.startswith("https:") else True,
-                headers=self._access_lines if own and self._safe_for_access(url) else None,
+                headers=self._access_lines if own and self.access.bound.covers(url, self.plan.host_map) else None,
                 **({} if own else {"timeout": self._external_timeout}),  # type: ignore[arg-type]
             )
             async with request as response:
@@ -285,10 +287,6 @@ class HttpFetcher:
             with suppress(OSError):
                 await writer.wait_closed()
         return Accepted.YES
-
-    def _safe_for_access(self, url: str) -> bool:
-        """Secrets of an https site never go out in the clear."""
-        return url.startswith("https:") or not self.plan.start[0].startswith("https:")
 
     def _note_certificate(self, url: str, response: aiohttp.ClientResponse) -> None:
         if isinstance(response, NotedResponse) and response.peer.certificate_ends:

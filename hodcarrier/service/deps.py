@@ -44,7 +44,9 @@ def signed_in(request: Request, work: Workspace) -> Member:
     """Who asks: by bearer token or by the console's session. Raises :class:`SignInNeeded`."""
     kind, _, secret = request.headers.get("authorization", "").partition(" ")
     if kind.lower() == "bearer" and secret:
-        return members.member_of_token(work, secret.strip())
+        bearer = members.member_of_token(work, secret.strip())
+        request.state.scope = bearer.scope
+        return bearer.member
     cookie = request.cookies.get(cookie_of(settings_of(request))[0])
     if not cookie:
         raise SignInNeeded("You are signed out.", "Sign in, or send a bearer token.")

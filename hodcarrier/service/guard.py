@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 
 from hodcarrier.core.errors import InvalidInput, NotAllowed, NotFound
 from hodcarrier.core.permissions import Extent, Permission, Role
+from hodcarrier.core.states import TokenScope
 from hodcarrier.register.models import Alarm, Benchmark, Client, Member, Remark, Report, Run, Site, Todo, WaiverRow
 from hodcarrier.service.deps import actual_run, signed_in, workspace
 from hodcarrier.usecases.workspace import Workspace
@@ -122,6 +123,8 @@ def guard(operation: Operation) -> Callable[[Request], None]:
         # Of a request with a body it was asked before that was read.
         member = getattr(request.state, "member", None) or signed_in(request, work)
         deed = f"“{operation.name.replace('_', ' ').capitalize()}”"
+        if operation.method != "GET" and getattr(request.state, "scope", TokenScope.ALL) == TokenScope.READ:
+            raise NotAllowed(f"{deed} needs a token that is good for everything; this one is for reading.", "Use another token.")
         grant = Grant(member, require(member, operation.permission, deed))
         check_extent(work, grant, operation, request.path_params)
         request.state.grant = grant

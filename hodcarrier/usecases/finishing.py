@@ -27,7 +27,8 @@ from hodcarrier.usecases.workspace import Workspace, fetch
 
 @dataclass(frozen=True)
 class Job:
-    """What a worker needs to do one run. ``access`` opens a site that is not public; it is never written anywhere."""
+    """What a worker needs to do one run. ``access`` opens a site that is not public; it is never written anywhere. ``notices`` are
+    what its reader must be told."""
 
     run_id: str
     host: str
@@ -36,6 +37,7 @@ class Job:
     waivers: Sequence[Waiver]
     clock_offset_s: float
     access: dict[str, Any] | None
+    notices: Sequence[str] = ()
 
 
 def begin_run(work: Workspace, run_id: str) -> Job:
@@ -58,7 +60,9 @@ def begin_run(work: Workspace, run_id: str) -> Job:
             ]
         job = Job(run.id, run.site.host, run.plan, run.base_id, waivers, run.clock_offset_s, None)
         site_id = run.site_id
-    return replace(job, access=plans.open_access(work, site_id))
+    access = plans.open_access(work, site_id)
+    withheld = access["bound"].why_withheld(job.plan) if access else ""
+    return replace(job, access=access, notices=[withheld] if withheld else [])
 
 
 def _base_of(session: Session, run: Run) -> Run | None:

@@ -6,6 +6,7 @@ import hashlib
 import secrets
 import threading
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import timedelta
 
 from argon2 import PasswordHasher
@@ -16,10 +17,10 @@ from sqlalchemy.orm import Session
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound, SignInNeeded
 from hodcarrier.core.passwords import complaint
 from hodcarrier.core.permissions import Role
-from hodcarrier.core.states import UNFINISHED_TODO
+from hodcarrier.core.states import UNFINISHED_TODO, TokenScope
 from hodcarrier.register.models import Client, Member, SignIn, Todo, Token
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
-from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, ProfileChange, TokenOut
+from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, ProfileChange, TokenBody, TokenOut
 
 SESSION_DAYS = 14
 # A hash takes 64 MiB: two at a time, however many sign in at once.
@@ -221,43 +222,78 @@ def member_of_session(work: Workspace, secret: str) -> Member:
         return member
 
 
-def member_of_token(work: Workspace, secret: str) -> Member:
-    """Who a bearer token belongs to. Raises :class:`SignInNeeded` when it is unknown or revoked."""
+@dataclass(frozen=True)
+class Bearer:
+    """Who sends a token, and what it is good for."""
+
+    member: Member
+    scope: TokenScope
+
+
+def member_of_token(work: Workspace, secret: str) -> Bearer:
+    """Who a bearer token belongs to. Raises :class:`SignInNeeded` when it is unknown, revoked or has ended."""
+    again = "Make a new one with `hodcarrier token add NAME`."
     with work.reading() as session:
         token = session.scalar(select(Token).where(Token.secret_hash == hash_secret(secret)))
-        member = session.get(Member, token.member_id) if token and token.revoked_at is None else None
-        if member is None or not member.active:
-            raise SignInNeeded("The token is unknown or revoked.", "Make a new one with `hodcarrier token add NAME`.")
+        if token is None or token.revoked_at is not None or not token.member.active:
+            raise SignInNeeded("The token is unknown or revoked.", again)
+        if token.expires_at is not None and token.expires_at <= work.now():
+            raise SignInNeeded(f"The token ended on {token.expires_at:%a %d %b %Y}.", again)
+        member = token.member
         session.expunge(member)
-        return member
+        return Bearer(member, token.scope)
 
 
-def add_token(work: Workspace, member: Member, name: str) -> TokenOut:
+def add_token(work: Workspace, member: Member, body: TokenBody) -> TokenOut:
     """Make a token for a member; its secret is in this answer and never again."""
     secret = "hod_" + secrets.token_urlsafe(32)
     with work.session() as session:
-        token = Token(member_id=member.id, name=name, secret_hash=hash_secret(secret), begins=secret[:8], created_at=work.now())
+        token = Token(
+            member_id=member.id,
+            name=body.name,
+            secret_hash=hash_secret(secret),
+            begins=secret[:8],
+            scope=body.scope,
+            created_at=work.now(),
+            expires_at=work.now() + timedelta(days=body.days),
+        )
         session.add(token)
         session.flush()
-        log(session, work.now(), member.id, "token added", name)
-        return TokenOut(id=token.id, name=name, begins=token.begins, created_at=token.created_at, secret=secret)
+        log(session, work.now(), member.id, "token added", body.name)
+        return _token_out(token, secret)
 
 
-def list_tokens(work: Workspace, member: Member) -> list[TokenOut]:
-    """The tokens of a member."""
+def _token_out(token: Token, secret: str | None = None) -> TokenOut:
+    return TokenOut(
+        id=token.id,
+        name=token.name,
+        begins=token.begins,
+        scope=token.scope,
+        member_name=token.member.name,
+        created_at=token.created_at,
+        expires_at=token.expires_at,
+        revoked_at=token.revoked_at,
+        secret=secret,
+    )
+
+
+def list_tokens(work: Workspace, member: Member | None) -> list[TokenOut]:
+    """The tokens of a member, or of everybody."""
     with work.reading() as session:
-        tokens = session.scalars(select(Token).where(Token.member_id == member.id).order_by(Token.id)).all()
-        return [TokenOut(id=t.id, name=t.name, begins=t.begins, created_at=t.created_at, revoked_at=t.revoked_at) for t in tokens]
+        chosen = select(Token).order_by(Token.id)
+        if member is not None:
+            chosen = chosen.where(Token.member_id == member.id)
+        return [_token_out(token) for token in session.scalars(chosen)]
 
 
-def revoke_token(work: Workspace, member: Member, token_id: int) -> None:
-    """Revoke a token of one's own."""
+def revoke_token(work: Workspace, member: Member, token_id: int, *, any_member: bool) -> None:
+    """Revoke a token of one's own, or with ``any_member`` that of anybody. One that is revoked already stays so."""
     with work.session() as session:
         token = session.get(Token, token_id)
-        if token is None or token.member_id != member.id:
+        if token is None or (token.member_id != member.id and not any_member):
             raise NotFound(f"You have no token {token_id}.", "See `hodcarrier token list`.")
-        token.revoked_at = work.now()
-        log(session, work.now(), member.id, "token revoked", token.name)
+        token.revoked_at = token.revoked_at or work.now()
+        log(session, work.now(), member.id, "token revoked", f"{token.name} of {token.member.name}")
 
 
 def first_owner(work: Workspace, email: str, name: str, password: str) -> str | None:

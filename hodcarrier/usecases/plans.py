@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import tomllib
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
+import msgspec
 import tomli_w
 from sqlalchemy.orm import Session
 
 from hodcarrier.core import catalogue
+from hodcarrier.core.bound import Bound
 from hodcarrier.core.errors import Conflict, InvalidInput, InvalidPlan, InvalidUrl
 from hodcarrier.core.plan import Plan, plan_values, read_plan
 from hodcarrier.core.scope import notices, preview
@@ -33,11 +36,13 @@ def _plan_out(session: Session, site: Site) -> PlanOut:
     plan = site.plan
     run = latest_run(session, site)
     seen = run.summary.session_parameters if run and run.summary else []
+    access = session.get(SiteAccess, site.id)
+    withheld = _bound(access).why_withheld(plan) if access else ""
     return PlanOut(
         values=plan,
         version=site.plan_version,
         defaults=Plan(),
-        notices=notices(plan),
+        notices=[*notices(plan), *([withheld] if withheld else [])],
         proposed_drops=[] if plan.keep_parameters else [p for p in seen if p.name not in plan.drop_parameters],
     )
 
@@ -134,6 +139,7 @@ def set_access(work: Workspace, site_id: int, body: AccessBody, member: Member) 
         site = fetch(session, Site, site_id, "site")
         row = session.get(SiteAccess, site_id) or SiteAccess(site_id=site_id)
         row.sealed, row.changed_at = work.vault.seal(body.model_dump()), work.now()
+        row.bound = asdict(Bound.of(site.plan))
         session.add(row)
         log(session, work.now(), member.id, "access set", site.host)
         return _access_out(body, row)
@@ -147,8 +153,13 @@ def get_access(work: Workspace, site_id: int) -> AccessOut:
         return _access_out(AccessBody.model_validate(work.vault.open(row.sealed)), row) if row else AccessOut()
 
 
+def _bound(row: SiteAccess) -> Bound:
+    return msgspec.convert(row.bound, Bound)
+
+
 def _access_out(body: AccessBody, row: SiteAccess) -> AccessOut:
     return AccessOut(
+        origins=list(_bound(row).origins),
         password=bool(body.username or body.password),
         headers=sorted(body.headers),
         cookies=sorted(body.cookies),
@@ -167,7 +178,7 @@ def remove_access(work: Workspace, site_id: int, member: Member) -> None:
 
 
 def open_access(work: Workspace, run_site_id: int) -> dict[str, Any] | None:
-    """What opens a site, for its crawl alone."""
+    """What opens a site, for its crawl alone, with where it may be sent (``bound``)."""
     with work.reading() as session:
         row = session.get(SiteAccess, run_site_id)
-        return work.vault.open(row.sealed) if row else None
+        return {**work.vault.open(row.sealed), "bound": _bound(row)} if row else None

@@ -8,7 +8,7 @@ from typing import Annotated
 from pydantic import Field
 
 from hodcarrier.core.permissions import PERMISSIONS, Role
-from hodcarrier.core.states import DateOrder
+from hodcarrier.core.states import DateOrder, TokenScope
 from hodcarrier.wire.base import Wire, Words
 
 
@@ -67,6 +67,8 @@ class TokenBody(Wire):
     """A new token."""
 
     name: Words = Field(min_length=1, max_length=200, examples=["build server"])
+    scope: TokenScope = TokenScope.ALL
+    days: int = Field(default=365, ge=1, le=3650)
 
 
 class TokenOut(Wire):
@@ -75,6 +77,9 @@ class TokenOut(Wire):
     id: int
     name: str
     begins: str
+    scope: TokenScope
+    member_name: str
     created_at: datetime
+    expires_at: datetime | None = None
     revoked_at: datetime | None = None
     secret: str | None = None

@@ -97,9 +97,10 @@ class AccessBody(Wire):
 
 
 class AccessOut(Wire):
-    """What kinds of access are kept: the names of headers and cookies, and no value."""
+    """What kinds of access are kept: the names of headers and cookies, and no value. It is sent to ``origins`` alone."""
 
     password: bool = False
     headers: list[str] = []
     cookies: list[str] = []
+    origins: list[str] = []
     changed_at: datetime | None = None

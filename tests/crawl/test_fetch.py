@@ -11,6 +11,7 @@ from collections.abc import Awaitable, Callable
 import brotli
 import pytest
 
+from hodcarrier.core.bound import Bound
 from hodcarrier.core.facts.probes import Accepted
 from hodcarrier.core.plan import read_plan
 from hodcarrier.crawl.fetch import SAMPLE_BYTES, Access, Fetched, HttpFetcher
@@ -327,6 +328,7 @@ def test_secrets_go_to_the_sites_own_hosts_alone() -> None:
     def seen(start: list[str] | None) -> list[bool]:
         async def once(fetcher: HttpFetcher, base: str, _server: Server) -> None:
             fetcher._access_lines = {"X-Preview": "1"}
+            fetcher.access = Access(bound=Bound.of(fetcher.plan))
             await fetcher.get(base + "/plain")
 
         _, server, _ = using(once, **({"start": start} if start else {}))

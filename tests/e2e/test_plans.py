@@ -13,7 +13,8 @@ from hodcarrier.core.catalogue import Sample, doc, moved, page
 from hodcarrier.core.plan import FIELDS
 from hodcarrier.core.settings import GROUPS, SETTINGS
 from hodcarrier.wire.clients import ClientBody
-from hodcarrier.wire.plans import AccessBody, PlanCopy, PlanToml, PreviewBody
+from hodcarrier.wire.comparisons import LookBody
+from hodcarrier.wire.plans import AccessBody, PlanBody, PlanCopy, PlanToml, PreviewBody
 from hodcarrier.wire.sites import SiteBody
 from tests.running import LocalSite, Service, local_site
 
@@ -101,7 +102,8 @@ def test_access_opens_the_site_and_nothing_else(service: Service, desk: Hodcarri
         elsewhere = other.address.replace("127.0.0.1", "localhost") + "taken"
         with local_site(*guarded(moved("/out", elsewhere))) as site:
             seen = record_headers(site), record_headers(other)
-            number = add(desk, "Guarded", site.address, private_addresses=["127.0.0.0/8"], rate_per_s=500)
+            mapped = {f"localhost:{other.port}": f"127.0.0.1:{other.port}"}
+            number = add(desk, "Guarded", site.address, private_addresses=["127.0.0.0/8"], rate_per_s=500, host_map=mapped)
             kept = desk.set_access(
                 number, AccessBody(username="imke", password=SECRET, headers={"X-Preview": SECRET}, cookies={"door": SECRET})
             )
@@ -123,6 +125,26 @@ def test_access_opens_the_site_and_nothing_else(service: Service, desk: Hodcarri
     assert (service.data / "access.key").stat().st_mode & 0o077 == 0
     desk.remove_access(number)
     assert desk.get_access(number).changed_at is None
+
+
+def test_access_does_not_follow_the_plan_to_another_origin(desk: Hodcarrier) -> None:
+    with local_site(page(doc())) as site, local_site(page(doc()), page(doc(), "/a")) as other:
+        number = add(desk, "Moved", site.address, private_addresses=["127.0.0.0/8"], rate_per_s=500)
+        kept = desk.set_access(number, AccessBody(headers={"X-Preview": SECRET}))
+        assert kept.origins == [site.address.rstrip("/")]
+        assert desk.get_plan(number).notices == []
+        desk.change_plan(number, PlanBody(values={"start": [other.address]}))
+        (said,) = desk.get_plan(number).notices
+        assert f"is not sent to {other.address.rstrip('/')}: enter it again" in said
+        seen = record_headers(other)
+        run = desk.wait_for_run(desk.start_run(number).id, every_s=0.1)
+        assert run.summary is not None and said in run.summary.notices
+        desk.look_at_page(number, LookBody(url=other.address + "a"))
+        assert len(seen) >= 3 and SECRET not in str(seen)
+        desk.set_access(number, AccessBody(headers={"X-Preview": SECRET}))
+        assert desk.get_plan(number).notices == []
+        desk.wait_for_run(desk.start_run(number).id, every_s=0.1)
+        assert SECRET in str(seen)
 
 
 def record_headers(site: LocalSite) -> list[dict[str, str]]:

@@ -14,14 +14,14 @@ import httpx
 from hodcarrier.audit.place import make_place
 from hodcarrier.core.catalogue import doc, page
 from hodcarrier.core.permissions import Role
-from hodcarrier.core.states import ExportForm, SiteKind
+from hodcarrier.core.states import ExportForm, SiteKind, TokenScope
 from hodcarrier.register.models import Member
 from hodcarrier.service.app import make_app
 from hodcarrier.service.settings import Settings
 from hodcarrier.usecases import benchmarks, clients, members, remarks, reports, sites, todos, waivers
 from hodcarrier.wire.benchmarks import BenchmarkBody
 from hodcarrier.wire.clients import ClientBody
-from hodcarrier.wire.members import MemberBody
+from hodcarrier.wire.members import MemberBody, TokenBody
 from hodcarrier.wire.operations import OPERATIONS
 from hodcarrier.wire.remarks import RemarkBody
 from hodcarrier.wire.reports import ReportBody
@@ -50,16 +50,16 @@ class Agency:
     """An agency with two clients, and somebody of each role. The guest belongs to the first client."""
 
     app: Any
-    tokens: dict[Role, str]
+    tokens: dict[str, str]
     own: Things
     other: Things
     nothing: Things
 
-    def request(self, method: str, path: str, role: Role | None, body: object = None) -> httpx.Response:
+    def request(self, method: str, path: str, role: str | None, body: object = None) -> httpx.Response:
         return self.send(method, path, role, None if body is None else json.dumps(body).encode())
 
     def send(
-        self, method: str, path: str, role: Role | None, body: bytes | None = None, headers: dict[str, str | bytes] | None = None
+        self, method: str, path: str, role: str | None, body: bytes | None = None, headers: dict[str, str | bytes] | None = None
     ) -> httpx.Response:
         """Send bytes as they are: what is no JSON, too."""
         sent: dict[str, Any] = {"Content-Type": "application/json", **(headers or {})}
@@ -73,7 +73,7 @@ class Agency:
 
         return asyncio.run(send())
 
-    def ask(self, operation: str, path: str, role: Role | None) -> int:
+    def ask(self, operation: str, path: str, role: str | None) -> int:
         method = OPERATIONS[operation].method
         return self.request(method, path, role, {} if method in ("POST", "PUT", "PATCH") else None).status_code
 
@@ -124,10 +124,13 @@ def make_agency(data: Path) -> Agency:
     own, other = make_things(office, "Rope", people[Role.FIXER]), make_things(office, "Twine", colleague)
     guest = MemberBody(name="Guest", email="g@rope.example", role=Role.GUEST, password=PASSWORD, client_id=own.ids["client_id"])
     people[Role.GUEST] = members.add_member(work, guest).id
-    tokens = {}
+    tokens: dict[str, str] = {}
     for role, number in people.items():
         with work.reading() as session:
             member = session.get_one(Member, number)
-        tokens[role] = members.add_token(work, member, "tests").secret or ""
+        tokens[role] = members.add_token(work, member, TokenBody(name="tests")).secret or ""
+    with work.reading() as session:
+        owner = session.get_one(Member, people[Role.OWNER])
+    tokens["reading"] = members.add_token(work, owner, TokenBody(name="reading", scope=TokenScope.READ)).secret or ""
     app = make_app(Settings(data=data), work)
     return Agency(app, tokens, own, other, Things({"form": "csv"}))

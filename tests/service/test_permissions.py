@@ -77,7 +77,7 @@ def test_lists_hold_a_guests_own_things_alone(agency: Agency) -> None:
 
 
 def test_an_answer_about_oneself_says_what_one_may_do(agency: Agency) -> None:
-    for role in agency.tokens:
+    for role in Role:
         me = agency.request("GET", "/api/v1/session", role).json()
         assert set(me["may"]) == {name for name, p in PERMISSIONS.items() if p.of(role) != Extent.NONE}
 
@@ -100,3 +100,21 @@ def test_what_reaches_far_is_for_few(agency: Agency, name: str, roles: str) -> N
 
 def test_nobody_gets_in_where_the_table_says_nothing() -> None:
     assert Permission().roles == [] and Permission().words() == "nobody"
+
+
+@pytest.mark.parametrize("name", sorted(OPERATIONS))
+def test_a_token_for_reading_changes_nothing(agency: Agency, name: str) -> None:
+    """An owner's, who may do everything otherwise."""
+    if PERMISSIONS[name].public:
+        return
+    status = agency.ask(name, agency.nothing.path(name), "reading")
+    assert (status not in (401, 403)) if OPERATIONS[name].method == "GET" else (status == 403)
+
+
+def test_an_owner_revokes_the_token_of_anybody(agency: Agency) -> None:
+    made = agency.request("POST", "/api/v1/tokens", Role.FIXER, {"name": "old laptop"}).json()
+    assert made["member_name"] == "fixer" and made["scope"] == "all"
+    seen = {token["id"]: token for token in agency.request("GET", "/api/v1/tokens/everybody", Role.OWNER).json()}
+    assert seen[made["id"]]["secret"] is None
+    assert agency.request("DELETE", f"/api/v1/tokens/{made['id']}", Role.LEAD).status_code == 404
+    assert agency.request("DELETE", f"/api/v1/tokens/{made['id']}", Role.OWNER).status_code == 204

@@ -9,11 +9,12 @@ import pytest
 from sqlalchemy import select
 from sqlalchemy.exc import IntegrityError
 
+from hodcarrier.core.bound import Bound
 from hodcarrier.core.catalogue import doc, gone, page
 from hodcarrier.core.errors import Conflict, HodcarrierError, InvalidInput, NotAllowed, NotFound, SignInNeeded
 from hodcarrier.core.permissions import PERMISSIONS, Extent, Role
 from hodcarrier.core.plan import Plan, read_plan
-from hodcarrier.core.states import NEW_CHANGES, RunPurpose
+from hodcarrier.core.states import NEW_CHANGES, RunPurpose, TokenScope
 from hodcarrier.core.summary import Measures, RoundResult, RoundSite
 from hodcarrier.register.models import LogEntry, Member, Run, Site
 from hodcarrier.service.guard import Grant, require
@@ -37,7 +38,7 @@ from hodcarrier.usecases import (
 )
 from hodcarrier.wire.benchmarks import BenchmarkBody
 from hodcarrier.wire.clients import ClientBody
-from hodcarrier.wire.members import MemberBody, MemberChange
+from hodcarrier.wire.members import MemberBody, MemberChange, TokenBody
 from hodcarrier.wire.plans import AccessBody, AccessOut
 from hodcarrier.wire.remarks import RemarkBody
 from hodcarrier.wire.reports import ReportBody
@@ -86,7 +87,7 @@ def test_nobody_who_was_switched_off_gets_in(office: Office) -> None:
     owner = record(office, add(office, "Owner One", "owner"))
     number = add(office, "Tobin Wraysbury")
     secret, _ = members.sign_in(office.work, "tobin@agency.example", PASSWORD)
-    token = members.add_token(office.work, record(office, number), "laptop").secret or ""
+    token = members.add_token(office.work, record(office, number), TokenBody(name="laptop")).secret or ""
     members.change_member(office.work, number, MemberChange(active=False), owner)
     for attempt in (
         lambda: members.member_of_session(office.work, secret),
@@ -122,15 +123,26 @@ def test_a_new_password_replaces_the_old_one(office: Office) -> None:
 
 def test_tokens_belong_to_their_member(office: Office) -> None:
     imke, tobin = record(office, add(office, "Imke A")), record(office, add(office, "Tobin W"))
-    token = members.add_token(office.work, imke, "laptop")
+    token = members.add_token(office.work, imke, TokenBody(name="laptop"))
     assert token.secret and token.secret.startswith(token.begins)
-    assert members.member_of_token(office.work, token.secret).id == imke.id
+    assert members.member_of_token(office.work, token.secret).member.id == imke.id
     assert members.list_tokens(office.work, tobin) == [] and members.list_tokens(office.work, imke)[0].secret is None
     with pytest.raises(NotFound):
-        members.revoke_token(office.work, tobin, token.id)
-    members.revoke_token(office.work, imke, token.id)
+        members.revoke_token(office.work, tobin, token.id, any_member=False)
+    assert [t.member_name for t in members.list_tokens(office.work, None)] == ["Imke A"]
+    members.revoke_token(office.work, tobin, token.id, any_member=True)
     with pytest.raises(SignInNeeded, match="revoked"):
         members.member_of_token(office.work, token.secret)
+
+
+def test_a_token_ends(office: Office) -> None:
+    imke = record(office, add(office, "Imke A"))
+    token = members.add_token(office.work, imke, TokenBody(name="laptop", days=30))
+    assert token.expires_at == START + timedelta(days=30) and token.secret
+    last = office.at(START + timedelta(days=30, seconds=-1))
+    assert members.member_of_token(last, token.secret).scope == TokenScope.ALL
+    with pytest.raises(SignInNeeded, match="ended on Thu 03 Dec 2026"):
+        members.member_of_token(office.at(START + timedelta(days=30)), token.secret)
 
 
 @pytest.mark.parametrize(
@@ -453,7 +465,8 @@ def test_access_is_kept_sealed_and_forgotten(office: Office) -> None:
     body = AccessBody(username="u", password="", headers={"X-Preview": "yes"}, cookies={"beta": "1"})
     kept = plans.set_access(office.work, office.site.id, body, boss)
     assert (kept.password, kept.headers, kept.cookies) == (True, ["X-Preview"], ["beta"])
-    assert plans.open_access(office.work, office.site.id) == body.model_dump()
+    opened = plans.open_access(office.work, office.site.id)
+    assert opened == {**body.model_dump(), "bound": Bound(("https://shop.example",))}
     plans.remove_access(office.work, office.site.id, boss)
     assert plans.get_access(office.work, office.site.id) == AccessOut()
     assert plans.open_access(office.work, office.site.id) is None

@@ -10,7 +10,7 @@ from hodcarrier.core.errors import InvalidInput, SignInNeeded, TooMany
 from hodcarrier.register.models import Member
 from hodcarrier.usecases import members
 from hodcarrier.usecases.throttle import FREE_OF_ACCOUNT, FREE_OF_ADDRESS, KEPT_MAX, WAIT_MAX, Throttle
-from hodcarrier.wire.members import MemberBody, MemberChange, ProfileChange
+from hodcarrier.wire.members import MemberBody, MemberChange, ProfileChange, TokenBody
 from tests.usecases.conftest import START, Office
 
 OLD, NEW = "gravel heather tinker", "marble oyster walnut"
@@ -43,7 +43,7 @@ def is_open(office: Office, secret: str, token: str) -> tuple[bool, bool]:
 
 def test_a_new_password_ends_all_sessions_and_tokens(office: Office, oona: Member) -> None:
     secret, _ = members.sign_in(office.work, EMAIL, OLD)
-    token = members.add_token(office.work, oona, "laptop").secret or ""
+    token = members.add_token(office.work, oona, TokenBody(name="laptop")).secret or ""
     assert is_open(office, secret, token) == (True, True)
     members.change_profile(office.work, oona.id, ProfileChange(name="Oona F"))
     assert is_open(office, secret, token) == (True, True), "another name ends nothing"
@@ -70,7 +70,7 @@ def test_a_reset_and_switching_off_end_them_too(office: Office, oona: Member, ch
     with office.work.reading() as session:
         casper = session.get_one(Member, made.id)
     secret, _ = members.sign_in(office.work, "c@agency.example", OLD)
-    token = members.add_token(office.work, casper, "laptop").secret or ""
+    token = members.add_token(office.work, casper, TokenBody(name="laptop")).secret or ""
     members.change_member(office.work, made.id, change, oona)
     members.change_member(office.work, made.id, MemberChange(active=True), oona)
     assert is_open(office, secret, token) == (False, False)

@@ -104,6 +104,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/tokens/everybody": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List All Tokens
+         * @description The tokens of all members.
+         */
+        get: operations["list_all_tokens"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/tokens/{token_id}": {
         parameters: {
             query?: never;
@@ -116,7 +136,7 @@ export interface paths {
         post?: never;
         /**
          * Revoke Token
-         * @description Revoke a token of one's own.
+         * @description Revoke a token of one's own; an owner, that of anybody.
          */
         delete: operations["revoke_token"];
         options?: never;
@@ -1203,7 +1223,7 @@ export interface components {
         };
         /**
          * AccessOut
-         * @description What kinds of access are kept: the names of headers and cookies, and no value.
+         * @description What kinds of access are kept: the names of headers and cookies, and no value. It is sent to ``origins`` alone.
          */
         AccessOut: {
             /**
@@ -1224,6 +1244,12 @@ export interface components {
              * @default []
              */
             cookies: string[];
+            /**
+             * Origins
+             * @description The origins it is sent to, and no others.
+             * @default []
+             */
+            origins: string[];
             /**
              * Changed At
              * @description When it was changed (UTC).
@@ -2984,7 +3010,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "change_client" | "change_member" | "change_plan" | "change_profile" | "change_todo" | "compare_runs" | "copy_plan" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_page" | "get_plan" | "get_plan_toml" | "get_report" | "get_report_page" | "get_report_pdf" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_deliveries" | "list_findings" | "list_members" | "list_metrics" | "list_pages" | "list_plan_settings" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "remove_access" | "remove_client" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "change_client" | "change_member" | "change_plan" | "change_profile" | "change_todo" | "compare_runs" | "copy_plan" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_page" | "get_plan" | "get_plan_toml" | "get_report" | "get_report_page" | "get_report_pdf" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_deliveries" | "list_findings" | "list_members" | "list_metrics" | "list_pages" | "list_plan_settings" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "remove_access" | "remove_client" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -3424,7 +3450,7 @@ export interface components {
          *
          *     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
          *     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
-         *     ``address:port``; ``thresholds`` overrides limits of checks by their names.
+         *     ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names.
          */
         Plan: {
             /**
@@ -3640,11 +3666,11 @@ export interface components {
                 [key: string]: string;
             };
             /**
-             * Allow Private
-             * @description Allow private addresses. Needed for sites inside your own network. Only an owner may set it.
-             * @default false
+             * Private Addresses
+             * @description Private addresses. For sites inside your own network: addresses and ranges that the site's own hosts may lead to, such as 10.1.0.0/16 or 127.0.0.1:8080. Only an owner may set them. One per line.
+             * @default []
              */
-            allow_private: boolean;
+            private_addresses: string[];
             /**
              * Ca File
              * @description Certificate authority. A file on the server with certificates to trust in addition to the usual ones. Only an owner may set it.
@@ -3680,7 +3706,7 @@ export interface components {
              *
              *     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
              *     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
-             *     ``address:port``; ``thresholds`` overrides limits of checks by their names.
+             *     ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names.
              * @example {
              *       "rate_per_s": 2,
              *       "thresholds": {
@@ -3763,8 +3789,8 @@ export interface components {
                 host_map?: {
                     [key: string]: string;
                 };
-                /** Allow Private */
-                allow_private?: boolean;
+                /** Private Addresses */
+                private_addresses?: string[];
                 /** Ca File */
                 ca_file?: string;
                 /** Time Zone */
@@ -3851,7 +3877,7 @@ export interface components {
              *
              *     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
              *     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
-             *     ``address:port``; ``thresholds`` overrides limits of checks by their names.
+             *     ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names.
              * @example {
              *       "exclude": [
              *         "/basket*"
@@ -3933,8 +3959,8 @@ export interface components {
                 host_map?: {
                     [key: string]: string;
                 };
-                /** Allow Private */
-                allow_private?: boolean;
+                /** Private Addresses */
+                private_addresses?: string[];
                 /** Ca File */
                 ca_file?: string;
                 /** Time Zone */
@@ -5111,8 +5137,8 @@ export interface components {
                 host_map?: {
                     [key: string]: string;
                 };
-                /** Allow Private */
-                allow_private?: boolean;
+                /** Private Addresses */
+                private_addresses?: string[];
                 /** Ca File */
                 ca_file?: string;
                 /** Time Zone */
@@ -5574,6 +5600,17 @@ export interface components {
              * @example build server
              */
             name: string;
+            /**
+             * @description What the token is good for: `read`, or `all` that its member may do.
+             * @default all
+             */
+            scope: components["schemas"]["TokenScope"];
+            /**
+             * Days
+             * @description After so many days it ends.
+             * @default 365
+             */
+            days: number;
         };
         /**
          * TokenOut
@@ -5595,12 +5632,24 @@ export interface components {
              * @description The first characters of the token, to tell it by.
              */
             begins: string;
+            /** @description What the token is good for: `read`, or `all` that its member may do. */
+            scope: components["schemas"]["TokenScope"];
+            /**
+             * Member Name
+             * @description Name of the member it belongs to.
+             */
+            member_name: string;
             /**
              * Created At
              * Format: date-time
              * @description When it was made (UTC).
              */
             created_at: string;
+            /**
+             * Expires At
+             * @description When it ends (UTC); null: never.
+             */
+            expires_at?: string | null;
             /**
              * Revoked At
              * @description When it was revoked (UTC); null while it is good.
@@ -5612,6 +5661,12 @@ export interface components {
              */
             secret?: string | null;
         };
+        /**
+         * TokenScope
+         * @description What a token is good for: reading alone, or all that its member may do.
+         * @enum {string}
+         */
+        TokenScope: "read" | "all";
         /**
          * TrendOut
          * @description A figure over the runs of a site.
@@ -6442,6 +6497,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TokenOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_all_tokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenOut"][];
                 };
             };
             /** @description Unauthorized */

@@ -48,13 +48,18 @@ class People(SyncCalls):
         found: list[TokenOut] = self._call("list_tokens", {})
         return found
 
+    def list_all_tokens(self) -> list[TokenOut]:
+        """The tokens of all members."""
+        found: list[TokenOut] = self._call("list_all_tokens", {})
+        return found
+
     def add_token(self, body: TokenBody) -> TokenOut:
         """Make a token; its secret is shown in this answer only."""
         found: TokenOut = self._call("add_token", {}, body=body)
         return found
 
     def revoke_token(self, token_id: int) -> None:
-        """Revoke a token of one's own."""
+        """Revoke a token of one's own; an owner, that of anybody."""
         self._call("revoke_token", {"token_id": token_id})
 
 
@@ -100,11 +105,16 @@ class AsyncPeople(AsyncCalls):
         found: list[TokenOut] = await self._call("list_tokens", {})
         return found
 
+    async def list_all_tokens(self) -> list[TokenOut]:
+        """The tokens of all members."""
+        found: list[TokenOut] = await self._call("list_all_tokens", {})
+        return found
+
     async def add_token(self, body: TokenBody) -> TokenOut:
         """Make a token; its secret is shown in this answer only."""
         found: TokenOut = await self._call("add_token", {}, body=body)
         return found
 
     async def revoke_token(self, token_id: int) -> None:
-        """Revoke a token of one's own."""
+        """Revoke a token of one's own; an owner, that of anybody."""
         await self._call("revoke_token", {"token_id": token_id})

@@ -28,6 +28,7 @@ from hodcarrier.core.states import (
     SiteKind,
     TodoEventKind,
     TodoState,
+    TokenScope,
 )
 from hodcarrier.core.stored import Format
 from hodcarrier.core.summary import RoundResult, RunChanges, RunSummary
@@ -78,7 +79,19 @@ def _word(kind: type[StrEnum]) -> Enum:
     return Enum(kind, native_enum=False, length=20, values_callable=lambda members: [m.value for m in members])
 
 
-_WORDS = (Role, RunState, RunPurpose, SiteKind, Severity, TodoState, TodoEventKind, PlaceOutcome, DateOrder, DeliveryState)
+_WORDS = (
+    Role,
+    RunState,
+    RunPurpose,
+    SiteKind,
+    Severity,
+    TodoState,
+    TodoEventKind,
+    PlaceOutcome,
+    DateOrder,
+    DeliveryState,
+    TokenScope,
+)
 _COLUMNS: dict[Any, Any] = {
     datetime: UtcTime,
     dict[str, Any]: JSON,

@@ -5,10 +5,10 @@ from __future__ import annotations
 from datetime import datetime
 
 from sqlalchemy import ForeignKey, Index, String, text
-from sqlalchemy.orm import Mapped, mapped_column
+from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from hodcarrier.core.permissions import Role
-from hodcarrier.core.states import DateOrder
+from hodcarrier.core.states import DateOrder, TokenScope
 from hodcarrier.register.models.base import Base
 
 
@@ -38,7 +38,7 @@ class SignIn(Base):
 
 
 class Token(Base):
-    """A bearer token; shown once, kept as a hash."""
+    """A bearer token; shown once, kept as a hash. Without ``expires_at`` it was made before tokens had an end."""
 
     __tablename__ = "token"
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -46,8 +46,11 @@ class Token(Base):
     name: Mapped[str] = mapped_column(String(200))
     secret_hash: Mapped[str] = mapped_column(String(64), unique=True)
     begins: Mapped[str] = mapped_column(String(12))
+    scope: Mapped[TokenScope] = mapped_column(default=TokenScope.ALL)
     created_at: Mapped[datetime]
+    expires_at: Mapped[datetime | None]
     revoked_at: Mapped[datetime | None]
+    member: Mapped[Member] = relationship()
 
 
 class LogEntry(Base):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from typing import Any
 
 from sqlalchemy import ForeignKey, Index, String, Text, UniqueConstraint, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
@@ -42,11 +43,12 @@ class Site(Base):
 
 
 class SiteAccess(Base):
-    """What opens a site that is not public, sealed by the vault."""
+    """What opens a site that is not public, sealed by the vault, and the origins it may be sent to (``bound``)."""
 
     __tablename__ = "site_access"
     site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"), primary_key=True)
     sealed: Mapped[str] = mapped_column(Text)
+    bound: Mapped[dict[str, Any]]
     changed_at: Mapped[datetime]
 
 

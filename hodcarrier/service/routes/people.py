@@ -7,7 +7,7 @@ from fastapi import APIRouter, Request, Response
 from hodcarrier.core.errors import SignInNeeded
 from hodcarrier.core.permissions import OWNERS, PERMISSIONS, Extent, Role
 from hodcarrier.service.deps import Work, cookie_of, settings_of
-from hodcarrier.service.guard import Asker, require, serves
+from hodcarrier.service.guard import Asker, Granted, require, serves
 from hodcarrier.usecases import members
 from hodcarrier.usecases.throttle import Throttle
 from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, ProfileChange, SignInBody, TokenBody, TokenOut
@@ -85,11 +85,16 @@ def list_tokens(work: Work, member: Asker) -> list[TokenOut]:
     return members.list_tokens(work, member)
 
 
+@serves(router, "list_all_tokens")
+def list_all_tokens(work: Work) -> list[TokenOut]:
+    return members.list_tokens(work, None)
+
+
 @serves(router, "add_token")
 def add_token(body: TokenBody, work: Work, member: Asker) -> TokenOut:
-    return members.add_token(work, member, body.name)
+    return members.add_token(work, member, body)
 
 
 @serves(router, "revoke_token")
-def revoke_token(token_id: int, work: Work, member: Asker) -> None:
-    members.revoke_token(work, member, token_id)
+def revoke_token(token_id: int, work: Work, grant: Granted) -> None:
+    members.revoke_token(work, grant.member, token_id, any_member=grant.extent == Extent.ANY_CLIENT)

@@ -14,8 +14,9 @@ OPERATIONS = (
     Operation("add_member", "POST", "/members", "Add a member.", MemberOut, MemberBody, status=201),
     Operation("change_member", "PATCH", "/members/{member_id}", "Change a member.", MemberOut, MemberChange),
     Operation("list_tokens", "GET", "/tokens", "One's own tokens.", list[TokenOut]),
+    Operation("list_all_tokens", "GET", "/tokens/everybody", "The tokens of all members.", list[TokenOut]),
     Operation(
         "add_token", "POST", "/tokens", "Make a token; its secret is shown in this answer only.", TokenOut, TokenBody, status=201
     ),
-    Operation("revoke_token", "DELETE", "/tokens/{token_id}", "Revoke a token of one's own."),
+    Operation("revoke_token", "DELETE", "/tokens/{token_id}", "Revoke a token of one's own; an owner, that of anybody."),
 )

@@ -1,6 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { service } from "../service";
-import type { MemberBody, ProfileChange } from "../types";
+import type { MemberBody, ProfileChange, TokenBody } from "../types";
 import { KEYS } from "./keys";
 
 export const session = {
@@ -35,8 +35,10 @@ export const mails = {
 
 export const tokens = {
   all: () => queryOptions({ queryKey: KEYS.tokens, queryFn: () => service.GET("/api/v1/tokens") }),
+  ofEverybody: () =>
+    queryOptions({ queryKey: [...KEYS.tokens, "everybody"], queryFn: () => service.GET("/api/v1/tokens/everybody") }),
   add: () => ({
-    send: (body: { name: string }) => service.POST("/api/v1/tokens", { body }),
+    send: (body: TokenBody) => service.POST("/api/v1/tokens", { body }),
     touches: [KEYS.tokens],
   }),
   revoke: () => ({

@@ -36,7 +36,7 @@ export function AccessCard() {
         {(data) => (
           <p>
             {data.changed_at
-              ? `Kept since ${moment(data.changed_at)}: ${[data.password && "a password", ...data.headers.map((h) => `header ${h}`), ...data.cookies.map((c) => `cookie ${c}`)].filter(Boolean).join(", ") || "nothing"}.`
+              ? `Kept since ${moment(data.changed_at)}: ${[data.password && "a password", ...data.headers.map((h) => `header ${h}`), ...data.cookies.map((c) => `cookie ${c}`)].filter(Boolean).join(", ") || "nothing"}. Sent to ${data.origins.join(", ")} alone.`
               : "Crawled as a visitor sees it: no sign-in, cookies or extra headers are sent."}
           </p>
         )}

@@ -167,7 +167,9 @@ describe("the form of a plan", () => {
 
 describe("access", () => {
   it("says that there is none, and sends what was typed once", async () => {
-    stub.answers["GET /sites/9/access"] = { body: { password: false, headers: [], cookies: [], changed_at: null } };
+    stub.answers["GET /sites/9/access"] = {
+      body: { password: false, headers: [], cookies: [], origins: [], changed_at: null },
+    };
     show(<AccessCard />, CONTEXT);
     expect(
       await screen.findByText("Crawled as a visitor sees it: no sign-in, cookies or extra headers are sent."),
@@ -183,10 +185,18 @@ describe("access", () => {
   });
   it("names what is kept and never a secret", async () => {
     stub.answers["GET /sites/9/access"] = {
-      body: { password: true, headers: ["X-Preview"], cookies: ["door"], changed_at: "2026-11-24T02:04:00Z" },
+      body: {
+        password: true,
+        headers: ["X-Preview"],
+        cookies: ["door"],
+        origins: ["https://shop.example"],
+        changed_at: "2026-11-24T02:04:00Z",
+      },
     };
     show(<AccessCard />, CONTEXT);
-    expect(await screen.findByText(/a password, header X-Preview, cookie door/)).toBeTruthy();
+    expect(
+      await screen.findByText(/a password, header X-Preview, cookie door. Sent to https:\/\/shop.example alone/),
+    ).toBeTruthy();
     fireEvent.click(screen.getByText("forget"));
     await waitFor(() =>
       expect(stub.sent.some((s) => s.method === "DELETE" && s.path === "/sites/9/access")).toBe(true),

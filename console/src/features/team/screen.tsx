@@ -3,16 +3,16 @@ import { useForm } from "react-hook-form";
 import { useOutletContext } from "react-router";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
-import { members, session, tokens } from "../../api/queries/team";
+import { members, session } from "../../api/queries/team";
 import type { Member, MemberBody } from "../../api/types";
 import { DATE_ORDERS, datePattern } from "../../lib/dates";
-import { moment } from "../../lib/words";
 import { Field, Form } from "../../ui/form";
-import { Button, Card, Heading, LinkButton, Title } from "../../ui/parts";
-import { Loaded, Trouble } from "../../ui/state";
+import { Button, Card, Heading, Title } from "../../ui/parts";
+import { Loaded } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
 import { Mails } from "./mails";
+import { Tokens, TokensOfEverybody } from "./tokens";
 
 const ROLES: readonly MemberBody["role"][] = ["lead", "analyst", "fixer"];
 
@@ -59,6 +59,7 @@ export function TeamScreen() {
             </Loaded>
           </Card>
           {may("list_deliveries") && <Mails />}
+          {may("list_all_tokens") && <TokensOfEverybody />}
         </div>
         <div className="space-y-3.5">
           <Profile me={me} />
@@ -172,72 +173,6 @@ function AddMember() {
         />
         <Button main type="submit" disabled={add.isPending}>
           Add
-        </Button>
-      </Form>
-    </Card>
-  );
-}
-
-function Tokens() {
-  const found = useQuery(tokens.all());
-  const form = useForm({ defaultValues: { name: "" } });
-  const add = useChange(tokens.add());
-  const revoke = useChange(tokens.revoke());
-  const say = useSay();
-  return (
-    <Card title="Your tokens" aside="for the command line and the API">
-      {revoke.error && <Trouble error={revoke.error} />}
-      <Loaded query={found} tall={3}>
-        {(rows) => (
-          <Table
-            rows={rows.filter((t) => !t.revoked_at)}
-            id={(r) => r.id}
-            caption="Tokens"
-            empty="No tokens yet. Create one to use the command line or the API."
-            columns={[
-              {
-                head: "Name",
-                cell: (r) => (
-                  <>
-                    {r.name}
-                    <div className="text-ink-3 font-mono text-sm">
-                      {r.begins}… {moment(r.created_at)}
-                    </div>
-                  </>
-                ),
-              },
-              {
-                head: "Revoke",
-                quiet: true,
-                cell: (r) => (
-                  <LinkButton
-                    aria-label={`Revoke ${r.name}`}
-                    onClick={() => revoke.mutate(r.id, { onSuccess: () => say(`${r.name} opens nothing any more.`) })}
-                  >
-                    revoke
-                  </LinkButton>
-                ),
-              },
-            ]}
-          />
-        )}
-      </Loaded>
-      {add.data?.secret && (
-        <p role="status" className="bg-accent-soft my-2 rounded-md px-3 py-1.5 break-all">
-          Keep it now, it is not shown again: <code className="font-mono text-sm">{add.data.secret}</code>
-        </p>
-      )}
-      <Form
-        form={form}
-        error={add.error}
-        className="mt-2 flex items-start gap-2"
-        onSend={(values) => add.mutate(values, { onSuccess: () => form.reset() })}
-      >
-        <div className="flex-1">
-          <Field name="name" label="Purpose" required />
-        </div>
-        <Button className="mt-5.5" type="submit">
-          Make a token
         </Button>
       </Form>
     </Card>
