@@ -74,6 +74,14 @@ class RunPurpose(StrEnum):
     BENCHMARK = "benchmark"
 
 
+class FileState(StrEnum):
+    """What became of a run's file: kept, removed by the rule of retention, or found to be damaged and set aside."""
+
+    KEPT = "kept"
+    REMOVED = "removed"
+    DAMAGED = "damaged"
+
+
 class TokenScope(StrEnum):
     """What a token is good for: reading alone, or all that its member may do."""
 

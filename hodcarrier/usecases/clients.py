@@ -57,7 +57,7 @@ def client_out(client: Client, health: dict[int, float | None]) -> ClientOut:
 def _latest_health(session: Session) -> dict[int, float | None]:
     """Health by site: of the latest audit, for a competitor of its latest benchmark run."""
     shown = or_(Run.purpose == RunPurpose.AUDIT, Site.kind != SiteKind.OWN)
-    chosen = select(Run.site_id, Run.health).join(Site).where(EXAMINED, shown).order_by(Run.requested_at)
+    chosen = select(Run.site_id, Run.health).join(Site).where(EXAMINED, shown).order_by(Run.sequence)
     return dict(session.execute(chosen).all())
 
 

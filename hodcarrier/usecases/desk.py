@@ -34,7 +34,7 @@ def get_desk(work: Workspace, member: Member, building: str = "") -> DeskOut:
             select(WaiverRow).where(~WaiverRow.replaced, WaiverRow.end.between(now.date(), now.date() + timedelta(days=7)))
         ).all()
         waivers = [_waiver_item(session, row) for row in ending]
-        running = [run_brief(r) for r in session.scalars(select(Run).where(Run.state.in_(ACTIVE_RUN)).order_by(Run.requested_at))]
+        running = [run_brief(r) for r in session.scalars(select(Run).where(Run.state.in_(ACTIVE_RUN)).order_by(Run.sequence))]
         night = session.execute(
             select(Run.state, func.count())
             .where(Run.finished_at > now - timedelta(hours=24), Run.purpose == RunPurpose.AUDIT)
@@ -77,7 +77,7 @@ def _audits(session: Session, site: Site, count: int) -> list[Run]:
     runs = session.scalars(
         select(Run)
         .where(Run.site_id == site.id, Run.purpose == RunPurpose.AUDIT, EXAMINED_OR_FAILED)
-        .order_by(Run.requested_at.desc())
+        .order_by(Run.sequence.desc())
         .limit(count)
     ).all()
     return list(reversed(runs))

@@ -75,10 +75,10 @@ def _base_of(session: Session, run: Run) -> Run | None:
             Run.site_id == run.site_id,
             Run.purpose == RunPurpose.AUDIT,
             EXAMINED,
-            Run.requested_at <= run.requested_at,
+            Run.sequence <= run.sequence,
             Run.id != run.id,
         )
-        .order_by(Run.requested_at.desc())
+        .order_by(Run.sequence.desc())
         .limit(1)
     )
 

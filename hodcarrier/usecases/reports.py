@@ -77,7 +77,7 @@ def _span(start: date, end: date) -> str:
 
 def _gather(work: Workspace, session: Session, site: Site, body: ReportBody, agency: str, title: str) -> ReportValues:
     runs = session.scalars(
-        select(Run).where(Run.site_id == site.id, Run.purpose == RunPurpose.AUDIT, EXAMINED).order_by(Run.requested_at)
+        select(Run).where(Run.site_id == site.id, Run.purpose == RunPurpose.AUDIT, EXAMINED).order_by(Run.sequence)
     ).all()
     inside = [r for r in runs if body.from_day <= r.requested_at.date() <= body.to_day]
     if not inside:
@@ -88,7 +88,7 @@ def _gather(work: Workspace, session: Session, site: Site, body: ReportBody, age
     summary = last.summary
     if summary is None:
         raise NotFound(f"Run {last.id} has no summary.", "Run the audit again.")
-    earlier = [r for r in runs if r.requested_at < inside[0].requested_at]
+    earlier = [r for r in runs if r.sequence < inside[0].sequence]
     first = earlier[-1] if earlier else inside[0]
     until = [r for r in runs if r.requested_at.date() <= body.to_day]
     compared = compare_runs(work, first.id, last.id, limit=1) if first is not last else None

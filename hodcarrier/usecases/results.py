@@ -102,9 +102,9 @@ def get_check(work: Workspace, run_id: str, check_id: str) -> CheckOnSite:
                 Run.site_id == run.site_id,
                 Run.purpose == run.purpose,
                 EXAMINED,
-                Run.requested_at <= run.requested_at,
+                Run.sequence <= run.sequence,
             )
-            .order_by(Run.requested_at.desc())
+            .order_by(Run.sequence.desc())
             .limit(HISTORY_RUNS)
         ).all()
         history = []

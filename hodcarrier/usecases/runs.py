@@ -147,11 +147,7 @@ def claim_run(work: Workspace, worker_id: str) -> str | None:
     waiting = aliased(Run)
     busy = exists().where(other.site_id == waiting.site_id, other.state.in_(CLAIMED_RUN))
     chosen = (
-        select(waiting.id)
-        .where(waiting.state == RunState.QUEUED, ~busy)
-        .order_by(waiting.requested_at, waiting.id)
-        .limit(1)
-        .scalar_subquery()
+        select(waiting.id).where(waiting.state == RunState.QUEUED, ~busy).order_by(waiting.sequence).limit(1).scalar_subquery()
     )
     claimed = (
         update(Run)
@@ -313,7 +309,7 @@ def resume_run(work: Workspace, run_id: str, member: Member) -> RunBrief:
 def list_runs(work: Workspace, site_id: int | None = None, limit: int = 100, purpose: RunPurpose | None = None) -> list[RunBrief]:
     """Runs, the latest first."""
     with work.reading() as session:
-        chosen = select(Run).order_by(Run.requested_at.desc(), Run.id).limit(limit)
+        chosen = select(Run).order_by(Run.sequence.desc()).limit(limit)
         if site_id is not None:
             fetch(session, Site, site_id, "site")
             chosen = chosen.where(Run.site_id == site_id)

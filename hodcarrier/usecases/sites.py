@@ -65,9 +65,9 @@ def site_out(session: Session, site: Site) -> SiteOut:
     runs = select(Run).where(Run.site_id == site.id)
     if site.kind == SiteKind.OWN:
         runs = runs.where(Run.purpose == RunPurpose.AUDIT)
-    last = session.scalar(runs.where(EXAMINED_OR_FAILED).order_by(Run.requested_at.desc()).limit(1))
-    done = session.scalar(runs.where(EXAMINED).order_by(Run.requested_at.desc()).limit(1))
-    running = session.scalar(runs.where(Run.state.in_(ACTIVE_RUN)).order_by(Run.requested_at).limit(1))
+    last = session.scalar(runs.where(EXAMINED_OR_FAILED).order_by(Run.sequence.desc()).limit(1))
+    done = session.scalar(runs.where(EXAMINED).order_by(Run.sequence.desc()).limit(1))
+    running = session.scalar(runs.where(Run.state.in_(ACTIVE_RUN)).order_by(Run.sequence).limit(1))
     return SiteOut(
         id=site.id,
         host=site.host,

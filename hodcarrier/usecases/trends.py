@@ -83,7 +83,7 @@ def get_trend(
         site = fetch(session, Site, site_id, "site")
         purpose = RunPurpose.AUDIT if site.kind == SiteKind.OWN else RunPurpose.BENCHMARK
         runs = session.scalars(
-            select(Run).where(Run.site_id == site_id, Run.purpose == purpose, EXAMINED_OR_FAILED).order_by(Run.requested_at)
+            select(Run).where(Run.site_id == site_id, Run.purpose == purpose, EXAMINED_OR_FAILED).order_by(Run.sequence)
         ).all()
         runs = [
             r for r in runs if (start is None or r.requested_at.date() >= start) and (end is None or r.requested_at.date() <= end)

@@ -13,6 +13,7 @@ from hodcarrier.core.states import RunPurpose
 from hodcarrier.register.models import Member, Run
 from hodcarrier.service.postman import deliver_due
 from hodcarrier.usecases import clients, finishing, outbox, runs, schedules, sites, trends
+from hodcarrier.usecases.workspace import latest_run_id
 from hodcarrier.wire.clients import ClientBody
 from hodcarrier.wire.schedules import ScheduleBody
 from hodcarrier.wire.sites import SiteBody
@@ -64,11 +65,24 @@ def test_the_run_that_waited_longest_is_next(office: Office) -> None:
         SiteBody(client_id=clients.add_client(office.work, ClientBody(name="B"), None).id, address="https://b.example/"),
         None,
     )
-    second = runs.queue_run(office.at(START + timedelta(seconds=2)), office.site.id)
-    first = runs.queue_run(office.at(START + timedelta(seconds=1)), other.id)
+    first = runs.queue_run(office.at(START + timedelta(seconds=2)), other.id)
+    second = runs.queue_run(office.at(START + timedelta(seconds=1)), office.site.id)  # the clock was set back
     assert runs.claim_run(office.work, "w") == first.id
     assert runs.claim_run(office.work, "w") == second.id
     assert runs.claim_run(office.work, "w") is None
+
+
+def test_the_order_of_runs_does_not_depend_on_the_clock(office: Office) -> None:
+    """The clock jumps back between the first run and the second, and far ahead for the third."""
+    site = [page(doc())]
+    moments = [START, START - timedelta(days=400), START + timedelta(days=4000)]
+    ids = [office.audit(moment, site) for moment in moments]
+    assert [run.id for run in runs.list_runs(office.work, office.site.id)] == ids[::-1]
+    assert [runs.get_run(office.work, run).base_id for run in ids] == [None, *ids[:2]]
+    with office.work.reading() as session:
+        assert latest_run_id(session, office.site.id) == ids[2]
+    assert [point.run_id for point in trends.get_trend(office.work, office.site.id).points] == ids
+    assert sites.get_site(office.work, office.site.id).last_run.id == ids[2]  # type: ignore[union-attr]
 
 
 def test_a_done_run_is_told_by_mail_with_what_changed(office: Office) -> None:

@@ -21,6 +21,7 @@ from hodcarrier.core.plan import Plan
 from hodcarrier.core.states import (
     DateOrder,
     DeliveryState,
+    FileState,
     PlaceOutcome,
     RunPurpose,
     RunState,
@@ -91,6 +92,7 @@ _WORDS = (
     DateOrder,
     DeliveryState,
     TokenScope,
+    FileState,
 )
 _COLUMNS: dict[Any, Any] = {
     datetime: UtcTime,

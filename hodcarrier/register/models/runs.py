@@ -9,7 +9,7 @@ from sqlalchemy import ForeignKey, Index, String, Text, and_, or_, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from hodcarrier.core.plan import Plan
-from hodcarrier.core.states import RunPurpose, RunState
+from hodcarrier.core.states import FileState, RunPurpose, RunState
 from hodcarrier.core.summary import RunChanges, RunSummary
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.sites import Site
@@ -18,16 +18,18 @@ from hodcarrier.register.models.sites import Site
 class Run(Base):
     """One audit. ``summary`` is there when it was examined; page-level results are in its run file.
 
-    A run that is crawled or examined is claimed by ``worker_id`` until ``lease_until``; a lease that lapses is taken over.
+    ``sequence`` is the order in which runs were asked for, which the clock does not change. A run that is crawled or examined is claimed by ``worker_id`` until ``lease_until``; a lease that lapses is taken over.
     """
 
     __tablename__ = "run"
     __table_args__ = (
-        Index("run_site", "site_id", "purpose", "state", "requested_at"),
+        Index("run_site", "site_id", "purpose", "state", "sequence"),
+        Index("run_sequence", "sequence", unique=True),
         Index("run_active", "site_id", "purpose", unique=True, sqlite_where=text("state IN ('queued', 'crawling', 'examining')")),
     )
     id: Mapped[str] = mapped_column(String(20), primary_key=True)
     site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
+    sequence: Mapped[int] = mapped_column(default=text("(SELECT coalesce(max(sequence), 0) + 1 FROM run)"))
     state: Mapped[RunState]
     purpose: Mapped[RunPurpose]
     round_id: Mapped[int | None] = mapped_column(ForeignKey("benchmark_round.id", ondelete="CASCADE"))
@@ -45,6 +47,7 @@ class Run(Base):
     lease_until: Mapped[datetime | None]
     attempts: Mapped[int] = mapped_column(default=0)
     stop_requested_at: Mapped[datetime | None]
+    file: Mapped[FileState] = mapped_column(default=FileState.KEPT)
     site: Mapped[Site] = relationship()
 
 
