@@ -26,6 +26,7 @@ from hodcarrier.usecases.workspace import Workspace
 
 TICK_S = 0.25
 DUE_EVERY_TICKS = 20
+SCHEDULES_EVERY_TICKS = 2400
 WORKER_ATTEMPTS = 3
 WORKER_MEMORY_MB = 4096
 # Runs are begun and requests said to be ready with so much room or more.
@@ -87,6 +88,9 @@ class Supervisor:
         """Look after everything, each thing by itself: what fails in one step or with one run is logged, and the others go on."""
         ticks = 0
         while True:
+            if ticks % SCHEDULES_EVERY_TICKS == 0:
+                for site_id in await self._try("schedules", runs.bring_back_schedules, self.work) or ():
+                    log.warning("the schedule was beyond its rule and is set anew", site=site_id)
             if ticks % DUE_EVERY_TICKS == 0:
                 await self._try("due audits", runs.queue_due_runs, self.work)
                 for run_id in await self._try("lapsed claims", runs.take_over_lapsed, self.work) or ():

@@ -126,6 +126,25 @@ def queue_due_runs(work: Workspace) -> list[RunBrief]:
     return queued
 
 
+def bring_back_schedules(work: Workspace) -> list[int]:
+    """Set the next time of schedules anew that lie further away than their rule allows: the clock was ahead when they were moved.
+
+    Gives the sites. One that is overdue stays so, and is caught up with; one that cannot be kept is left to :func:`queue_due_runs`.
+    """
+    now = work.now()
+    moved = []
+    with work.session() as session:
+        for schedule in session.scalars(select(Schedule).where(Schedule.next_due_at > now)):
+            try:
+                following = read_recurrence(schedule.rule, schedule.at, schedule.zone, schedule.anchor).next_due(now)
+            except HodcarrierError:
+                continue
+            if following is not None and schedule.next_due_at is not None and schedule.next_due_at > following:
+                schedule.next_due_at = following
+                moved.append(schedule.site_id)
+    return moved
+
+
 def _set_aside(work: Workspace, site_id: int, due_at: datetime | None, problem: str) -> None:
     """A schedule that cannot be kept any more (its zone was taken away, its plan is damaged) waits for somebody to set it anew."""
     with work.session() as session:

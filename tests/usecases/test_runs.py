@@ -46,6 +46,17 @@ def test_what_was_missed_is_caught_up_once(office: Office) -> None:
     assert found is not None and found.next_due_at == datetime(2026, 12, 22, 2, 4, tzinfo=UTC)
 
 
+@pytest.mark.parametrize("rule", ["daily", "weekly", "monthly", "FREQ=WEEKLY;INTERVAL=2"])
+def test_a_schedule_that_a_wrong_clock_moved_far_ahead_comes_back(office: Office, rule: str) -> None:
+    schedule(office, rule=rule)
+    due = schedules.get_schedule(office.work, office.site.id).next_due_at
+    assert due is not None and runs.bring_back_schedules(office.work) == [], "it is as it should be"
+    years_ahead = office.at(START + timedelta(days=4000))
+    assert len(runs.queue_due_runs(years_ahead)) == 1
+    assert runs.bring_back_schedules(office.work) == [office.site.id]
+    assert schedules.get_schedule(office.work, office.site.id).next_due_at == due
+
+
 def test_a_site_is_never_run_twice_at_a_time(office: Office) -> None:
     schedule(office)
     running = runs.queue_run(office.work, office.site.id)
