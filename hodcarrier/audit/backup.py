@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import hashlib
 import json
+import os
 import shutil
 import sqlite3
 from contextlib import closing
@@ -33,8 +34,11 @@ class Backed:
     total_bytes: int
 
 
-def back_up(data: Path, target: Path) -> Backed:
-    """Back up a service's folder, which may be at work. Raises :class:`InvalidInput` or :class:`Unavailable`."""
+def back_up(data: Path, target: Path, like: Path | None = None) -> Backed:
+    """Back up a service's folder, which may be at work. Raises :class:`InvalidInput` or :class:`Unavailable`.
+
+    Run files that an earlier backup (``like``) has already are shared with it, where the file system can do that.
+    """
     if not (data / REGISTER).is_file():
         raise InvalidInput(f"There is no service's folder at {data}.", "Name it with --data.", "data")
     if target.exists() and any(target.iterdir()) and not (target / LIST).is_file():
@@ -43,6 +47,8 @@ def back_up(data: Path, target: Path) -> Backed:
         (target / RUNS).mkdir(parents=True, exist_ok=True)
         target.chmod(0o700)
         known = _digests(target) if (target / LIST).is_file() else {}
+        if like is not None and not known:
+            known = _share(like, target)
         # The register first: a run it knows as done is whole by now, and stays so while it is copied.
         fresh = _copy_register(data / REGISTER, target)
         digests = {REGISTER: _digest(fresh)}
@@ -126,6 +132,20 @@ def _copy_register(source: Path, folder: Path) -> Path:
         copy.execute("PRAGMA journal_mode=DELETE")
     part.chmod(0o600)
     return part
+
+
+def _share(like: Path, target: Path) -> dict[str, str]:
+    """Link the run files of another backup into this one; gives their digests. What cannot be linked will be copied."""
+    shared = {}
+    for name, digest in _digests(like).items():
+        if name.startswith(RUNS):
+            try:
+                (target / name).unlink(missing_ok=True)
+                os.link(like / name, target / name)
+            except OSError:
+                continue
+            shared[name] = digest
+    return shared
 
 
 def _runs_of(register: Path) -> list[str]:

@@ -29,6 +29,7 @@ COLUMNS = [
     ("findings", "Findings"),
     ("end_words", "Extent"),
     ("reason", ""),
+    ("file", "File"),
 ]
 CHECKS = [
     ("severity", "Severity"),

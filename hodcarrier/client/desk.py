@@ -10,6 +10,7 @@ import httpx
 
 from hodcarrier.client.calls.catalogue import AsyncCatalogue, Catalogue
 from hodcarrier.client.calls.clients import AsyncClients, Clients
+from hodcarrier.client.calls.files import AsyncFiles, Files
 from hodcarrier.client.calls.mail import AsyncMail, Mail
 from hodcarrier.client.calls.people import AsyncPeople, People
 from hodcarrier.client.calls.plans import AsyncPlans, Plans
@@ -42,7 +43,7 @@ def choose_site(found: Sequence[SiteOut], key: str | int) -> SiteOut:
     raise LookupError(f"{what} “{text}”. Give the id of one: {said}{more}.")
 
 
-class Hodcarrier(People, Clients, Sites, Plans, Runs, Work, Mail, Catalogue):
+class Hodcarrier(People, Clients, Sites, Plans, Runs, Work, Mail, Files, Catalogue):
     """A connection to a service. Use it as a context manager, or call :meth:`close`.
 
     Every method raises :class:`RequestFailed` with the service's problem document, or :class:`Unreachable`.
@@ -83,7 +84,9 @@ class Hodcarrier(People, Clients, Sites, Plans, Runs, Work, Mail, Catalogue):
                 return found
 
 
-class AsyncHodcarrier(AsyncPeople, AsyncClients, AsyncSites, AsyncPlans, AsyncRuns, AsyncWork, AsyncMail, AsyncCatalogue):
+class AsyncHodcarrier(
+    AsyncPeople, AsyncClients, AsyncSites, AsyncPlans, AsyncRuns, AsyncWork, AsyncMail, AsyncFiles, AsyncCatalogue
+):
     """Like :class:`Hodcarrier`, for asynchronous programs."""
 
     async def __aenter__(self) -> AsyncHodcarrier:

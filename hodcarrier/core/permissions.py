@@ -81,6 +81,9 @@ PERMISSIONS: dict[str, Permission] = {
     "list_all_tokens": OWNERS,
     "add_token": STAFF_ITEMS,
     "revoke_token": STAFF_ITEMS_OR_OWNER,
+    # run files
+    "get_retention": LEADS,
+    "apply_retention": OWNERS,
     # clients and sites
     "list_clients": READERS,
     "add_client": ANALYSTS,

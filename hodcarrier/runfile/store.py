@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import IO, Any, Protocol
 
-from hodcarrier.core.errors import Unavailable
+from hodcarrier.core.errors import DamagedRun, Unavailable
 from hodcarrier.core.plan import Plan, plan_values
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.writer import RunWriter
@@ -50,6 +50,14 @@ class RunStore(Protocol):
         """Remove everything that is kept of a run."""
         ...
 
+    def set_aside(self, run_id: str) -> None:
+        """Put a damaged whole file out of the way, where nothing reads it."""
+        ...
+
+    def size_bytes(self, run_id: str) -> int:
+        """The size of a whole file; 0 when there is none."""
+        ...
+
     def whole_path(self, run_id: str) -> Path:
         """A local path with the content of a whole file, to be sent to somebody."""
         ...
@@ -83,6 +91,8 @@ class LocalRunStore:
 
     def open(self, run_id: str) -> RunFile:
         """A whole file, for reading. Raises :class:`~hodcarrier.core.errors.DamagedRun`."""
+        if not self.has(run_id):
+            raise DamagedRun(f"The file of run {run_id} is not there.", "Restore it from a backup, or run the audit again.")
         return RunFile.open(self.whole_path(run_id))
 
     def has(self, run_id: str) -> bool:
@@ -111,6 +121,22 @@ class LocalRunStore:
         """Remove everything that is kept of a run."""
         self.drop_part(run_id)
         self.whole_path(run_id).unlink(missing_ok=True)
+        self._aside_path(run_id).unlink(missing_ok=True)
+
+    def set_aside(self, run_id: str) -> None:
+        """Put a damaged whole file out of the way, where nothing reads it."""
+        if self.has(run_id):
+            self.whole_path(run_id).replace(self._aside_path(run_id))
+
+    def size_bytes(self, run_id: str) -> int:
+        """The size of a whole file; 0 when there is none."""
+        try:
+            return self.whole_path(run_id).stat().st_size
+        except FileNotFoundError:
+            return 0
+
+    def _aside_path(self, run_id: str) -> Path:
+        return self.folder / f"{run_id}.damaged"
 
     def _lock_path(self, run_id: str) -> Path:
         return self.folder / f"{run_id}.lock"

@@ -22,6 +22,7 @@ from hodcarrier.audit.supervisor import Supervisor
 from hodcarrier.core import errors
 from hodcarrier.service.bounds import Bounds
 from hodcarrier.service.document import Described
+from hodcarrier.service.housekeeper import Housekeeper
 from hodcarrier.service.mail import LogMailer, SmtpMailer
 from hodcarrier.service.postman import Mailer, Postman
 from hodcarrier.service.problems import answer_of, problem
@@ -51,6 +52,7 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
     """The application over a workspace."""
     supervisor = Supervisor(work, settings.data, settings.workers, settings.worker_memory_mb)
     postman = Postman(work, make_mailer(settings))
+    housekeeper = Housekeeper(work, settings)
 
     @asynccontextmanager
     async def lifespan(_app: FastAPI) -> AsyncIterator[None]:
@@ -60,7 +62,9 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
             sys.stderr.write(f"First owner: {settings.owner_email}, password {shown} (shown only now)\n")
         supervisor.start()
         postman.start()
+        housekeeper.start()
         yield
+        await asyncio.to_thread(housekeeper.end)
         await supervisor.end()
         await asyncio.to_thread(postman.end)
 
@@ -73,6 +77,7 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
         redoc_url=None,
     )
     app.state.settings, app.state.work, app.state.supervisor, app.state.building = settings, work, supervisor, ""
+    app.state.housekeeper = housekeeper
     app.state.throttle = Throttle()
     app.add_middleware(Bounds)
     for router in ROUTERS:

@@ -18,6 +18,9 @@ class Settings:
     data: Path = Path("hodcarrier-data")
     host: str = "127.0.0.1"
     port: int = 8420
+    backups: Path | None = None
+    backups_kept: int = 14
+    keep_weeks: int = 0
     workers: int = 2
     worker_memory_mb: int = 4096
     agency: str = "Our agency"
@@ -37,7 +40,15 @@ class Settings:
 
 
 # Of each number: the least and the most.
-RANGES = {"port": (0, 65_535), "smtp_port": (1, 65_535), "workers": (1, 64), "worker_memory_mb": (512, 1_048_576)}
+RANGES = {
+    "port": (0, 65_535),
+    "smtp_port": (1, 65_535),
+    "backups_kept": (1, 1000),
+    "keep_weeks": (0, 5200),
+    "workers": (1, 64),
+    "worker_memory_mb": (512, 1_048_576),
+}
+_PATHS = ("data", "backups")
 _KINDS = {bool: "true or false", int: "a whole number", str: "text", Path: "a path"}
 
 
@@ -78,7 +89,9 @@ def _typed(name: str, value: Any, default: Any) -> Any:
                 if isinstance(value, bool)
                 else {"true": True, "1": True, "yes": True, "false": False, "0": False, "no": False}[str(value).lower()]
             )
-        if isinstance(default, Path):
+        if name in _PATHS:
+            if default is None and not str(value):
+                return None
             return Path(value).expanduser()
         typed = type(default)(value)
     except (ValueError, TypeError, KeyError, OverflowError):

@@ -34,6 +34,8 @@ def compare_runs(
             raise RunMismatch(
                 f"Run {base_id} is of {base.site.host} and run {head_id} of {head.site.host}.", "Choose two runs of one site."
             )
+    for run_id in (base_id, head_id):
+        work.check_file(run_id)
     found = _compare_files(work.store, base_id, head_id)
     chosen = [i for i in found.items if (not change or i.change == change) and (not check or i.check == check)]
     chosen.sort(key=lambda i: (CHANGE_ORDER[i.change], i.check, i.subject, i.place))

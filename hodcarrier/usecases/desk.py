@@ -10,26 +10,37 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from hodcarrier.core.judge.health import RANK
-from hodcarrier.core.states import ACTIVE_RUN, Change, DeliveryState, RunPurpose, RunState, Severity, SiteKind, TodoState
-from hodcarrier.register.models import EXAMINED_OR_FAILED, Alarm, Delivery, Member, Run, Site, WaiverRow
+from hodcarrier.core.states import (
+    ACTIVE_RUN,
+    Change,
+    DeliveryState,
+    FileState,
+    RunPurpose,
+    RunState,
+    Severity,
+    SiteKind,
+    TodoState,
+)
+from hodcarrier.register.models import EXAMINED, EXAMINED_OR_FAILED, Alarm, Delivery, Member, Run, Site, WaiverRow
 from hodcarrier.usecases.runs import health_change, run_brief
 from hodcarrier.usecases.sites import site_out
 from hodcarrier.usecases.todos import list_todos
 from hodcarrier.usecases.waivers import waiver_out
-from hodcarrier.usecases.workspace import Workspace
+from hodcarrier.usecases.workspace import Workspace, latest_run
 from hodcarrier.wire.desk import DeskItem, DeskItemKind, DeskOut, DeskSite
 from hodcarrier.wire.todos import TodoOut
 
 LINE_RUNS = 10
 
 
-def get_desk(work: Workspace, member: Member, building: str = "") -> DeskOut:
-    """Everything on the desk of a member. ``building`` says that a history is still being audited."""
+def get_desk(work: Workspace, member: Member, building: str = "", troubles: Sequence[str] = ()) -> DeskOut:
+    """Everything on the desk of a member. ``building`` says that a history is still being audited, ``troubles`` what keeps the service
+    from its work."""
     now = work.now()
     with work.reading() as session:
         sites = session.scalars(select(Site).where(Site.kind == SiteKind.OWN)).all()
         rows = [_site_row(session, site) for site in sites]
-        items = _failures(session, sites) + _mails(session) + _alarms(session)
+        items = [*_service(troubles), *_failures(session, sites), *_lost_files(session), *_mails(session), *_alarms(session)]
         ending = session.scalars(
             select(WaiverRow).where(~WaiverRow.replaced, WaiverRow.end.between(now.date(), now.date() + timedelta(days=7)))
         ).all()
@@ -118,6 +129,32 @@ def _failures(session: Session, sites: Sequence[Site]) -> list[DeskItem]:
             text = f"The audit failed: {runs[-1].reason}"
             items.append(
                 DeskItem(kind=DeskItemKind.FAILED, text=text, link=f"/sites/{site.id}", action="Open run", **_place(site))
+            )
+    return items
+
+
+def _service(troubles: Sequence[str]) -> list[DeskItem]:
+    """What keeps the service from its work: it concerns everybody, so it stands first."""
+    return [DeskItem(kind=DeskItemKind.SERVICE, text=trouble, link="/team", action="Open settings") for trouble in troubles]
+
+
+def _lost_files(session: Session) -> list[DeskItem]:
+    """Sites whose latest examined run cannot be opened any more, because its file was damaged."""
+    items = []
+    for run in session.scalars(select(Run).where(Run.file == FileState.DAMAGED, EXAMINED).order_by(Run.sequence)):
+        latest = latest_run(session, run.site)
+        if latest is not None and latest.id == run.id:
+            text = f"The file of the run of {run.requested_at:%a %d %b %Y} was damaged and is set aside"
+            detail = "Run the audit again, or restore the file from a backup; the run keeps its figures."
+            items.append(
+                DeskItem(
+                    kind=DeskItemKind.FAILED,
+                    text=text,
+                    detail=detail,
+                    link=f"/sites/{run.site_id}",
+                    action="Open site",
+                    **_place(run.site),
+                )
             )
     return items
 

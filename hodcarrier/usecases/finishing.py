@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from hodcarrier.core.errors import DamagedRun
 from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.plan import Plan, check_patterns
-from hodcarrier.core.states import ACTIVE_RUN, Change, RunPurpose, RunState
+from hodcarrier.core.states import ACTIVE_RUN, Change, FileState, RunPurpose, RunState
 from hodcarrier.core.summary import SUMMARY, RunChanges, RunEnd
 from hodcarrier.core.web.patterns import is_pattern
 from hodcarrier.register.models import EXAMINED, Run, Schedule, WaiverRow
@@ -66,7 +66,7 @@ def begin_run(work: Workspace, run_id: str) -> Job:
 
 
 def _base_of(session: Session, run: Run) -> Run | None:
-    """The run before: the last done audit of the site. Benchmark runs stand alone."""
+    """The run before: the last examined audit of the site whose file is there. Benchmark runs stand alone."""
     if run.purpose != RunPurpose.AUDIT:
         return None
     return session.scalar(
@@ -77,6 +77,7 @@ def _base_of(session: Session, run: Run) -> Run | None:
             EXAMINED,
             Run.sequence <= run.sequence,
             Run.id != run.id,
+            Run.file == FileState.KEPT,
         )
         .order_by(Run.sequence.desc())
         .limit(1)

@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
-from datetime import date, timedelta
-from typing import Any
+from datetime import date, datetime, timedelta
+from typing import Any, Protocol, TypeVar
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from hodcarrier.core.catalogue import AREAS, Area
 from hodcarrier.core.errors import InvalidInput, NotFound
-from hodcarrier.core.states import LIVE_TODO, NEW_CHANGES, Change, RunPurpose, TodoState
+from hodcarrier.core.states import LIVE_TODO, NEW_CHANGES, Change, FileState, RunPurpose, TodoState
 from hodcarrier.core.words import difference
 from hodcarrier.register.models import EXAMINED, Benchmark, Member, Remark, Report, Run, Site, Todo
 from hodcarrier.report.values import (
@@ -36,6 +36,17 @@ from hodcarrier.usecases.trends import get_trend
 from hodcarrier.usecases.workspace import Workspace, fetch, log
 from hodcarrier.wire.reports import ReportBody, ReportOut
 
+
+class Requested(Protocol):
+    """What a report chooses runs by."""
+
+    @property
+    def requested_at(self) -> datetime:
+        """When it was asked for."""
+        ...
+
+
+AnyRun = TypeVar("AnyRun", bound=Requested)
 NEXT_STEPS = 6
 LINE_RUNS = 26
 MEASURES_SHOWN = 8
@@ -75,21 +86,26 @@ def _span(start: date, end: date) -> str:
     return f"{begin} to {end.day} {end:%B %Y}"
 
 
+def choose_runs(runs: Sequence[AnyRun], from_day: date, to_day: date) -> tuple[AnyRun, AnyRun] | None:
+    """The two runs that a report of some days compares, of the examined audits of a site in their order: the last one in these days, and
+    the one before the first of them. ``None`` when there is none in these days."""
+    inside = [n for n, run in enumerate(runs) if from_day <= run.requested_at.date() <= to_day]
+    return (runs[max(0, inside[0] - 1)], runs[inside[-1]]) if inside else None
+
+
 def _gather(work: Workspace, session: Session, site: Site, body: ReportBody, agency: str, title: str) -> ReportValues:
     runs = session.scalars(
         select(Run).where(Run.site_id == site.id, Run.purpose == RunPurpose.AUDIT, EXAMINED).order_by(Run.sequence)
     ).all()
-    inside = [r for r in runs if body.from_day <= r.requested_at.date() <= body.to_day]
-    if not inside:
+    chosen = choose_runs([r for r in runs if r.file == FileState.KEPT], body.from_day, body.to_day)
+    if chosen is None:
         raise NotFound(
             f"No finished run of {site.host} falls between {body.from_day} and {body.to_day}.", "Choose days with a run."
         )
-    last = inside[-1]
+    first, last = chosen
     summary = last.summary
     if summary is None:
         raise NotFound(f"Run {last.id} has no summary.", "Run the audit again.")
-    earlier = [r for r in runs if r.sequence < inside[0].sequence]
-    first = earlier[-1] if earlier else inside[0]
     until = [r for r in runs if r.requested_at.date() <= body.to_day]
     compared = compare_runs(work, first.id, last.id, limit=1) if first is not last else None
     remarks = session.scalars(select(Remark).where(Remark.site_id == site.id).order_by(Remark.day)).all()

@@ -372,6 +372,7 @@ def run_brief(run: Run) -> RunBrief:
         findings=run.summary.findings if run.summary else None,
         partial=run.summary is not None and run.summary.partial,
         end_words=run.summary.end_words if run.summary else "",
+        file=run.file,
     )
 
 

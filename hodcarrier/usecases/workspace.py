@@ -12,8 +12,8 @@ from sqlalchemy import select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session, sessionmaker
 
-from hodcarrier.core.errors import Conflict, NotFound
-from hodcarrier.core.states import RunPurpose, SiteKind
+from hodcarrier.core.errors import Conflict, DamagedRun, NotFound
+from hodcarrier.core.states import FileState, RunPurpose, SiteKind
 from hodcarrier.register.models import EXAMINED, Base, LogEntry, Run, Site
 from hodcarrier.register.vault import Vault
 from hodcarrier.runfile.reader import RunFile
@@ -46,8 +46,26 @@ class Workspace:
             yield session
 
     def open_run(self, run_id: str) -> RunFile:
-        """The file of a finished run. Raises :class:`~hodcarrier.core.errors.DamagedRun`."""
+        """The file of a finished run. Raises :class:`DamagedRun`, or :class:`NotFound` when the rule of retention has removed it."""
+        self.check_file(run_id)
         return self.store.open(run_id)
+
+    def check_file(self, run_id: str) -> None:
+        """Raise what :meth:`open_run` raises when there is no file of a run any more."""
+        if not self.store.has(run_id):
+            with self.reading() as session:
+                run = session.get(Run, run_id)
+                state = run.file if run else FileState.KEPT
+            if state == FileState.REMOVED:
+                raise NotFound(
+                    "The pages and findings of this run were removed, as the rule of retention says. Its figures are kept.",
+                    "Choose a later run.",
+                )
+            if state == FileState.DAMAGED:
+                raise DamagedRun(
+                    "The file of this run was damaged and is set aside. Its figures are kept.",
+                    "Restore the file from a backup and run `hodcarrier doctor --repair`, or run the audit again.",
+                )
 
 
 def fetch(session: Session, kind: type[Record], key: int | str, noun: str) -> Record:

@@ -20,6 +20,7 @@ class DeskItemKind(StrEnum):
     WAIVER = "waiver"
     TODO = "todo"
     MAIL = "mail"
+    SERVICE = "service"
 
 
 class DeskItem(Wire):

@@ -30,6 +30,7 @@ BODIES: dict[str, Any] = {
     "SiteBody": {"client_id": 1, "address": "https://tidewrack.example/", "plan": {"pages_max": 2000}},
     "TodoBody": {"site_id": 1, "check": "link-broken", "assignee": 2, "due": "2026-12-04"},
     "TodoChange": {"state": "done", "comment": "The links lead to the new guide now."},
+    "RetentionBody": {"weeks": 26},
     "TokenBody": {"name": "build server"},
     "WaiverBody": {"check": "text-thin", "pattern": "/care/*", "reason": "Kept short on purpose", "end": "2027-03-31"},
 }

@@ -6,13 +6,14 @@ from datetime import datetime
 
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.progress import Progress
-from hodcarrier.core.states import RunPurpose, RunState
+from hodcarrier.core.states import FileState, RunPurpose, RunState
 from hodcarrier.core.summary import RunChanges, RunSummary
 from hodcarrier.wire.base import Wire
 
 
 class RunBrief(Wire):
-    """A run in a list. ``partial``: it ended at a limit or was stopped, so that pages beyond it are unverified."""
+    """A run in a list. ``partial``: it ended at a limit or was stopped, so that pages beyond it are unverified. ``file``: without
+    its file a run has figures alone."""
 
     id: str
     site_id: int
@@ -28,6 +29,7 @@ class RunBrief(Wire):
     findings: int | None = None
     partial: bool = False
     end_words: str = ""
+    file: FileState = FileState.KEPT
 
 
 class RunOut(RunBrief):

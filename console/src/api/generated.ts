@@ -1112,6 +1112,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/retention": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Retention
+         * @description What keeping the files of so many weeks, and then one a month, would free.
+         */
+        get: operations["get_retention"];
+        put?: never;
+        /**
+         * Apply Retention
+         * @description Remove the files that a rule of retention lets go. The runs keep their figures.
+         */
+        post: operations["apply_retention"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/catalogue": {
         parameters: {
             query?: never;
@@ -2340,7 +2364,7 @@ export interface components {
          * @description What a line on the desk is about.
          * @enum {string}
          */
-        DeskItemKind: "change" | "failed" | "waiver" | "todo" | "mail";
+        DeskItemKind: "change" | "failed" | "waiver" | "todo" | "mail" | "service";
         /**
          * DeskOut
          * @description What needs a person today, across clients: all of it, failed audits first, then by severity.
@@ -2465,6 +2489,12 @@ export interface components {
          * @enum {string}
          */
         ExportForm: "csv" | "json" | "sarif" | "file";
+        /**
+         * FileState
+         * @description What became of a run's file: kept, removed by the rule of retention, or found to be damaged and set aside.
+         * @enum {string}
+         */
+        FileState: "kept" | "removed" | "damaged";
         /**
          * FindingRow
          * @description A check that fails at one place in one run.
@@ -3010,7 +3040,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "change_client" | "change_member" | "change_plan" | "change_profile" | "change_todo" | "compare_runs" | "copy_plan" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_page" | "get_plan" | "get_plan_toml" | "get_report" | "get_report_page" | "get_report_pdf" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_deliveries" | "list_findings" | "list_members" | "list_metrics" | "list_pages" | "list_plan_settings" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "remove_access" | "remove_client" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "apply_retention" | "change_client" | "change_member" | "change_plan" | "change_profile" | "change_todo" | "compare_runs" | "copy_plan" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_page" | "get_plan" | "get_plan_toml" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_deliveries" | "list_findings" | "list_members" | "list_metrics" | "list_pages" | "list_plan_settings" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "remove_access" | "remove_client" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -4305,6 +4335,51 @@ export interface components {
             created_at: string;
         };
         /**
+         * RetentionBody
+         * @description A rule of retention, to be carried out now.
+         * @example {
+         *       "weeks": 26
+         *     }
+         */
+        RetentionBody: {
+            /**
+             * Weeks
+             * @description All files of so many weeks are kept, then one a month.
+             */
+            weeks: number;
+        };
+        /**
+         * RetentionOut
+         * @description What a rule of retention comes to: the files there are, and those that it lets go. A run without its file keeps its figures.
+         */
+        RetentionOut: {
+            /**
+             * Weeks
+             * @description All files of so many weeks are kept, then one a month.
+             */
+            weeks: number;
+            /**
+             * Kept
+             * @description Run files that stay.
+             */
+            kept: number;
+            /**
+             * Kept Bytes
+             * @description Bytes of the files that stay.
+             */
+            kept_bytes: number;
+            /**
+             * Removable
+             * @description Run files that go.
+             */
+            removable: components["schemas"]["RunFileOut"][];
+            /**
+             * Removable Bytes
+             * @description Bytes of the files that go.
+             */
+            removable_bytes: number;
+        };
+        /**
          * RetiredOut
          * @description What became of a check that is no longer in the catalogue.
          */
@@ -4362,7 +4437,8 @@ export interface components {
         RoundState: "running" | "done" | "no round yet";
         /**
          * RunBrief
-         * @description A run in a list. ``partial``: it ended at a limit or was stopped, so that pages beyond it are unverified.
+         * @description A run in a list. ``partial``: it ended at a limit or was stopped, so that pages beyond it are unverified. ``file``: without
+         *     its file a run has figures alone.
          */
         RunBrief: {
             /**
@@ -4433,6 +4509,11 @@ export interface components {
              * @default
              */
             end_words: string;
+            /**
+             * @description What became of the run's file: without it the run has figures alone.
+             * @default kept
+             */
+            file: components["schemas"]["FileState"];
         };
         /**
          * RunChanges
@@ -4490,6 +4571,33 @@ export interface components {
          * @enum {string}
          */
         RunEnd: "complete" | "pages" | "time" | "stopped";
+        /**
+         * RunFileOut
+         * @description A run's file.
+         */
+        RunFileOut: {
+            /**
+             * Run Id
+             * @description Id of a run; `latest-SITE` stands for a site's latest.
+             */
+            run_id: string;
+            /**
+             * Site Host
+             * @description Host of the site.
+             */
+            site_host: string;
+            /**
+             * Requested At
+             * Format: date-time
+             * @description When it was asked for (UTC).
+             */
+            requested_at: string;
+            /**
+             * Size Bytes
+             * @description Size in bytes.
+             */
+            size_bytes: number;
+        };
         /**
          * RunOut
          * @description A run with its summary (when done), its changes since the run before, or its progress.
@@ -4565,6 +4673,11 @@ export interface components {
              * @default
              */
             end_words: string;
+            /**
+             * @description What became of the run's file: without it the run has figures alone.
+             * @default kept
+             */
+            file: components["schemas"]["FileState"];
             /**
              * Client Name
              * @description Name of the client.
@@ -11113,6 +11226,143 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeliveryOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_retention: {
+        parameters: {
+            query?: {
+                /** @description All files of so many weeks are kept, then one a month. */
+                weeks?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RetentionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apply_retention: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RetentionBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RetentionOut"];
                 };
             };
             /** @description Unauthorized */

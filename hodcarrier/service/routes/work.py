@@ -10,6 +10,7 @@ from hodcarrier.core.states import TodoState
 from hodcarrier.report.document import draw_html, draw_pdf
 from hodcarrier.service.deps import Configured, Version, Work, version_of
 from hodcarrier.service.guard import Asker, Granted, serves
+from hodcarrier.service.readiness import why_not_ready
 from hodcarrier.usecases import alarms, benchmarks, desk, reports, todos
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
 from hodcarrier.wire.desk import DeskOut
@@ -21,7 +22,9 @@ router = APIRouter()
 
 @serves(router, "get_desk")
 def get_desk(work: Work, member: Asker, request: Request) -> DeskOut:
-    return desk.get_desk(work, member, request.app.state.building)
+    state = request.app.state
+    trouble = why_not_ready(work, state.supervisor)
+    return desk.get_desk(work, member, state.building, [*([trouble] if trouble else []), *state.housekeeper.troubles.values()])
 
 
 @serves(router, "acknowledge_alarm")

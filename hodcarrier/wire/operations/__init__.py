@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from hodcarrier.wire.operations import catalogue, clients, mail, people, plans, runs, sites, work
+from hodcarrier.wire.operations import catalogue, clients, files, mail, people, plans, runs, sites, work
 from hodcarrier.wire.operations.operation import Operation, Parameter
 
 NOUNS = {
@@ -15,6 +15,7 @@ NOUNS = {
     "runs": runs.OPERATIONS,
     "work": work.OPERATIONS,
     "mail": mail.OPERATIONS,
+    "files": files.OPERATIONS,
     "catalogue": catalogue.OPERATIONS,
 }
 OPERATIONS: dict[str, Operation] = {

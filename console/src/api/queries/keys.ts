@@ -4,6 +4,7 @@ export const KEYS = {
   members: ["members"],
   tokens: ["tokens"],
   mails: ["mails"],
+  files: ["files"],
   desk: ["desk"],
   clients: ["clients"],
   sites: ["sites"],

@@ -33,6 +33,18 @@ export const mails = {
   }),
 };
 
+export const retention = {
+  of: (weeks: number) =>
+    queryOptions({
+      queryKey: [...KEYS.files, weeks],
+      queryFn: () => service.GET("/api/v1/retention", { params: { query: { weeks } } }),
+    }),
+  apply: () => ({
+    send: (weeks: number) => service.POST("/api/v1/retention", { body: { weeks } }),
+    touches: [KEYS.files, KEYS.runs],
+  }),
+};
+
 export const tokens = {
   all: () => queryOptions({ queryKey: KEYS.tokens, queryFn: () => service.GET("/api/v1/tokens") }),
   ofEverybody: () =>

@@ -18,7 +18,7 @@ export function ChangesScreen() {
   const { site, run } = useSite();
   const [view, setView] = useSearchParams();
   const finished = useQuery(runs.finished(site));
-  const done = finished.data ?? [];
+  const done = (finished.data ?? []).filter((r) => r.file === "kept");
   if (!run) return <NoRun site={site} />;
   const head = view.get("head") ?? done[0]?.id ?? "";
   const after = done.findIndex((r) => r.id === head);

@@ -11,6 +11,7 @@ import { Button, Card, Heading, Title } from "../../ui/parts";
 import { Loaded } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
+import { RunFiles } from "./files";
 import { Mails } from "./mails";
 import { Tokens, TokensOfEverybody } from "./tokens";
 
@@ -59,6 +60,7 @@ export function TeamScreen() {
             </Loaded>
           </Card>
           {may("list_deliveries") && <Mails />}
+          {may("get_retention") && <RunFiles />}
           {may("list_all_tokens") && <TokensOfEverybody />}
         </div>
         <div className="space-y-3.5">
