@@ -256,3 +256,14 @@ def test_a_host_that_gets_slow_is_asked_half_again_more_slowly_each_time() -> No
         if pace.slower != before:
             steps.append(pace.slower)
     assert steps == [1.5, 2.25, 3.375, 5.0625]
+
+
+def test_a_slow_host_is_not_called_slower_while_it_answers_as_usual() -> None:
+    """Usual is a second: 1.3 s is within twice of that, 2.3 s is not."""
+    for first_byte_ms, slower in ((1300.0, False), (2300.0, True)):
+        pace = Pace(10.0)
+        for _ in range(BASELINE_ANSWERS):
+            pace.note_answer(1000.0)
+        for _ in range(40):
+            pace.note_answer(first_byte_ms)
+        assert (pace.slower > 1.0) is slower

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import json
 import ssl
 from collections.abc import Awaitable, Callable
 from dataclasses import dataclass, field
@@ -13,12 +14,14 @@ import pytest
 import trustme
 
 from hodcarrier.core.facts.answer import Answer
-from hodcarrier.core.facts.probes import Accepted
+from hodcarrier.core.facts.probes import Accepted, HttpsFacts
 from hodcarrier.core.plan import read_plan
 from hodcarrier.core.web.urls import split
+from hodcarrier.crawl import probes
 from hodcarrier.crawl.fetch import Fetched, HttpFetcher
 from hodcarrier.crawl.probes import https, missing, tls, variants
 from hodcarrier.crawl.probes.question import HOPS_MAX, Question
+from hodcarrier.runfile.writer import RunWriter
 from tests.listening import listening
 from tests.sample_site import SampleFetcher
 
@@ -192,3 +195,28 @@ def test_no_handshake_with_the_inside_unless_the_plan_permits_it() -> None:
 
     assert asyncio.run(work()) is Accepted.UNKNOWN
     assert connections == 0
+
+
+def test_all_probes_are_asked_once_and_what_goes_wrong_stops_no_other(monkeypatch: pytest.MonkeyPatch) -> None:
+    asked: list[str] = []
+
+    def probe(name: str, answer: object) -> Callable[[Question], Awaitable[object]]:
+        async def ask(_question: Question) -> object:
+            asked.append(name)
+            if isinstance(answer, Exception):
+                raise answer
+            return answer
+
+        return ask
+
+    facts = HttpsFacts("https://shop.example/", 301)
+    answers = {"a": facts, "b": None, "c": ValueError("odd"), "d": facts}
+    monkeypatch.setattr(probes, "PROBES", {name: probe(name, answer) for name, answer in answers.items()})
+    writer = RunWriter.create(":memory:", {})
+    stops = iter(["", "", "", "stopped"])
+    asyncio.run(probes.ask_all(None, writer, lambda: next(stops, "")))  # type: ignore[arg-type]
+    assert asked == ["a", "b", "c"]
+    asyncio.run(probes.ask_all(None, writer, lambda: ""))  # type: ignore[arg-type]
+    assert asked == ["a", "b", "c", "c", "d"], "what was asked is not asked again"
+    kept = {name: json.loads(text) for name, text in writer.db.execute("SELECT name, facts FROM probe")}
+    assert set(kept) == {"a", "b", "d"} and kept["b"] is None and kept["a"]["status"] == 301

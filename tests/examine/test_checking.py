@@ -214,3 +214,26 @@ def test_measures_of_nothing_are_none() -> None:
     figures = Gathered().figures(None, None)
     assert figures.documents == 0 and figures.indexable_ratio is None
     assert figures.words_median is None and figures.depth_p90 is None
+
+
+def test_a_check_of_groups_that_crashes_names_the_first_page_of_the_group() -> None:
+    title = "<title>The very same title for all</title>"
+    writer, _, _ = crawl((page(doc('<a href="/a">a</a>', title)), page(doc("<p>a</p>", title), "/a")))
+    plan = make_plan()
+
+    def find(_view: object, _limits: object) -> list[object]:
+        raise ValueError("odd group")
+
+    results = Results(writer.db)
+    results.clear()
+    tally = checking.Tally(dataclasses.replace(catalogue.get("copy-title"), find=find), {})
+    made = checking.Checking(RunViews.load(writer.db, plan), [tally], (), {}, results)
+    made.pages()
+    made.groups()
+    assert [(crash.subject, crash.error) for crash in made.crashes] == [(ORIGIN + "/", "ValueError: odd group")]
+
+
+def test_a_check_that_is_off_is_listed_with_nothing() -> None:
+    run, _ = audit((page(doc("<p>x</p>", "<title>Short</title>")),), {"checks_off": ["title-short"]})
+    columns = "state, findings, waived, pages, fixes, gain, unverified, crashed"
+    assert run.rows(f"SELECT {columns} FROM check_state WHERE id = 'title-short'") == [("off", 0, 0, 0, 0, 0.0, 0, 0)]

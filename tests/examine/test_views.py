@@ -142,6 +142,7 @@ def test_a_chain_beyond_the_limit_counts_as_a_loop(hops: int, loop: bool) -> Non
 def test_other_sites_are_skipped_unless_their_links_were_tried() -> None:
     there = "https://other.example/x"
     left = of(SITE, check_external=False)
+    left.known[left.ids[there]].state = schema.QUEUED  # as it is where a run ended before any of them was asked for
     assert (left.target(there).internal, left.target(there).state) == (False, "skipped")
     tried = of((*SITE, page(doc(), there)))
     assert (tried.target(there).internal, tried.target(there).state, tried.target(there).status) == (False, "done", 200)
@@ -190,3 +191,8 @@ def test_pages_come_in_the_order_they_were_met_with_their_links(views: RunViews)
     assert front.is_start and not found[at(views, "/a")].is_start
     assert found[at(views, "/a")].listed and not front.listed
     assert found[at(views, "/shut")].robots_rule
+
+
+def test_why_not_is_said_of_pages_alone(views: RunViews) -> None:
+    assert views.known[at(views, "/gone")].why_not and views.known[at(views, "/shut")].why_not
+    assert views.known[at(views, "/i.png")].why_not == ""

@@ -324,3 +324,28 @@ def test_what_a_run_that_was_cut_short_had_not_reached_is_new_to_view() -> None:
     base, head = in_a_row(site(BARE), site(BARE), plans={0: {"pages_max": 1}})
     assert base.meta("end") == "pages" and head.meta("end") == "complete"
     assert classes(base, head) == ["new-to-view"]
+
+
+@pytest.mark.parametrize("end", ["time", "stopped", "pages"])
+def test_what_a_run_that_ended_early_had_not_reached_is_new_to_view_under_the_same_plan(end: str) -> None:
+    base, head = in_a_row(site(None, ""), site(BARE))
+    assert classes(base, head) == ["new-with-page"]
+    base.db.execute("UPDATE meta SET value = ? WHERE key = 'end'", (f'"{end}"',))
+    assert classes(base, head) == ["new-to-view"]
+
+
+@pytest.mark.parametrize(("status", "expected"), [(404, "gone-with-page"), (410, "gone-with-page"), (405, "unverified")])
+def test_what_is_behind_a_page_that_is_gone_is_gone_too(status: int, expected: str) -> None:
+    """One that cannot be read hides what is behind it; one that says it is gone does not."""
+    front = '<a href="/hub">hub</a>'
+    hub = page(doc('<h1>Hub</h1><a href="/a">A</a>', FULL.replace("A title", "A hub")), "/hub")
+    base, head = in_a_row(site(BARE, front, hub), site(None, front, gone("/hub", status)))
+    assert classes(base, head) == [expected]
+
+
+def test_of_waived_findings_those_that_were_open_before_are_told_apart() -> None:
+    base, _ = audit(site(BARE))
+    waiver = Waiver(CHECK, ORIGIN + "/*", None, NOW.date(), None)
+    first, _ = audit(site(BARE), None, base, NOW + WEEK, (waiver,))
+    second, _ = audit(site(BARE), None, first, NOW + 2 * WEEK, (waiver,))
+    assert [compare(*pair).balance.waived_now for pair in ((base, first), (first, second))] == [1, 0]

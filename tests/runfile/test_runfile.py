@@ -294,3 +294,18 @@ def test_a_file_that_somebody_reads_is_finished_when_they_are_done(tmp_path: Pat
     writer.finish()
     writer.close()
     assert sorted(p.name for p in tmp_path.iterdir()) == ["x.part"]
+
+
+def test_a_file_is_opened_once_more_beside_itself(run: RunFile, tmp_path: Path) -> None:
+    path = save(run, tmp_path / "run.sqlite")
+    with RunFile.open(path) as first, first.again() as second:
+        assert second.db is not first.db and second.meta("summary") == first.meta("summary")
+
+
+def test_a_date_of_a_sitemap_is_kept_to_its_fortieth_character() -> None:
+    writer = RunWriter.create(":memory:", {})
+    address, _ = writer.know("https://shop.example/", "page", 1)
+    for length in (40, 41):
+        writer.add_listed(address, 1, "2" * length)
+    writer.commit()
+    assert writer.db.execute("SELECT length(lastmod) FROM listed").fetchall() == [(40,), (40,)]

@@ -6,12 +6,14 @@ from datetime import timedelta
 
 import pytest
 
-from hodcarrier.core.catalogue import Sample, doc, gone, page
+from hodcarrier.core.catalogue import Sample, doc, gone, page, text_file
 from hodcarrier.core.errors import NotFound
 from hodcarrier.core.judge.trend import TrendState
 from hodcarrier.core.states import Severity
-from hodcarrier.usecases import results, todos, trends
+from hodcarrier.usecases import remarks, results, sites, todos, trends, waivers
+from hodcarrier.wire.remarks import RemarkBody
 from hodcarrier.wire.results import FindingRow
+from hodcarrier.wire.sites import SiteBody
 from hodcarrier.wire.todos import TodoBody
 from tests.usecases.conftest import START, Office
 
@@ -128,3 +130,40 @@ def test_many_findings_are_steady_within_a_twentieth_a_month(office: Office, las
     for days, count in ((0, 20), (15, 20 + (last - 20) // 2), (30, last)):
         office.audit(START + timedelta(days=days), mixed(count))
     assert trends.get_trend(office.work, office.site.id, "check.link-broken").state == state
+
+
+@pytest.mark.parametrize(("pages", "state"), [(20, TrendState.STEADY), (21, TrendState.STEADY), (22, TrendState.IMPROVING)])
+def test_of_what_is_better_the_more_one_a_month_is_steady(office: Office, pages: int, state: TrendState) -> None:
+    for days, count in ((0, 20), (15, (20 + pages) / 2), (30, pages)):
+        office.audit(START + timedelta(days=days), mixed(0, int(count) - 1))
+    assert trends.get_trend(office.work, office.site.id, "pages").state == state
+
+
+def test_a_trend_has_the_remarks_of_its_site_alone(office: Office) -> None:
+    other = sites.add_site(office.work, SiteBody(client_id=office.site.client_id, address="https://other.example/"), None)
+    for number, text in ((office.site.id, "New theme"), (other.id, "New shop")):
+        remarks.add_remark(office.work, number, RemarkBody(day=START.date(), text=text), None)
+    assert [remark.text for remark in trends.get_trend(office.work, office.site.id).remarks] == ["New theme"]
+
+
+def test_a_point_without_a_figure_says_why(office: Office) -> None:
+    office.audit(START, [text_file("/robots.txt", "User-agent: *\nDisallow: /"), *shop(0)])
+    office.audit(START + WEEK, shop(0))
+    points = trends.get_trend(office.work, office.site.id, "area.titles").points
+    assert (points[0].value, points[0].note) == (None, "not examined") and points[1].note == ""
+
+
+def test_days_late_are_counted_from_the_due_date_on(office: Office) -> None:
+    for days in (-3, 0, 4):
+        todos.add_todo(
+            office.at(START - timedelta(days=30)),
+            TodoBody(site_id=office.site.id, title=str(days), due=(START + timedelta(days=days)).date()),
+            None,
+        )
+    assert {todo.title: todo.days_late for todo in todos.list_todos(office.work)} == {"-3": 3, "0": 0, "4": 0}
+
+
+def test_the_waivers_of_a_site_that_there_is_not(office: Office) -> None:
+    assert waivers.list_waivers(office.work, office.site.id) == []
+    with pytest.raises(NotFound, match="no site 999"):
+        waivers.list_waivers(office.work, 999)

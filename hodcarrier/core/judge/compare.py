@@ -67,7 +67,8 @@ def classify(base: Sight, head: Sight, passed_before: bool, check_changed: bool 
 
 def _class_of_new(base: Sight, passed_before: bool, check_changed: bool) -> Change:
     if not base.known and not passed_before:
-        return Change.NEW_WITH_PAGE
+        # A run that was cut short, or could not read what leads there, does not know whether the page was there already.
+        return Change.NEW_WITH_PAGE if base.gone else Change.NEW_TO_VIEW
     if check_changed:
         return Change.CHECK_CHANGED
     if passed_before:

@@ -22,6 +22,11 @@ def test_head_ends_where_browsers_end_it() -> None:
     assert found.head.directives() == frozenset()
 
 
+def test_a_title_in_the_body_counts_wherever_it_is_but_in_a_picture() -> None:
+    body = "<p>x</p><div><title>In the body</title></div><svg><g><title>Icon</title></g></svg>"
+    assert [(t.text, t.in_head) for t in facts(doc(body)).head.titles][1:] == [("In the body", False)]
+
+
 def test_titles_of_svg_do_not_count() -> None:
     found = facts(doc("<svg><title>Icon</title></svg>"))
     assert [t.text for t in found.head.titles] == ["Rope for small boats"]

@@ -12,6 +12,7 @@ from hodcarrier.core.states import Change
 HERE = Sight(True)
 PASSED = Sight(False)
 UNKNOWN = Sight(False, known=False, examined=False)
+ABSENT = Sight(False, known=False, examined=False, gone=True)
 UNSEEN = Sight(False, known=True, examined=False)
 GONE = Sight(False, known=True, examined=False, gone=True)
 WAIVED = Sight(True, waived=True)
@@ -23,7 +24,8 @@ WAIVED = Sight(True, waived=True)
         (HERE, HERE, False, "still-there"),
         (HERE, HERE, True, "still-there"),
         (PASSED, HERE, False, "new"),
-        (UNKNOWN, HERE, False, "new-with-page"),
+        (ABSENT, HERE, False, "new-with-page"),
+        (UNKNOWN, HERE, False, "new-to-view"),
         (UNSEEN, HERE, False, "new-to-view"),
         (PASSED, HERE, True, "returned"),
         (UNSEEN, HERE, True, "returned"),
@@ -56,7 +58,8 @@ def test_neither_run_has_it() -> None:
         (PASSED, HERE, False, "check-changed"),
         (PASSED, HERE, True, "check-changed"),
         (UNSEEN, HERE, False, "check-changed"),
-        (UNKNOWN, HERE, False, "new-with-page"),
+        (ABSENT, HERE, False, "new-with-page"),
+        (UNKNOWN, HERE, False, "new-to-view"),
         (HERE, GONE, False, "gone-with-page"),
         (HERE, UNSEEN, False, "check-changed"),
         (HERE, WAIVED, False, "waived"),
