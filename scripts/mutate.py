@@ -47,7 +47,7 @@ TESTS = (
     "tests/report",
     "tests/service/test_permissions.py",
 )
-SEED, MUTANTS, TESTS_MAX, PATIENCE_S = 20261126, 200, 200, 120
+SEED, MUTANTS, TESTS_MAX, PATIENCE_S = 20261126, 200, 300, 180
 GOAL = 0.85
 
 SWAPPED: dict[type[ast.AST], type[ast.AST]] = {
