@@ -60,8 +60,9 @@ def _serve(settings: Settings) -> int:
     import uvicorn
 
     from hodcarrier.service.app import make_app, make_workspace
+    from hodcarrier.service.connections import server_options
 
     app = make_app(settings, make_workspace(settings))
     sys.stderr.write(f"Hodcarrier answers at {settings.url}\n")
-    uvicorn.run(app, host=settings.host, port=settings.port, log_level="warning", server_header=False)
+    uvicorn.run(app, **server_options(settings))
     return 0

@@ -19,6 +19,7 @@ from hodcarrier.core.errors import Conflict, Unavailable
 from hodcarrier.demo.mailsink import start_sink
 from hodcarrier.demo.scenario import AGENCY, PASSWORD, PEOPLE, Scenario, email_of, is_played
 from hodcarrier.service.app import make_app, make_workspace
+from hodcarrier.service.connections import server_options
 from hodcarrier.service.settings import Settings
 
 MARK = "hodcarrier-demo"
@@ -58,7 +59,7 @@ def _serve(data: Path, port: int) -> int:
             threading.Thread(target=_play, args=(story, app), daemon=True).start()
         sys.stdout.write(f"The demo answers at {settings.url} · sign in as {email_of(PEOPLE[0][0])} with {PASSWORD}\n")
         sys.stdout.flush()
-        uvicorn.run(app, host="127.0.0.1", port=port, log_level="warning", server_header=False)
+        uvicorn.run(app, **server_options(settings))
     finally:
         sink.stop()
         simulated.terminate()

@@ -1,4 +1,5 @@
-"""Bounds on what a request may bring, kept before anything of it is read: who is signed out sends no body, and no body is without end."""
+"""Bounds on what a request may bring, kept before anything of it is read: who is signed out sends no body, and no body is without end,
+be it in bytes or in time."""
 
 from __future__ import annotations
 
@@ -17,6 +18,8 @@ from hodcarrier.service.problems import answer_of, problem
 BODY_BYTES_MAX = 32 * 1024 * 1024
 # Whoever signs in sends an address and a password.
 PUBLIC_BYTES_MAX = 64 * 1024
+# However slowly the body of a request trickles in, it is waited for so long.
+BODY_S = 60.0
 PUBLIC = ("/api/v1/session",)
 
 
@@ -44,12 +47,20 @@ class Bounds:
         if length.isdecimal() and int(length[:20]) > most:
             await problem(413, "too-large", "Too large", too_large, "Send it in parts.")(scope, receive, send)
             return
-        total = 0
+        total, whole = 0, False
+        last_moment = asyncio.get_running_loop().time() + BODY_S
 
         async def counted() -> Message:
-            nonlocal total
-            message = await receive()
+            nonlocal total, whole
+            if whole:
+                return await receive()  # that the connection has ended, whenever it does
+            try:
+                async with asyncio.timeout_at(last_moment):
+                    message = await receive()
+            except TimeoutError:
+                raise HTTPException(408, f"The request took longer than {BODY_S:g} s to arrive.") from None
             total += len(message.get("body", b""))
+            whole = not message.get("more_body", False)
             if total > most:
                 raise HTTPException(413, too_large)
             return message

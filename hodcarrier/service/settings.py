@@ -25,6 +25,7 @@ class Settings:
     worker_memory_mb: int = 4096
     agency: str = "Our agency"
     address: str = ""
+    trusted_proxies: str = "127.0.0.1"
     smtp_host: str = ""
     smtp_port: int = 25
     mail_from: str = "hodcarrier@localhost"

@@ -1,0 +1,68 @@
+"""How long a connection may take, how many there may be, and whose word counts for where one comes from."""
+
+from __future__ import annotations
+
+import asyncio
+from typing import Any
+
+import h11
+from uvicorn.protocols.http.h11_impl import H11Protocol
+
+from hodcarrier.service.settings import Settings
+
+# A browser sends the head of a request at once; whoever takes longer holds a place for nothing.
+HEAD_S = 15.0
+CONNECTIONS_MAX = 512
+TOO_SLOW = b"HTTP/1.1 408 Request Timeout\r\nconnection: close\r\ncontent-length: 0\r\n\r\n"
+
+
+class PatientProtocol(H11Protocol):
+    """HTTP/1.1 that waits so long for the head of a request and no longer, however slowly it trickles in."""
+
+    _head_timer: asyncio.TimerHandle | None = None
+
+    def connection_made(self, transport: asyncio.Transport) -> None:  # type: ignore[override]
+        """A connection is there: its first request is waited for."""
+        super().connection_made(transport)
+        self._watch_head()
+
+    def data_received(self, data: bytes) -> None:
+        """Some bytes came: is the head of the request whole?"""
+        super().data_received(data)
+        self._watch_head()
+
+    def connection_lost(self, exc: Exception | None) -> None:
+        """Nothing is waited for any more."""
+        self._stop_watching()
+        super().connection_lost(exc)
+
+    def _watch_head(self) -> None:
+        if self.conn.their_state is not h11.IDLE:
+            self._stop_watching()
+        elif self._head_timer is None:
+            self._head_timer = self.loop.call_later(HEAD_S, self._give_up)
+
+    def _stop_watching(self) -> None:
+        if self._head_timer is not None:
+            self._head_timer.cancel()
+            self._head_timer = None
+
+    def _give_up(self) -> None:
+        self._head_timer = None
+        if not self.transport.is_closing():
+            self.transport.write(TOO_SLOW)
+            self.transport.close()
+
+
+def server_options(settings: Settings) -> dict[str, Any]:
+    """How the service is served: bounded in time and number, believing the proxies that are named and nobody else."""
+    return {
+        "host": settings.host,
+        "port": settings.port,
+        "log_level": "warning",
+        "server_header": False,
+        "http": PatientProtocol,
+        "limit_concurrency": CONNECTIONS_MAX,
+        "proxy_headers": True,
+        "forwarded_allow_ips": settings.trusted_proxies,
+    }
