@@ -1,5 +1,5 @@
 # What a person does with this checkout. Every target can be repeated; once installed, nothing needs the network.
-.PHONY: demo test mutate bench fmt clean console install docs screenshots
+.PHONY: demo test mutate bench sbom fmt clean console install docs screenshots
 
 PYTHON ?= python3
 BIN := .venv/bin
@@ -19,6 +19,9 @@ mutate: install
 bench: install
 	@LARGE=$(LARGE) KILLS=$(KILLS) $(BIN)/python -m bench
 
+sbom: install
+	@$(BIN)/python -m scripts.sbom
+
 fmt: install
 	@$(BIN)/ruff format -q . && $(BIN)/ruff check -q --fix . && cd console && npm run -s fmt
 
@@ -31,5 +34,5 @@ screenshots: install
 console: install
 
 clean:
-	@rm -rf .venv .state demo-data console/node_modules hodcarrier/console build .mypy_cache .ruff_cache .pytest_cache .hypothesis *.egg-info
+	@rm -rf .venv .state demo-data dist console/node_modules hodcarrier/console build .mypy_cache .ruff_cache .pytest_cache .hypothesis *.egg-info
 	@find . -name __pycache__ -type d -prune -exec rm -rf {} +

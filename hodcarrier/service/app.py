@@ -5,6 +5,7 @@ from __future__ import annotations
 import asyncio
 import secrets
 import sys
+import time
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
@@ -20,10 +21,13 @@ from hodcarrier import __version__
 from hodcarrier.audit.place import make_place
 from hodcarrier.audit.supervisor import Supervisor
 from hodcarrier.core import errors
+from hodcarrier.core.permissions import Role
 from hodcarrier.service.bounds import Bounds
+from hodcarrier.service.deps import signed_in
 from hodcarrier.service.document import Described
 from hodcarrier.service.housekeeper import Housekeeper
 from hodcarrier.service.mail import LogMailer, SmtpMailer
+from hodcarrier.service.metrics import CONTENT_TYPE, Metrics
 from hodcarrier.service.postman import Mailer, Postman
 from hodcarrier.service.problems import answer_of, problem
 from hodcarrier.service.readiness import why_not_ready
@@ -78,6 +82,7 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
     )
     app.state.settings, app.state.work, app.state.supervisor, app.state.building = settings, work, supervisor, ""
     app.state.housekeeper = housekeeper
+    metrics = Metrics(work, supervisor)
     app.state.throttle = Throttle()
     app.add_middleware(Bounds)
     for router in ROUTERS:
@@ -97,7 +102,10 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
             return problem(
                 403, "foreign-origin", "Not allowed", "The request comes from another site.", "Use the console itself."
             )
+        began = time.perf_counter()
         response = await call_next(request)
+        if request.url.path.startswith("/api/"):
+            metrics.note_request(request.method, response.status_code, time.perf_counter() - began)
         response.headers["X-Content-Type-Options"] = "nosniff"
         if request.url.path.startswith("/api/"):
             response.headers.setdefault("Cache-Control", "no-store")
@@ -119,6 +127,14 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
         if trouble := why_not_ready(work, supervisor):
             return problem(503, "not-ready", "Not ready", trouble, "See the log of the service.")
         return JSONResponse({"status": "ready", "version": __version__})
+
+    @app.get("/metrics", include_in_schema=False)
+    def figures(request: Request) -> Response:
+        """Figures of the service, for members of the agency: a monitor sends a token that is good for reading."""
+        member = signed_in(request, work)
+        if member.role == Role.GUEST:
+            raise errors.NotAllowed("Figures of the service are for the agency.", "Ask an owner.")
+        return Response(metrics.text(), media_type=CONTENT_TYPE, headers={"Cache-Control": "no-store"})
 
     _serve_console(app)
     return app

@@ -57,7 +57,7 @@ THIRD_PARTY: dict[str, set[str]] = {
     "report": {"jinja2", "markupsafe", "weasyprint"},
     "usecases": {"argon2", "msgspec", "sqlalchemy", "tomli_w"},
     "audit": {"sqlalchemy", "structlog"},
-    "service": {"fastapi", "h11", "sqlalchemy", "starlette", "structlog", "uvicorn"},
+    "service": {"fastapi", "h11", "prometheus_client", "sqlalchemy", "starlette", "structlog", "uvicorn"},
     "client": {"httpx", "pydantic"},
     "cli": {"msgspec", "pydantic", "rich", "uvicorn"},
     "demo": {"aiohttp", "aiosmtpd", "httpx", "sqlalchemy", "structlog", "trustme", "uvicorn"},
