@@ -154,7 +154,8 @@ def break_off_words(error: Exception) -> str:
     if isinstance(error, sqlite3.OperationalError) and "full" in str(error):
         return "The disk is full. What was fetched until then is kept: make room, then let the run go on."
     if isinstance(error, sqlite3.OperationalError | OSError):
-        return f"The run file could not be written: {error}. What was fetched until then is kept; the run can go on."
+        reason = getattr(error, "strerror", None) or str(error)  # without the path, which is nobody's business
+        return f"The run file could not be written: {reason}. What was fetched until then is kept; the run can go on."
     if isinstance(error, HodcarrierError):
         return str(error)
     return f"The worker broke off: {type(error).__name__}: {error}. What was fetched until then is kept; the run can go on."
@@ -162,15 +163,15 @@ def break_off_words(error: Exception) -> str:
 
 def do_run(channel: JobChannel, run_id: str, should_leave: Callable[[], bool]) -> int:
     """Do one run under its lock, so that no two workers ever write one file, and say what became of it."""
-    with channel.store.hold(run_id) as free:
-        if not free:
-            return EXIT_LATER
-        try:
+    try:
+        with channel.store.hold(run_id) as free:
+            if not free:
+                return EXIT_LATER
             code = asyncio.run(work(channel, should_leave))
-        except Exception as error:
-            log.exception("worker broke off")
-            channel.fail(break_off_words(error))
-            return EXIT_BROKEN
+    except Exception as error:
+        log.exception("worker broke off")
+        channel.fail(break_off_words(error))
+        return EXIT_BROKEN
     if code == EXIT_LATER:
         channel.leave()
     return code

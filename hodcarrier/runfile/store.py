@@ -164,10 +164,12 @@ def open_part(path: Path, plan: Plan, meta: dict[str, Any]) -> RunWriter:
     """
     if path.exists():
         version = RunWriter.version_of(path)
-        writer = RunWriter.resume(path) if version in (None, RunWriter.VERSION) else None
+        goes_on = version in (None, RunWriter.VERSION) and not RunWriter.is_empty(path)
+        writer = RunWriter.resume(path) if goes_on else None
         if writer is not None and writer.meta("plan") is not None:
             return writer
         if writer is not None:
             writer.close()
-        path.unlink()
+        for leftover in (path, path.with_name(path.name + "-wal"), path.with_name(path.name + "-shm")):
+            leftover.unlink(missing_ok=True)
     return RunWriter.create(path, {"plan": plan_values(plan), **meta})

@@ -56,13 +56,25 @@ class RunWriter:
     def create(cls, path: Path | str, meta: dict[str, Any]) -> RunWriter:
         """Begin a new run file at ``path`` (or ``":memory:"``)."""
         db = _connect(path)
-        db.executescript(f"PRAGMA application_id={schema.APPLICATION_ID}; PRAGMA user_version={schema.VERSION};")
-        db.executescript(schema.FACTS)
+        # All or nothing: a file that is begun by half could not go on.
+        versions = f"PRAGMA application_id={schema.APPLICATION_ID}; PRAGMA user_version={schema.VERSION};"
+        db.executescript(f"BEGIN; {versions} {schema.FACTS}")
         writer = cls(db)
         for key, value in meta.items():
             writer.put_meta(key, value)
         db.commit()
         return writer
+
+    @staticmethod
+    def is_empty(path: Path) -> bool:
+        """Whether a file holds nothing: it was begun, and its first transaction never ended."""
+        db = sqlite3.connect(path)
+        try:
+            return not db.execute("SELECT 1 FROM sqlite_master LIMIT 1").fetchone()
+        except sqlite3.DatabaseError:
+            return False
+        finally:
+            db.close()
 
     @staticmethod
     def version_of(path: Path) -> int | None:

@@ -15,6 +15,7 @@ from sqlalchemy.orm import Session
 
 from hodcarrier.core.errors import Conflict
 from hodcarrier.core.states import DeliveryState
+from hodcarrier.core.words import visible
 from hodcarrier.register.models import Delivery, Member, Run
 from hodcarrier.usecases.workspace import Workspace, fetch, log
 from hodcarrier.wire.deliveries import DeliveryOut
@@ -43,8 +44,8 @@ def post(session: Session, now: datetime, run_id: str | None, recipients: Sequen
                 at=now,
                 run_id=run_id,
                 recipient=recipient,
-                subject=" ".join(subject.split())[:300],
-                text=text,
+                subject=visible(" ".join(subject.split()))[:300],
+                text=visible(text),
                 state=DeliveryState.WAITING,
                 next_at=now,
             )

@@ -7,11 +7,12 @@ from dataclasses import dataclass, field
 from datetime import timedelta
 
 import pytest
+from sqlalchemy import select
 
 from hodcarrier.core.catalogue import doc, page
 from hodcarrier.core.errors import Conflict
 from hodcarrier.core.states import DeliveryState
-from hodcarrier.register.models import Member, Run
+from hodcarrier.register.models import Delivery, Member, Run
 from hodcarrier.service.mail import Refused
 from hodcarrier.service.postman import Postman, deliver_due
 from hodcarrier.usecases import desk, finishing, members, outbox, runs, schedules
@@ -172,3 +173,14 @@ def test_the_desk_tells_of_mails_that_were_given_up(office: Office) -> None:
     (item,) = [i for i in desk.get_desk(office.work, imke).items if i.kind == "mail"]
     assert item.text == "1 mail could not be sent" and "550 no such mailbox" in item.detail and item.link == "/team"
     assert outbox.list_deliveries(office.work, DeliveryState.SENT)[0].site_host == "shop.example"
+
+
+def test_what_steers_a_display_is_made_visible_in_mails(office: Office) -> None:
+    with office.work.session() as session:
+        outbox.post(
+            session, START, None, ["imke@agency.example"], "shop\u202e.example\nBcc: all", "It says \x1b[2J and \u2066more"
+        )
+    (mail,) = outbox.list_deliveries(office.work, None, 10)
+    assert mail.subject == "shop<U+202E>.example Bcc: all"
+    with office.work.reading() as session:
+        assert session.scalars(select(Delivery.text)).one() == "It says \u241b[2J and <U+2066>more"

@@ -1,6 +1,7 @@
 /** The one way to the service: its operations as the OpenAPI document gives them, problems as errors. */
 import createClient, { type MaybeOptionalInit } from "openapi-fetch";
 import type { HttpMethod, PathsWithMethod, RequiredKeysOf, SuccessResponseJSON } from "openapi-typescript-helpers";
+import { allVisible } from "../lib/visible";
 import type { components, operations, paths } from "./generated";
 
 export type Schemas = components["schemas"];
@@ -36,11 +37,11 @@ async function answer<T>(sent: Promise<Answer>): Promise<T> {
     throw new ProblemError(0, "The service does not answer.", "Check the connection, then try again.");
   }
   if (!given.response.ok) throw problem(given.response.status, given.error);
-  return given.data as T;
+  return allVisible(given.data) as T;
 }
 
 function problem(status: number, said: unknown): ProblemError {
-  const found: Partial<Problem> = typeof said === "object" && said !== null ? said : {};
+  const found: Partial<Problem> = typeof said === "object" && said !== null ? allVisible(said) : {};
   return new ProblemError(
     status,
     found.detail ?? `The service answered ${status}.`,
