@@ -1,5 +1,5 @@
 # What a person does with this checkout. Every target can be repeated; once installed, nothing needs the network.
-.PHONY: demo test mutate bench sbom fmt clean console install docs screenshots
+.PHONY: demo test mutate bench soak sbom fmt clean console install docs screenshots
 
 PYTHON ?= python3
 BIN := .venv/bin
@@ -17,7 +17,10 @@ mutate: install
 	@MUTANTS=$(MUTANTS) ONLY=$(ONLY) $(BIN)/python -m scripts.mutate
 
 bench: install
-	@LARGE=$(LARGE) KILLS=$(KILLS) $(BIN)/python -m bench
+	@LARGE=$(LARGE) KILLS=$(KILLS) LOAD=$(LOAD) $(BIN)/python -m bench
+
+soak: install
+	@MINUTES=$(MINUTES) $(BIN)/python -m bench.soak
 
 sbom: install
 	@$(BIN)/python -m scripts.sbom

@@ -2,7 +2,8 @@
 
 Interleaved in short turns, median of five, by processor time of the client process: shared machines change their speed within
 seconds, so what is compared must run in the same seconds. ``make bench LARGE=1`` also measures 100,000 pages:
-cost per page against 2,000, peak memory and size of the run file, and the memory of an examination that finds ten faults a page. ``make bench KILLS=50`` kills crawls hard instead.
+cost per page against 2,000, peak memory and size of the run file, and the memory of an examination that finds ten faults a page. ``make bench KILLS=50`` kills crawls hard instead,
+``make bench LOAD=1`` has people look at their screens while sites are crawled.
 """
 
 from __future__ import annotations
@@ -20,9 +21,11 @@ from pathlib import Path
 from statistics import mean, median
 
 import bench.kills
+import bench.load
 
 PAGES = 2_000
 LARGE_PAGES = 100_000
+LOAD_PAGES = 20_000
 FAULTS = 9
 ROUNDS = 5
 # Seconds of a turn, about as the kinds differ in cost, so that they end together.
@@ -135,6 +138,9 @@ def main() -> int:
         with tempfile.TemporaryDirectory() as folder, served(bench.kills.PAGES) as address:
             bench.kills.measure(Path(folder), address, kills)
         return 0
+    if os.environ.get("LOAD"):
+        with tempfile.TemporaryDirectory() as folder:
+            return bench.load.measure(Path(folder), served, LOAD_PAGES)
     with tempfile.TemporaryDirectory() as folder:
         with served(pages) as address:
             taken: dict[str, list[dict[str, float]]] = {kind: [] for kind in TURNS_S}
