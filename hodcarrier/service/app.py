@@ -174,7 +174,8 @@ async def _on_overflow(_request: Request, _error: Exception) -> Response:
 
 async def _on_http(_request: Request, error: Exception) -> Response:
     assert isinstance(error, HTTPException)
-    answer = problem(error.status_code, f"http-{error.status_code}", str(error.detail), str(error.detail))
+    said = "The request's body is no JSON that can be read." if error.status_code == 400 else str(error.detail)
+    answer = problem(error.status_code, f"http-{error.status_code}", said, said)
     answer.headers.update(error.headers or {})  # such as Allow (RFC 9110, 10.2.1)
     return answer
 

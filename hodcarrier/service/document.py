@@ -30,9 +30,10 @@ class Described(FastAPI):
             document = super().openapi()
             document["components"]["securitySchemes"] = SCHEMES
             document["security"] = [{name: []} for name in SCHEMES]
+            for name in _NOT_OURS:
+                document["components"]["schemas"].pop(name, None)  # nothing refers to them: refusals are problems
             for name, schema in document["components"]["schemas"].items():
-                if name not in _NOT_OURS:
-                    _describe_model(name, schema)
+                _describe_model(name, schema)
             for operations in document["paths"].values():
                 for operation in operations.values():
                     _describe_operation(operation)
@@ -49,6 +50,9 @@ def _describe_model(name: str, schema: dict[str, Any]) -> None:
 
 
 def _describe_operation(operation: dict[str, Any]) -> None:
+    for status, answer in operation["responses"].items():
+        if status >= "400" and "application/json" in answer.get("content", {}):
+            answer["content"] = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
     if PERMISSIONS[operation["operationId"]].public:
         operation["security"] = []
     for parameter in operation.get("parameters", ()):

@@ -85,3 +85,14 @@ def test_readiness(tmp_path: Path) -> None:
     assert (ready.status_code, ready.json()["status"]) == (200, "ready")
     assert ended.status_code == 503 and "not supervised" in ended.json()["detail"]
     assert alive.status_code == 200
+
+
+def test_every_refusal_is_a_problem_document(document: dict[str, Any]) -> None:
+    """As RFC 9457 has it: in its own media type."""
+    for operations in document["paths"].values():
+        for operation in operations.values():
+            for status, answer in operation["responses"].items():
+                if status >= "400":
+                    (media,) = answer["content"]
+                    assert media == "application/problem+json"
+                    assert answer["content"][media]["schema"]["$ref"].endswith("/Problem")
