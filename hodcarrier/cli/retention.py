@@ -7,7 +7,6 @@ from typing import Any
 
 from hodcarrier.cli.output import count, err
 from hodcarrier.cli.service import ask, connect, noun, show, verb
-from hodcarrier.core.words import figure
 from hodcarrier.wire.files import RetentionBody, RetentionOut
 
 COLUMNS = [("run_id", "Run"), ("site_host", "Site"), ("requested_at", "When (UTC)"), ("size_bytes", "Bytes")]
@@ -36,7 +35,7 @@ def run_show(args: argparse.Namespace) -> int:
     if args.format != "table":
         return show(args, found if args.format == "json" else found.removable, COLUMNS)
     code = show(args, found.removable, COLUMNS, "This rule lets no file go.")
-    err.print(f"{_words(found)} would be removed; {count(found.kept, 'file')} ({figure(found.kept_bytes, 'bytes')}) stay.")
+    err.print(f"{_words(found)} would be removed; {count(found.kept, 'file')} ({_mib(found.kept_bytes)}) stay.")
     return code
 
 
@@ -53,5 +52,9 @@ def run_apply(args: argparse.Namespace) -> int:
     return 0
 
 
+def _mib(size_bytes: int) -> str:
+    return f"{size_bytes / 1024**2:,.1f} MiB"
+
+
 def _words(found: RetentionOut) -> str:
-    return f"{count(len(found.removable), 'file')} ({figure(found.removable_bytes, 'bytes')})"
+    return f"{count(len(found.removable), 'file')} ({_mib(found.removable_bytes)})"

@@ -3,7 +3,7 @@ import { useForm } from "react-hook-form";
 import { useChange } from "../../api/change";
 import { tokens } from "../../api/queries/team";
 import type { Token, TokenBody } from "../../api/types";
-import { moment } from "../../lib/words";
+import { day } from "../../lib/words";
 import { Field, Form } from "../../ui/form";
 import { Button, Card, LinkButton } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
@@ -23,7 +23,7 @@ function hasEnded(token: Token): boolean {
 
 function endWords(token: Token): string {
   if (!token.expires_at) return "no end";
-  return `${hasEnded(token) ? "ended" : "ends"} ${moment(token.expires_at)}`;
+  return `${hasEnded(token) ? "ended" : "ends"} ${day(token.expires_at)}`;
 }
 
 /** The columns of tokens, with a way to revoke each. */
@@ -87,7 +87,7 @@ export function Tokens() {
       <Form
         form={form}
         error={add.error}
-        className="mt-2"
+        className="mt-2 space-y-3"
         onSend={(values) => add.mutate({ ...values, days: Number(values.days) }, { onSuccess: () => form.reset() })}
       >
         <Field name="name" label="Purpose" required />
