@@ -21,7 +21,7 @@ import structlog
 
 from hodcarrier.audit.worker import EXIT_BROKEN, EXIT_DONE, EXIT_FAILED, EXIT_LATER
 from hodcarrier.core.errors import HodcarrierError
-from hodcarrier.usecases import finishing, runs
+from hodcarrier.usecases import files, finishing, runs
 from hodcarrier.usecases.workspace import Workspace
 
 TICK_S = 0.25
@@ -121,12 +121,23 @@ class Supervisor:
             run_id = await asyncio.to_thread(runs.claim_run, self.work, self.name)
             if run_id is None:
                 return
+            if lack := await self._try("room for a run", self._lack_of_room, run_id):
+                await self._try("failing a run", finishing.fail_run, self.work, run_id, lack)
+                continue
             environment = {k: v for k, v in os.environ.items() if not k.lower().endswith("_proxy")}
             command = [sys.executable, "-m", "hodcarrier.audit.worker", str(self.data), run_id, self.name, str(self.memory_mb)]
             self._began[run_id] = time.monotonic()
             self.processes[run_id] = await asyncio.create_subprocess_exec(
                 *command, env=environment, start_new_session=True, stdin=asyncio.subprocess.DEVNULL
             )
+
+    def _lack_of_room(self, run_id: str) -> str:
+        """Why there is not room enough for a run, in a sentence; empty when there is."""
+        expected, free = files.expected_bytes(self.work, run_id), free_bytes(self.data)
+        if free >= expected + FREE_BYTES_MIN:
+            return ""
+        took, left = expected // 1024**2, free // 1024**2
+        return f"There is too little room: the site's last run took {took:,} MiB, and {left:,} MiB are free. Make room, then start it again."
 
     def _is_short_of_space(self) -> bool:
         short = free_bytes(self.data) < FREE_BYTES_MIN

@@ -44,6 +44,19 @@ def check_files(work: Workspace, *, whole: bool, latest_only: bool = False) -> I
             yield DamagedFile(run_id, host, error.message)
 
 
+def expected_bytes(work: Workspace, run_id: str) -> int:
+    """What the file of a run will take, going by the last one of its site; 0 for a first run."""
+    with work.reading() as session:
+        run = fetch(session, Run, run_id, "run")
+        before = session.scalar(
+            select(Run.id)
+            .where(Run.site_id == run.site_id, Run.purpose == run.purpose, EXAMINED, Run.file == FileState.KEPT)
+            .order_by(Run.sequence.desc())
+            .limit(1)
+        )
+    return work.store.size_bytes(before) if before else 0
+
+
 def set_aside(work: Workspace, damaged: DamagedFile) -> None:
     """Put a damaged file out of the way, and note it on its run, whose figures stay."""
     work.store.set_aside(damaged.run_id)

@@ -16,6 +16,7 @@ from sqlalchemy import update
 from hodcarrier.audit import supervisor as supervision
 from hodcarrier.audit.supervisor import WORKER_ATTEMPTS, Supervisor
 from hodcarrier.audit.worker import EXIT_DONE
+from hodcarrier.core.catalogue import doc, page
 from hodcarrier.core.errors import InvalidPlan
 from hodcarrier.register.models import LogEntry, Member, Run, Schedule, Site, WaiverRow
 from hodcarrier.service import readiness
@@ -44,6 +45,27 @@ def supervise(office: Office, tmp_path: Path, command: list[str], monkeypatch: p
 def second_site(office: Office) -> int:
     body = SiteBody(client_id=office.site.client_id, address="https://other.example/")
     return sites.add_site(office.work, body, None).id
+
+
+def test_a_run_for_which_there_is_no_room_fails_in_words_and_the_next_begins(
+    office: Office, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The first site's file was large; the other site has none yet."""
+    before = office.audit(START, [page(doc())])
+    monkeypatch.setattr(type(office.work.store), "size_bytes", lambda _, run: 900 * 1024**2 if run == before else 0)
+    monkeypatch.setattr(supervision, "free_bytes", lambda _: 1000 * 1024**2)
+    large = runs.queue_run(office.at(START + timedelta(days=7)), office.site.id).id
+    small = runs.queue_run(office.at(START + timedelta(days=7)), second_site(office)).id
+    supervisor = supervise(office, tmp_path, DONE, monkeypatch)
+
+    async def play() -> None:
+        await supervisor._spawn()
+        assert list(supervisor.processes) == [small]
+        await supervisor.processes[small].wait()
+
+    asyncio.run(play())
+    failed = runs.get_run(office.work, large)
+    assert failed.state == "failed" and "last run took 900 MiB, and 1,000 MiB are free" in failed.reason
 
 
 def test_removing_a_site_ends_its_worker_and_frees_its_place(
