@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
 
 from sqlalchemy import func, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, defer
 
 from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.states import (
@@ -23,11 +24,12 @@ from hodcarrier.core.states import (
 )
 from hodcarrier.register.models import EXAMINED, EXAMINED_OR_FAILED, Alarm, Delivery, Member, Run, Site, WaiverRow
 from hodcarrier.usecases.runs import health_change, run_brief
-from hodcarrier.usecases.sites import site_out
+from hodcarrier.usecases.sites import WITH_SURROUNDINGS, sites_out
 from hodcarrier.usecases.todos import list_todos
 from hodcarrier.usecases.waivers import waiver_out
 from hodcarrier.usecases.workspace import Workspace, latest_run
 from hodcarrier.wire.desk import DeskItem, DeskItemKind, DeskOut, DeskSite
+from hodcarrier.wire.sites import SiteOut
 from hodcarrier.wire.todos import TodoOut
 
 LINE_RUNS = 10
@@ -38,9 +40,11 @@ def get_desk(work: Workspace, member: Member, building: str = "", troubles: Sequ
     from its work."""
     now = work.now()
     with work.reading() as session:
-        sites = session.scalars(select(Site).where(Site.kind == SiteKind.OWN)).all()
-        rows = [_site_row(session, site) for site in sites]
-        items = [*_service(troubles), *_failures(session, sites), *_lost_files(session), *_mails(session), *_alarms(session)]
+        sites = session.scalars(select(Site).where(Site.kind == SiteKind.OWN).options(*WITH_SURROUNDINGS)).all()
+        audited = _audited(session)
+        shown = sites_out(session, sites)
+        rows = [_site_row(site, out, audited.get(site.id, Audited())) for site, out in zip(sites, shown, strict=True)]
+        items = [*_service(troubles), *_failures(sites, audited), *_lost_files(session), *_mails(session), *_alarms(session)]
         ending = session.scalars(
             select(WaiverRow).where(~WaiverRow.replaced, WaiverRow.end.between(now.date(), now.date() + timedelta(days=7)))
         ).all()
@@ -84,32 +88,58 @@ def _sentence(ended: dict[RunState, int], rows: list[DeskSite]) -> str:
     return " · ".join(parts)
 
 
-def _audits(session: Session, site: Site, count: int) -> list[Run]:
-    runs = session.scalars(
-        select(Run)
-        .where(Run.site_id == site.id, Run.purpose == RunPurpose.AUDIT, EXAMINED_OR_FAILED)
-        .order_by(Run.sequence.desc())
-        .limit(count)
-    ).all()
-    return list(reversed(runs))
+@dataclass(frozen=True, slots=True)
+class Audited:
+    """The last audits of a site, failed ones included, the oldest first: their figures, and the two latest that were examined in full."""
+
+    line: Sequence[Any] = ()
+    last: Run | None = None
+    before: Run | None = None
+
+    @property
+    def failure(self) -> str | None:
+        """Why the last audit failed; ``None`` when it did not."""
+        return self.line[-1].reason if self.line and self.line[-1].state == RunState.FAILED else None
 
 
-def _site_row(session: Session, site: Site) -> DeskSite:
-    runs = _audits(session, site, LINE_RUNS)
-    done = [r for r in runs if r.summary is not None]
-    last = done[-1] if done else None
-    change = health_change(last, done[-2] if len(done) > 1 else None) if last else None
+def _audited(session: Session) -> dict[int, Audited]:
+    """By site."""
+    place = func.row_number().over(partition_by=Run.site_id, order_by=Run.sequence.desc()).label("place")
+    ranked = (
+        select(Run.site_id, Run.sequence, Run.state, Run.health, Run.reason, Run.summary.is_not(None).label("examined"), place)
+        .where(Run.purpose == RunPurpose.AUDIT, EXAMINED_OR_FAILED)
+        .subquery()
+    )
+    lines: dict[int, list[Any]] = {}
+    for row in session.execute(select(ranked).where(ranked.c.place <= LINE_RUNS).order_by(ranked.c.sequence)):
+        lines.setdefault(row.site_id, []).append(row)
+    latest = {site: [row.sequence for row in line if row.examined][-2:] for site, line in lines.items()}
+    wanted = [sequence for found in latest.values() for sequence in found]
+    chosen = select(Run).where(Run.sequence.in_(wanted)).options(defer(Run.plan))
+    runs = {run.sequence: run for run in session.scalars(chosen)}
+    return {
+        site: Audited(
+            line,
+            runs[latest[site][-1]] if latest[site] else None,
+            runs[latest[site][0]] if len(latest[site]) > 1 else None,
+        )
+        for site, line in lines.items()
+    }
+
+
+def _site_row(site: Site, out: SiteOut, audited: Audited) -> DeskSite:
+    last = audited.last
+    change = health_change(last, audited.before) if last else None
     severities = last.summary.severities if last and last.summary else {}
     changes = last.changes if last else None
-    out = site_out(session, site)
     critical = severities[Severity.CRITICAL].findings if severities else 0
     high = severities[Severity.HIGH].findings if severities else 0
-    attention = max(0.0, -(change or 0.0)) * 4 + critical + high / 10 + (50 if runs and runs[-1].state == RunState.FAILED else 0)
+    attention = max(0.0, -(change or 0.0)) * 4 + critical + high / 10 + (50 if audited.failure is not None else 0)
     attention += (100 - last.health) / 10 if last and last.health is not None else 0
     return DeskSite(
         site=out,
         change=change,
-        line=[r.health for r in runs],
+        line=[row.health for row in audited.line],
         critical=critical,
         high=high,
         new=changes.new if changes is not None else None,
@@ -120,17 +150,19 @@ def _site_row(session: Session, site: Site) -> DeskSite:
     )
 
 
-def _failures(session: Session, sites: Sequence[Site]) -> list[DeskItem]:
+def _failures(sites: Sequence[Site], audited: Mapping[int, Audited]) -> list[DeskItem]:
     """Sites whose last audit failed, until one ends well."""
-    items = []
-    for site in sites:
-        runs = _audits(session, site, 1)
-        if runs and runs[-1].state == RunState.FAILED:
-            text = f"The audit failed: {runs[-1].reason}"
-            items.append(
-                DeskItem(kind=DeskItemKind.FAILED, text=text, link=f"/sites/{site.id}", action="Open run", **_place(site))
-            )
-    return items
+    return [
+        DeskItem(
+            kind=DeskItemKind.FAILED,
+            text=f"The audit failed: {audited[site.id].failure}",
+            link=f"/sites/{site.id}",
+            action="Open run",
+            **_place(site),
+        )
+        for site in sites
+        if site.id in audited and audited[site.id].failure is not None
+    ]
 
 
 def _service(troubles: Sequence[str]) -> list[DeskItem]:

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
-from sqlalchemy import func, select
-from sqlalchemy.orm import Session
+from collections.abc import Sequence
+from typing import Any
+
+from sqlalchemy import and_, func, or_, select
+from sqlalchemy.orm import Session, defer, joinedload
 
 from hodcarrier.core.plan import read_plan
 from hodcarrier.core.states import ACTIVE_RUN, UNFINISHED_TODO, RunPurpose, RunState, SiteKind
@@ -12,6 +15,7 @@ from hodcarrier.register.models import EXAMINED, EXAMINED_OR_FAILED, Client, Mem
 from hodcarrier.usecases.runs import run_brief
 from hodcarrier.usecases.schedules import schedule_out
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
+from hodcarrier.wire.runs import RunBrief
 from hodcarrier.wire.sites import SiteBody, SiteOut
 
 
@@ -25,7 +29,7 @@ def add_site(work: Workspace, body: SiteBody, member: Member | None) -> SiteOut:
         with unless_taken(session, f"{client.name} already has the site {plan.host}.", "Change its plan instead."):
             session.add(site)
         log(session, work.now(), member.id if member else None, "site added", plan.host)
-        return site_out(session, site)
+        return sites_out(session, [site])[0]
 
 
 def list_sites(work: Workspace, kind: SiteKind | None = None, client_id: int | None = None) -> list[SiteOut]:
@@ -36,13 +40,13 @@ def list_sites(work: Workspace, kind: SiteKind | None = None, client_id: int | N
             chosen = chosen.where(Site.kind == kind)
         if client_id is not None:
             chosen = chosen.where(Site.client_id == client_id)
-        return [site_out(session, site) for site in session.scalars(chosen)]
+        return sites_out(session, session.scalars(chosen.options(*WITH_SURROUNDINGS)).all())
 
 
 def get_site(work: Workspace, site_id: int) -> SiteOut:
     """One site."""
     with work.reading() as session:
-        found = site_out(session, fetch(session, Site, site_id, "site"))
+        found = sites_out(session, [fetch(session, Site, site_id, "site")])[0]
         last = found.last_run
         if last is not None and last.state == RunState.FAILED and found.running is None:
             found.can_go_on = work.store.has_part(last.id)
@@ -60,25 +64,47 @@ def remove_site(work: Workspace, site_id: int, member: Member) -> None:
         work.store.remove(run_id)
 
 
-def site_out(session: Session, site: Site) -> SiteOut:
-    """A site as the surfaces show it. The runs of a competitor are those of its benchmarks."""
-    runs = select(Run).where(Run.site_id == site.id)
-    if site.kind == SiteKind.OWN:
-        runs = runs.where(Run.purpose == RunPurpose.AUDIT)
-    last = session.scalar(runs.where(EXAMINED_OR_FAILED).order_by(Run.sequence.desc()).limit(1))
-    done = session.scalar(runs.where(EXAMINED).order_by(Run.sequence.desc()).limit(1))
-    running = session.scalar(runs.where(Run.state.in_(ACTIVE_RUN)).order_by(Run.sequence).limit(1))
-    return SiteOut(
-        id=site.id,
-        host=site.host,
-        kind=site.kind,
-        health=done.health if done else None,
-        client_id=site.client_id,
-        client_name=site.client.name,
-        created_at=site.created_at,
-        schedule=schedule_out(site.schedule) if site.schedule else None,
-        last_run=run_brief(last) if last else None,
-        running=run_brief(running) if running else None,
-        runs=session.scalar(select(func.count()).select_from(runs.where(EXAMINED).subquery())) or 0,
-        open_todos=session.scalar(select(func.count()).where(Todo.site_id == site.id, Todo.state.in_(UNFINISHED_TODO))) or 0,
+def sites_out(session: Session, sites: Sequence[Site]) -> list[SiteOut]:
+    """Sites as the surfaces show them, in few queries however many there are. The runs of a competitor are those of its benchmarks."""
+    ids = [site.id for site in sites]
+    shown = and_(Run.site_id.in_(ids), or_(Run.purpose == RunPurpose.AUDIT, Site.kind != SiteKind.OWN))
+
+    def by_site(figure: Any, *which: Any) -> dict[int, int]:
+        found = session.execute(select(Run.site_id, figure).join(Site).where(shown, *which).group_by(Run.site_id))
+        return dict(found.all())
+
+    last, done = (by_site(func.max(Run.sequence), which) for which in (EXAMINED_OR_FAILED, EXAMINED))
+    running = by_site(func.min(Run.sequence), Run.state.in_(ACTIVE_RUN))
+    counts = by_site(func.count(), EXAMINED)
+    wanted = {*last.values(), *done.values(), *running.values()}
+    chosen = select(Run).where(Run.sequence.in_(wanted)).options(defer(Run.plan), defer(Run.changes))
+    runs = {run.sequence: run for run in session.scalars(chosen)}
+    todos = (
+        select(Todo.site_id, func.count()).where(Todo.site_id.in_(ids), Todo.state.in_(UNFINISHED_TODO)).group_by(Todo.site_id)
     )
+    open_todos = dict(session.execute(todos).all())
+
+    def brief(found: dict[int, int], site: Site) -> RunBrief | None:
+        return run_brief(runs[found[site.id]]) if site.id in found else None
+
+    return [
+        SiteOut(
+            id=site.id,
+            host=site.host,
+            kind=site.kind,
+            health=runs[done[site.id]].health if site.id in done else None,
+            client_id=site.client_id,
+            client_name=site.client.name,
+            created_at=site.created_at,
+            schedule=schedule_out(site.schedule) if site.schedule else None,
+            last_run=brief(last, site),
+            running=brief(running, site),
+            runs=counts.get(site.id, 0),
+            open_todos=open_todos.get(site.id, 0),
+        )
+        for site in sites
+    ]
+
+
+# What is shown of a site beside its own columns, read along with it.
+WITH_SURROUNDINGS = (joinedload(Site.client), joinedload(Site.schedule), defer(Site.plan))

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import json
 from datetime import UTC, datetime
 from enum import StrEnum
+from functools import lru_cache
 from typing import Any
 
 from sqlalchemy import (
@@ -11,6 +13,7 @@ from sqlalchemy import (
     DateTime,
     Dialect,
     Enum,
+    Text,
     TypeDecorator,
 )
 from sqlalchemy.orm import DeclarativeBase
@@ -51,13 +54,14 @@ class UtcTime(TypeDecorator[datetime]):
 
 
 class Stored(TypeDecorator[Any]):
-    """A typed value with its version (:mod:`hodcarrier.core.stored`), as JSON."""
+    """A typed value with its version (:mod:`hodcarrier.core.stored`), as JSON. Values are not changed in place, so one that was read lately
+    is given again."""
 
-    impl = JSON
+    impl = Text
     cache_ok = True
 
     def __init__(self, form: Format[Any] | None = None) -> None:
-        super().__init__(none_as_null=True)
+        super().__init__()
         self.form = form
 
     @property
@@ -67,12 +71,17 @@ class Stored(TypeDecorator[Any]):
         return self.form
 
     def process_bind_param(self, value: Any, dialect: Dialect) -> Any:  # noqa: ARG002
-        """To plain values."""
-        return None if value is None else self._format.dump(value)
+        """To JSON."""
+        return None if value is None else json.dumps(self._format.dump(value))
 
     def process_result_value(self, value: Any, dialect: Dialect) -> Any:  # noqa: ARG002
         """To the value. Raises :class:`~hodcarrier.core.errors.DamagedRecord`."""
-        return None if value is None else self._format.load(value)
+        return None if value is None else _read(self._format, value)
+
+
+@lru_cache(maxsize=1024)
+def _read(form: Format[Any], text: str) -> Any:
+    return form.load(json.loads(text))
 
 
 def _word(kind: type[StrEnum]) -> Enum:
