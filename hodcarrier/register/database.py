@@ -14,6 +14,11 @@ from sqlalchemy.orm import Session, sessionmaker
 from hodcarrier.core.errors import Unavailable
 
 
+# One for each thread that serves requests: to open one takes as long as to read the desk.
+CONNECTIONS = 40
+MAPPED_BYTES = 256 * 1024 * 1024
+
+
 def open_register(path: Path) -> sessionmaker[Session]:
     """The register at ``path``, made or upgraded as needed. Raises :class:`Unavailable` when it cannot be."""
     from alembic.util.exc import CommandError  # workers never need it, and it takes a while to load
@@ -47,13 +52,14 @@ def make_engine(path: Path) -> Engine:
     A transaction takes the lock for writing when it begins, so that what it has read is still true when it writes; one with the
     execution option ``reads`` never does, and sees the register as it was when it began.
     """
-    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": 30})
+    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": 30}, pool_size=CONNECTIONS, max_overflow=10)
 
     @event.listens_for(engine, "connect")
     def _prepare(connection: sqlite3.Connection, _record: Any) -> None:
         connection.execute("PRAGMA journal_mode=WAL")
         connection.execute("PRAGMA foreign_keys=ON")
         connection.execute("PRAGMA synchronous=NORMAL")
+        connection.execute(f"PRAGMA mmap_size={MAPPED_BYTES}")
         # The driver would begin transactions by itself, before the first write only; SQLAlchemy says when.
         connection.isolation_level = None
 

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import timedelta
 
 import pytest
+from sqlalchemy import event
 
 from hodcarrier.core.catalogue import Sample, doc, gone, page, text_file
 from hodcarrier.core.errors import NotFound, RunMismatch
@@ -246,3 +248,26 @@ def test_the_sentence_counts_what_happened_since_yesterday(office: Office, imke:
     finishing.fail_run(office.at(START + WEEK), run.id, "no answer.")
     assert look(office, imke, 1).sentence.startswith("1 audit in the last 24 hours · 1 failed · no site got worse")
     assert look(office, imke, 1.2).sentence.startswith("0 audits in the last 24 hours · no site got worse")
+
+
+def test_the_desk_and_lists_take_no_more_statements_for_more_sites(office: Office, imke: Member) -> None:
+    def statements(look_at: Callable[[], object]) -> int:
+        said: list[str] = []
+        with office.work.register() as session:
+            engine = session.get_bind()
+        event.listen(engine, "before_cursor_execute", lambda _c, _u, statement, *_: said.append(statement))
+        look_at()
+        return len(said)
+
+    def both() -> list[int]:
+        return [statements(lambda: look(office, imke, 1.1)), statements(lambda: sites.list_sites(office.work))]
+
+    office.audit(START, shop())
+    office.audit(START + WEEK, shop(linked=True))
+    few = both()
+    for n in range(15):
+        site = sites.add_site(office.work, SiteBody(client_id=office.site.client_id, address=f"https://shop{n}.example/"), None)
+        run = runs.queue_run(office.work, site.id)
+        finishing.begin_run(office.work, run.id)
+        finishing.fail_run(office.work, run.id, "no answer.")
+    assert both() == few and few[0] <= 20 and few[1] <= 8
