@@ -13,7 +13,6 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from hodcarrier.core.errors import Unavailable
 
-
 # One for each thread that serves requests: to open one takes as long as to read the desk.
 CONNECTIONS = 40
 MAPPED_BYTES = 256 * 1024 * 1024

@@ -15,6 +15,7 @@ from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import FileResponse, JSONResponse
 from fastapi.staticfiles import StaticFiles
+from sqlalchemy.exc import OperationalError
 from starlette.exceptions import HTTPException
 
 from hodcarrier import __version__
@@ -90,6 +91,7 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
     app.add_exception_handler(errors.HodcarrierError, _on_error)
     app.add_exception_handler(RequestValidationError, _on_invalid)
     app.add_exception_handler(OverflowError, _on_overflow)
+    app.add_exception_handler(OperationalError, _on_register)
     app.add_exception_handler(HTTPException, _on_http)
     app.add_exception_handler(Exception, _on_crash)
 
@@ -170,6 +172,26 @@ async def _on_invalid(_request: Request, error: Exception) -> Response:
 async def _on_overflow(_request: Request, _error: Exception) -> Response:
     """The register keeps whole numbers of 64 bits; no record has a larger one."""
     return problem(422, "invalid-input", "Invalid input", "A number is too large.", "Give one that is in use.")
+
+
+async def _on_register(_request: Request, error: Exception) -> Response:
+    """The register cannot be written or does not answer: what only reads goes on, and whoever writes is told why it cannot be done now."""
+    assert isinstance(error, OperationalError)
+    said, cause = str(error.orig), error.__context__
+    while cause is not None:  # SQLite gives up the whole transaction of a full disk, and what is asked of it then fails too
+        said, cause = f"{said}; {cause}", cause.__context__
+    log.error("the register cannot be used", error=said)
+    reason = next((words for sign, words in _REGISTER.items() if sign in said), f"The register cannot be used: {error.orig}.")
+    return answer_of(
+        errors.Unavailable(f"{reason} Nothing was changed.", "Try again when whoever keeps the service has seen to it.")
+    )
+
+
+_REGISTER = {
+    "full": "The disk is full, so nothing can be saved.",
+    "readonly": "The data folder cannot be written, so nothing can be saved.",
+    "locked": "The register is busy.",
+}
 
 
 async def _on_http(_request: Request, error: Exception) -> Response:
