@@ -70,6 +70,7 @@ def pages(address: str, cookies: httpx.Cookies) -> dict[str, str]:
         "todo": f"/todos/{todo}",
         "benchmark": "/benchmarks/1",
         "report": f"/reports/{report}",
+        "team": "/team",
     }
 
 
