@@ -144,7 +144,7 @@ def test_a_damaged_run_file(demo: Demo, api: httpx.Client) -> None:
         path.write_bytes(b"no database at all" * 100)
         problem(api.get(f"/runs/{run}/findings"), 410)
         path.unlink()
-        assert "no run file" in problem(api.get(f"/runs/{run}/checks"), 410)["detail"]
+        assert "is not there" in problem(api.get(f"/runs/{run}/checks"), 410)["detail"]
     finally:
         path.write_bytes(whole)
     assert api.get(f"/runs/{run}/checks").status_code == 200
