@@ -31,7 +31,12 @@ const columns = (site: Site): Column<PageRow>[] => [
       </Link>
     ),
   },
-  { head: "Status", sort: "status", number: true, cell: (r) => r.status ?? r.state },
+  {
+    head: "Status",
+    sort: "status",
+    number: true,
+    cell: (r) => r.status ?? (r.state === "disallowed" ? "blocked" : r.state),
+  },
   {
     head: "Title",
     sort: "title",
