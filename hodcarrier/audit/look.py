@@ -14,7 +14,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 
 from hodcarrier.audit.audit import audit
-from hodcarrier.core.errors import DamagedRun, InvalidInput, NotFound, Unavailable
+from hodcarrier.core.errors import DamagedRun, InvalidInput, NotFound
 from hodcarrier.core.judge.compare import classify
 from hodcarrier.core.plan import Plan, plan_values
 from hodcarrier.core.scope import Scope
@@ -46,8 +46,7 @@ class _Looked:
 
 
 def look(work: Workspace, site_id: int, address: str) -> LookOut:
-    """Look at one page of a site. Raises :class:`InvalidInput` for a URL that is not of the site, :class:`Unavailable` when its
-    host does not answer."""
+    """Look at one page of a site. Raises :class:`InvalidInput` for a URL that is not of the site, and when its host does not answer."""
     plan = plans.get_plan(work, site_id).values
     scope = Scope.of(plan)
     url = scope.identity(read_address(address))
@@ -104,7 +103,7 @@ def _looked_at(work: Workspace, site_id: int, plan: Plan, url: str, base: RunFil
             )
         )
         if audited.failed:
-            raise Unavailable(f"The page cannot be looked at: {audited.failed}", "Try again later.")
+            raise InvalidInput(f"The page cannot be looked at: {audited.failed}", "Check the address, or try again later.", "url")
         writer.db.execute("DELETE FROM inlink")  # the ids in it are those of the last run
         yield _Looked(RunFile(writer.db), url, base)
     finally:

@@ -15,7 +15,6 @@
     │   └── RunMismatch     two runs that do not belong to one site
     ├── DamagedRun          a run file that cannot be read
     ├── DamagedRecord       a stored value that cannot be read
-    ├── Refused             an address that the guard rails keep us from
     └── Unavailable         a part of this machine is missing (a library, a port, a folder)
 
 Each class has a stable ``code``; HTTP status and exit code are mapped from it at the surfaces. A broken *site* is
@@ -117,12 +116,6 @@ class DamagedRecord(HodcarrierError):
     """A stored value of a later release, or one that cannot be read."""
 
     code = "damaged-record"
-
-
-class Refused(HodcarrierError):
-    """An address the guard rails keep the crawl from (loopback, private, link-local ...)."""
-
-    code = "refused"
 
 
 class Unavailable(HodcarrierError):
