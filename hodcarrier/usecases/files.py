@@ -4,16 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from datetime import timedelta
 from itertools import groupby
 from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from hodcarrier.core.errors import DamagedRun
 from hodcarrier.core.retention import Dated, removable
-from hodcarrier.core.states import ACTIVE_RUN, FileState, RunPurpose
-from hodcarrier.register.models import EXAMINED, Member, Report, Run, Site
+from hodcarrier.core.states import ACTIVE_RUN, DeliveryState, FileState, RunPurpose
+from hodcarrier.register.models import EXAMINED, Delivery, Member, Report, Run, Site
 from hodcarrier.usecases.reports import choose_runs
 from hodcarrier.usecases.workspace import Workspace, fetch, log
 from hodcarrier.wire.files import RetentionOut, RunFileOut
@@ -105,9 +106,14 @@ def _named(session: Session) -> set[str]:
 
 
 def apply_retention(work: Workspace, weeks: int, member: Member | None) -> RetentionOut:
-    """Remove the files that a rule of retention lets go, each noted on its run first; gives what was removed."""
+    """Remove the files that a rule of retention lets go, each noted on its run first; gives what was removed.
+
+    Mails that were sent before these weeks are forgotten too.
+    """
     found = plan_retention(work, weeks)
     with work.session() as session:
+        since = work.now() - timedelta(weeks=weeks)
+        session.execute(delete(Delivery).where(Delivery.state == DeliveryState.SENT, Delivery.sent_at < since))
         for file in found.removable:
             fetch(session, Run, file.run_id, "run").file = FileState.REMOVED
         if found.removable:

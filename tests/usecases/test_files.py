@@ -18,8 +18,9 @@ from hodcarrier.core.errors import DamagedRun, InvalidInput, NotFound
 from hodcarrier.core.states import FileState, RunState
 from hodcarrier.register.models import Member, Run
 from hodcarrier.service.housekeeper import Housekeeper, backups_in
+from hodcarrier.service.postman import deliver_due
 from hodcarrier.service.settings import Settings
-from hodcarrier.usecases import comparisons, desk, files, plans, reports, results, runs, trends
+from hodcarrier.usecases import comparisons, desk, files, outbox, plans, reports, results, runs, trends
 from hodcarrier.wire.plans import AccessBody
 from hodcarrier.wire.reports import ReportBody
 from tests.usecases.conftest import START, Office
@@ -78,6 +79,19 @@ def test_what_a_report_compares_stays(office: Office) -> None:
     reports.add_report(office.work, body, None, "Agency")
     gone = [file.run_id for file in files.plan_retention(office.at(START + 60 * WEEK), 1).removable]
     assert ids[1] not in gone and ids[2] not in gone
+
+
+def test_mails_that_were_sent_long_ago_are_forgotten_and_others_stay(office: Office) -> None:
+    with office.work.session() as session:
+        for name in ("old", "given up"):
+            outbox.post(session, START, None, [f"{name.replace(' ', '-')}@agency.example"], name, "text")
+    deliver_due(office.work, office.mail)
+    (given_up, old) = outbox.list_deliveries(office.work, None, 10)
+    outbox.note_failed(office.work, given_up.id, "no such mailbox", final=True)
+    files.apply_retention(office.at(START + 2 * WEEK), 2, None)
+    assert len(outbox.list_deliveries(office.work, None, 10)) == 2, "just as old as the rule says"
+    files.apply_retention(office.at(START + 2 * WEEK + timedelta(seconds=1)), 2, None)
+    assert [mail.id for mail in outbox.list_deliveries(office.work, None, 10)] == [given_up.id] != [old.id]
 
 
 # Damage
