@@ -144,7 +144,7 @@ BAD = [
     ("retention show --weeks 0", 2, "weeks"),
     ("retention apply --weeks 1 --yes", 3, "needs an owner"),
     ("doctor --data {folder}/nowhere", 2, "no service's folder"),
-    ("plan set tidewrack private_addresses=localhost", 2, "no address or range"),
+    ("plan edit tidewrack 'private_addresses=[\"localhost\"]'", 3, "needs an owner"),
     ("backup {folder}/kept --data {folder}/nowhere", 2, "no service's folder"),
     ("backup {folder} --check", 2, "no backup"),
     ("restore {folder}/nowhere --data {folder}/data", 2, "no backup"),
