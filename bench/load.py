@@ -7,12 +7,7 @@ twentieth of each waits, and that nothing fails.
 from __future__ import annotations
 
 import asyncio
-import os
 import random
-import secrets
-import signal
-import subprocess
-import sys
 import time
 from collections import defaultdict
 from collections.abc import Callable, Iterator
@@ -24,40 +19,25 @@ import httpx
 
 from hodcarrier.client import Hodcarrier
 from hodcarrier.wire.clients import ClientBody
-from hodcarrier.wire.members import SignInBody, TokenBody
 from hodcarrier.wire.plans import PlanBody
 from hodcarrier.wire.sites import SiteBody
-from tests.running import free_ports, wait_for_answer
+from tests.running import free_ports, start_service
 
 PEOPLE, CRAWLS, QUIET_SITES = 50, 4, 16
 SECONDS = 120.0
 PAUSE_S = 2.0
 WANTED_MS = 300.0
-EMAIL = "owner@agency.example"
 
 
 @contextmanager
 def service(data: Path) -> Iterator[tuple[str, str]]:
     """The service with four workers; its address and an owner's token."""
-    port, password = free_ports(1), secrets.token_urlsafe(16)
-    environment = {
-        **{k: v for k, v in os.environ.items() if not k.startswith("HODCARRIER_")},
-        "HODCARRIER_OWNER_EMAIL": EMAIL,
-        "HODCARRIER_OWNER_PASSWORD": password,
-        "HODCARRIER_WORKERS": str(CRAWLS),
-    }
-    command = [sys.executable, "-m", "hodcarrier.cli.main", "serve", "--data", str(data), "--port", str(port)]
-    process = subprocess.Popen(command, env=environment)
-    url = f"http://127.0.0.1:{port}"
+    found = start_service(data, free_ports(1), workers=str(CRAWLS))
     try:
-        wait_for_answer(url, process)
-        with Hodcarrier(url) as desk:
-            desk.sign_in(SignInBody(email=EMAIL, password=password))
-            token = desk.add_token(TokenBody(name="load")).secret or ""
-        yield url, token
+        yield found.url, found.token
     finally:
-        process.send_signal(signal.SIGTERM)
-        process.wait(60)
+        found.process.terminate()
+        found.process.wait(60)
 
 
 def prepare(desk: Hodcarrier, addresses: list[str]) -> list[int]:

@@ -16,7 +16,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 
-from hodcarrier.audit.place import KEY, REGISTER, RUNS, hold_folder
+from hodcarrier.audit.place import KEY, REGISTER, RUNS, check_folder, hold_folder
 from hodcarrier.core.errors import InvalidInput, Unavailable
 from hodcarrier.register.database import copy_live
 from hodcarrier.runfile.store import LocalRunStore
@@ -39,8 +39,7 @@ def back_up(data: Path, target: Path, like: Path | None = None) -> Backed:
 
     Run files that an earlier backup (``like``) has already are shared with it, where the file system can do that.
     """
-    if not (data / REGISTER).is_file():
-        raise InvalidInput(f"There is no service's folder at {data}.", "Name it with --data.", "data")
+    check_folder(data)
     if target.exists() and any(target.iterdir()) and not (target / LIST).is_file():
         raise InvalidInput(f"{target} holds something else.", "Name an empty folder, or one of an earlier backup.", "target")
     try:

@@ -9,8 +9,8 @@ from pathlib import Path
 
 from sqlalchemy import func, select
 
-from hodcarrier.audit.place import KEY, REGISTER, RUNS, open_place
-from hodcarrier.core.errors import HodcarrierError, InvalidInput
+from hodcarrier.audit.place import KEY, REGISTER, RUNS, check_folder, open_place
+from hodcarrier.core.errors import HodcarrierError
 from hodcarrier.core.states import FileState
 from hodcarrier.register.models import EXAMINED, Run, Site, SiteAccess
 from hodcarrier.usecases import files
@@ -34,8 +34,7 @@ def examine_folder(data: Path, *, repair: bool = False) -> Diagnosis:
 
     The service may be at work meanwhile. Raises :class:`InvalidInput` when there is no service's folder.
     """
-    if not (data / REGISTER).is_file():
-        raise InvalidInput(f"There is no service's folder at {data}.", "Name it with --data.", "data")
+    check_folder(data)
     found = Diagnosis()
     found.problems += register_problems(data / REGISTER)
     if found.problems:

@@ -7,7 +7,7 @@ from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 
-from hodcarrier.core.errors import Unavailable
+from hodcarrier.core.errors import InvalidInput, Unavailable
 from hodcarrier.register.database import connect_register, open_register
 from hodcarrier.register.vault import Vault
 from hodcarrier.runfile.store import LocalRunStore, try_lock
@@ -29,6 +29,12 @@ def hold_folder(data: Path) -> Iterator[None]:
         if not try_lock(held):
             raise Unavailable(f"Another service works in {data} already.", "Stop it, or name another folder with --data.")
         yield
+
+
+def check_folder(data: Path) -> None:
+    """Raise :class:`InvalidInput` when there is no service's folder."""
+    if not (data / REGISTER).is_file():
+        raise InvalidInput(f"There is no service's folder at {data}.", "Name it with --data.", "data")
 
 
 def make_place(data: Path, address: str) -> Workspace:

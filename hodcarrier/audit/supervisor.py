@@ -28,7 +28,6 @@ TICK_S = 0.25
 DUE_EVERY_TICKS = 20
 SCHEDULES_EVERY_TICKS = 2400
 WORKER_ATTEMPTS = 3
-WORKER_MEMORY_MB = 4096
 # Runs are begun and requests said to be ready with so much room or more.
 FREE_BYTES_MIN = 200 * 1024 * 1024
 T = TypeVar("T")
@@ -48,7 +47,7 @@ class Supervisor:
     work: Workspace
     data: Path
     workers: int
-    memory_mb: int = WORKER_MEMORY_MB
+    memory_mb: int
     name: str = field(default_factory=lambda: f"{socket.gethostname()}-{os.getpid()}-{secrets.token_hex(3)}")
     processes: dict[str, asyncio.subprocess.Process] = field(default_factory=dict)
     _short: bool = False

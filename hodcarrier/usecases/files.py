@@ -37,12 +37,8 @@ def check_files(work: Workspace, *, whole: bool, latest_only: bool = False) -> I
     if latest_only:
         rows = [list(same)[-1] for _, same in groupby(rows, key=lambda row: row.site_id)]
     for run_id, _, host in rows:
-        try:
-            with work.store.open(run_id) as opened:
-                if whole:
-                    opened.check_whole()
-        except DamagedRun as error:
-            yield DamagedFile(run_id, host, error.message)
+        if problem := _damage(work, run_id, whole=whole):
+            yield DamagedFile(run_id, host, problem)
 
 
 def expected_bytes(work: Workspace, run_id: str) -> int:
@@ -128,17 +124,19 @@ def take_back(work: Workspace) -> list[str]:
     """Runs whose files were set aside and are there again, whole: somebody has restored them."""
     with work.reading() as session:
         lost = session.scalars(select(Run.id).where(Run.file == FileState.DAMAGED)).all()
-    back = [run_id for run_id in lost if work.store.has(run_id) and _is_whole(work, run_id)]
+    back = [run_id for run_id in lost if not _damage(work, run_id, whole=True)]
     with work.session() as session:
         for run_id in back:
             fetch(session, Run, run_id, "run").file = FileState.KEPT
     return back
 
 
-def _is_whole(work: Workspace, run_id: str) -> bool:
+def _damage(work: Workspace, run_id: str, *, whole: bool) -> str:
+    """What is wrong with a run's file; empty when it is in order. With ``whole`` every page of it is read."""
     try:
         with work.store.open(run_id) as opened:
-            opened.check_whole()
-    except DamagedRun:
-        return False
-    return True
+            if whole:
+                opened.check_whole()
+    except DamagedRun as error:
+        return error.message
+    return ""

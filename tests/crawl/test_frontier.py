@@ -2,18 +2,15 @@
 
 from __future__ import annotations
 
-import asyncio
-
 import pytest
 
 from hodcarrier.core.catalogue import Sample, doc, page
 from hodcarrier.core.scope import Scope
 from hodcarrier.crawl.admission import Admission
-from hodcarrier.crawl.engine import Crawl
 from hodcarrier.crawl.frontier import Frontier
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.writer import RunWriter, Waiting
-from tests.sample_site import NOW, ORIGIN, SampleFetcher, crawl, make_plan
+from tests.sample_site import ORIGIN, crawl, make_plan
 
 
 def waiting(number: int, role: int = schema.PAGE, depth: int | None = 0) -> Waiting:
@@ -98,7 +95,6 @@ def test_a_better_way_brings_back_what_was_too_deep() -> None:
         page(doc("<p>Deep</p>"), "/deep"),
         Sample("/slow", "", 302, (("location", "/deep"),)),
     )
-    plan = make_plan({"depth_max": 2, "parallel": 1})
-    writer = RunWriter.create(":memory:", {"plan": {}})
-    assert asyncio.run(Crawl(plan, writer, SampleFetcher({s.path: s for s in site}), now=lambda: NOW).run()) == "complete"
+    writer, _, end = crawl(site, make_plan({"depth_max": 2, "parallel": 1}))
+    assert end == "complete"
     assert writer.db.execute("SELECT state FROM address WHERE url = ?", (ORIGIN + "/deep",)).fetchone() == (schema.DONE,)

@@ -5,52 +5,20 @@ from __future__ import annotations
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing
-from dataclasses import dataclass, field
 from pathlib import Path
 
 import pytest
 
 from hodcarrier.audit.worker import EXIT_BROKEN, EXIT_DONE, do_run
 from hodcarrier.core.catalogue import doc, page
-from hodcarrier.core.plan import Plan, read_plan
-from hodcarrier.core.progress import Progress
+from hodcarrier.core.plan import read_plan
 from hodcarrier.runfile import writer as writing
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.store import LocalRunStore
-from hodcarrier.usecases.finishing import Job
+from tests.e2e.channel import KeptChannel
 from tests.running import LocalSite, local_site
 
 STEPS = 12
-
-
-@dataclass
-class Channel:
-    """A channel of one run; what its worker says is kept."""
-
-    store: LocalRunStore
-    plan: Plan
-    told: list[str] = field(default_factory=list)
-
-    def job(self) -> Job:
-        return Job("r", "127.0.0.1", self.plan, None, (), 0.0, None)
-
-    def renew(self) -> bool:
-        return True
-
-    def stop_requested(self) -> bool:
-        return False
-
-    def tell(self, progress: Progress) -> None:
-        pass
-
-    def examining(self) -> None:
-        self.told.append("examining")
-
-    def fail(self, reason: str) -> None:
-        self.told.append(reason)
-
-    def leave(self) -> None:
-        self.told.append("left")
 
 
 @pytest.fixture(scope="module")
@@ -71,7 +39,7 @@ def run_in(folder: Path, site: LocalSite, pages_max: int | None, monkeypatch: py
             db.execute(f"PRAGMA max_page_count = {pages_max}")
 
     plan = read_plan({"start": [site.address], "private_addresses": ["127.0.0.1"], "rate_per_s": 1000, "use_sitemaps": False})
-    channel = Channel(LocalRunStore(folder).make(), plan)
+    channel = KeptChannel(LocalRunStore(folder).make(), plan)
     with monkeypatch.context() as patch:
         patch.setattr(writing, "_prepare", prepare)
         return do_run(channel, "r", lambda: False), channel.told

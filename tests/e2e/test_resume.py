@@ -7,21 +7,19 @@ import os
 import signal
 import sqlite3
 import threading
-from dataclasses import dataclass, field
 from pathlib import Path
 
 import pytest
 
 from hodcarrier.audit.worker import EXIT_DONE, do_run
 from hodcarrier.core.catalogue import doc, page
-from hodcarrier.core.plan import Plan, read_plan
-from hodcarrier.core.progress import Progress
+from hodcarrier.core.plan import read_plan
 from hodcarrier.crawl.session import crawl_into
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.store import LocalRunStore
-from hodcarrier.usecases.finishing import Job
 from hodcarrier.wire.clients import ClientBody
 from hodcarrier.wire.sites import SiteBody
+from tests.e2e.channel import KeptChannel
 from tests.running import children, free_ports, local_site, start_service, wait_for_end
 from tests.sample_site import NOW
 
@@ -93,40 +91,10 @@ def test_a_run_goes_on_after_a_hard_kill(tmp_path: Path, victims: str) -> None:
     assert left == []
 
 
-@dataclass
-class StoppedChannel:
-    """A channel of a run that somebody asked to stop while no worker was there to hear it."""
-
-    store: LocalRunStore
-    plan: Plan
-    told: list[str] = field(default_factory=list)
-
-    def job(self) -> Job:
-        return Job("r", "127.0.0.1", self.plan, None, (), 0.0, None)
-
-    def renew(self) -> bool:
-        return True
-
-    def stop_requested(self) -> bool:
-        return True
-
-    def tell(self, progress: Progress) -> None:
-        self.told.append(f"{progress.pages_done} pages")
-
-    def examining(self) -> None:
-        self.told.append("examining")
-
-    def fail(self, reason: str) -> None:
-        self.told.append(reason)
-
-    def leave(self) -> None:
-        self.told.append("left")
-
-
 def test_a_stop_outlives_the_worker_that_should_have_heard_it(tmp_path: Path) -> None:
     with local_site(*pages()) as site:  # type: ignore[arg-type]
         plan = read_plan({"start": [site.address], "private_addresses": ["127.0.0.0/8"], "rate_per_s": 1000, "parallel": 1})
-        channel = StoppedChannel(LocalRunStore(tmp_path), plan)
+        channel = KeptChannel(LocalRunStore(tmp_path), plan, stop=True)
         writer = channel.store.begin("r", plan, {})
         end = asyncio.run(crawl_into(writer, plan, lambda: NOW, lambda: "leave" if len(site.asked) > 50 else ""))
         fetched = writer.db.execute("SELECT count(*) FROM answer").fetchone()[0]

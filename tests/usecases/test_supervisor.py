@@ -39,7 +39,7 @@ def supervise(office: Office, tmp_path: Path, command: list[str], monkeypatch: p
         return found
 
     monkeypatch.setattr(asyncio, "create_subprocess_exec", start)
-    return Supervisor(office.work, tmp_path, 1)
+    return Supervisor(office.work, tmp_path, 1, 4096)
 
 
 def second_site(office: Office) -> int:

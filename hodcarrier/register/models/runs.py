@@ -18,7 +18,8 @@ from hodcarrier.register.models.sites import Site
 class Run(Base):
     """One audit. ``summary`` is there when it was examined; page-level results are in its run file.
 
-    ``sequence`` is the order in which runs were asked for, which the clock does not change. A run that is crawled or examined is claimed by ``worker_id`` until ``lease_until``; a lease that lapses is taken over.
+    ``sequence`` is the order in which runs were asked for, which the clock does not change. A run that is crawled or examined is claimed by
+    ``worker_id`` until ``lease_until``; a lease that lapses is taken over.
     """
 
     __tablename__ = "run"
