@@ -24,10 +24,12 @@ _FAILED = "failed: "
 
 @dataclass(frozen=True)
 class Audited:
-    """How an audit ended: with a summary, for a reason (``failed``), or left to be gone on with."""
+    """How an audit ended: with a summary, for a reason (``failed``), or left to be gone on with. ``base_read``: the run before was there and
+    could be read."""
 
     summary: RunSummary | None = None
     failed: str = ""
+    base_read: bool = False
 
     @property
     def left(self) -> bool:
@@ -80,7 +82,7 @@ async def audit(
             base.db.close()
     writer.put_meta("finished_at", now().isoformat())
     writer.finish()
-    return Audited(summary)
+    return Audited(summary, base_read=base is not None)
 
 
 def _usable_base(open_base: Callable[[], RunFile | None]) -> tuple[RunFile | None, list[str]]:

@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
+from functools import partial
 from pathlib import Path
 
+from hodcarrier.audit.comparer import compare_where_fit
 from hodcarrier.core.errors import InvalidInput, Unavailable
 from hodcarrier.register.database import connect_register, open_register
 from hodcarrier.register.vault import Vault
@@ -41,11 +43,11 @@ def make_place(data: Path, address: str) -> Workspace:
     """A workspace in a folder that is made or upgraded as needed. Raises :class:`~hodcarrier.core.errors.Unavailable`."""
     register = open_register(data / REGISTER)
     store = LocalRunStore(data / RUNS).make()
-    return Workspace(register, store, Vault(data / KEY), lambda: datetime.now(UTC), address)
+    return Workspace(register, store, Vault(data / KEY), lambda: datetime.now(UTC), partial(compare_where_fit, store), address)
 
 
 def open_place(data: Path) -> Workspace:
     """The workspace of a worker, in the folder of the service that started it."""
     register = connect_register(data / REGISTER)
     store = LocalRunStore(data / RUNS)
-    return Workspace(register, store, Vault(data / KEY), lambda: datetime.now(UTC))
+    return Workspace(register, store, Vault(data / KEY), lambda: datetime.now(UTC), store.compare)

@@ -30,6 +30,7 @@ from hodcarrier.core.errors import DamagedRun, HodcarrierError
 from hodcarrier.core.progress import Progress
 from hodcarrier.crawl.fetch import Access
 from hodcarrier.runfile.reader import RunFile
+from hodcarrier.runfile.store import RunStore
 
 EXIT_DONE, EXIT_FAILED, EXIT_BROKEN, EXIT_LATER = 0, 1, 3, 75
 ASK_EVERY_S = 0.5
@@ -132,6 +133,8 @@ async def work(channel: JobChannel, should_leave: Callable[[], bool]) -> int:
                 on_progress=tell,
                 on_examining=channel.examining,
             )
+        if audited.summary is not None and audited.base_read and job.base_id:
+            _compare(store, job.base_id, job.run_id, RunFile(writer.db))
     finally:
         writer.close()
     if audited.left:
@@ -142,6 +145,12 @@ async def work(channel: JobChannel, should_leave: Callable[[], bool]) -> int:
         return EXIT_FAILED
     store.seal(job.run_id)
     return EXIT_DONE
+
+
+def _compare(store: RunStore, base_id: str, run_id: str, head: RunFile) -> None:
+    """Compare the run with the one before, while nobody waits for it: before the file is sealed, so that a sealed one has it."""
+    with store.open(base_id) as base:
+        store.keep_comparison(base_id, run_id, base, head)
 
 
 def break_off_words(error: Exception) -> str:

@@ -161,7 +161,7 @@ def _print_json(run: Any, summary: RunSummary, plan: Any) -> None:
     document = {
         "address": plan.start[0],
         "summary": msgspec.to_builtins(summary, str_keys=True),
-        "findings": findings(run, limit=None),
+        "findings": findings(run),
     }
     sys.stdout.write(json.dumps(document, ensure_ascii=False, indent=2) + "\n")
 

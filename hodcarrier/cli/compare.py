@@ -26,11 +26,16 @@ def add_parser(commands: Any) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Print the comparison."""
-    wanted = min(rows_max(args, 20), ROWS_MAX)
+    wanted = rows_max(args, 20)
+    change_wanted = Change(args.change) if args.change else None
     with connect(args) as desk:
-        found = desk.compare_runs(
-            run_of(desk, args.base), run_of(desk, args.head), Change(args.change) if args.change else None, limit=wanted
-        )
+        base, head = run_of(desk, args.base), run_of(desk, args.head)
+        found = desk.compare_runs(base, head, change_wanted, limit=min(wanted, ROWS_MAX))
+        after = found.after
+        while after is not None and len(found.findings) < wanted:
+            part = desk.compare_runs(base, head, change_wanted, limit=min(wanted - len(found.findings), ROWS_MAX), after=after)
+            found.findings.extend(part.findings)
+            after = part.after
     if found.findings_total > len(found.findings):
         err.print(f"{len(found.findings):,} of {found.findings_total:,} findings; more with --limit, or fewer with --change.")
     if args.format == "json":

@@ -22,16 +22,13 @@ def add_parser(commands: Any) -> None:
 
 def run_findings(args: argparse.Namespace) -> int:
     """Write the findings to stdout."""
-    from hodcarrier.report.tables import FINDING_FIELDS, to_csv, to_json, to_sarif
+    from hodcarrier.core.states import ExportForm
+    from hodcarrier.report.tables import export_parts
     from hodcarrier.runfile.reader import RunFile
-    from hodcarrier.runfile.results import findings, texts
+    from hodcarrier.runfile.results import each_finding, texts
 
     with RunFile.open(args.file) as opened:
-        rows, explained = findings(opened, waived=None, limit=None), texts(opened)
-    forms = {
-        "csv": lambda: to_csv(rows, FINDING_FIELDS),
-        "json": lambda: to_json(rows),
-        "sarif": lambda: to_sarif(rows, __version__, explained),
-    }
-    sys.stdout.write(forms[args.format]())
+        sys.stdout.writelines(
+            export_parts(ExportForm(args.format), each_finding(opened, waived=None), __version__, texts(opened))
+        )
     return 0

@@ -167,10 +167,11 @@ class Checking:
         waived = bool(self.waivers) and covered(self.waivers, entry.id, place.subject, key)
         if waived:
             tally.waived += 1
+            self.tape.cause_waived[cause] += 1
         else:
             tally.findings += 1
             self.tape.note(n, cause, place.rows)
-        self.results.add_finding(key, entry.id, place.address, place.subject, fail, cause, waived)
+        self.results.add_finding(key, entry, place.address, place.subject, fail, cause, waived)
 
     def _cause(self, n: int, name: str, subject: str, own_causes: dict[str, int]) -> int:
         """The number of a cause. Those that belong to one subject need not be remembered beyond it: each is looked at once."""

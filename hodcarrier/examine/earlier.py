@@ -24,7 +24,7 @@ def know_blocked(db: sqlite3.Connection, plan: Plan, base: RunFile) -> None:
     scope, origin = Scope.of(plan), split(robots.url).origin
     known = {url for (url,) in db.execute("SELECT url FROM address")}
     rows = base.db.execute(
-        "SELECT a.url FROM verdict v JOIN address a ON a.id = v.address_id WHERE v.scored AND (v.why_not = '' OR a.state = ?)",
+        "SELECT url FROM inventory WHERE scored AND (why_not = '' OR state = ?)",
         (schema.DISALLOWED,),
     )
     found = []

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sqlite3
+from collections import defaultdict
 from collections.abc import Sequence
 from datetime import datetime
 
@@ -13,6 +14,7 @@ from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.plan import Plan, read_plan
 from hodcarrier.core.summary import SUMMARY, RunEnd, RunSummary
+from hodcarrier.examine.ages import Ages
 from hodcarrier.examine.checking import Checking, Tally
 from hodcarrier.examine.earlier import know_blocked
 from hodcarrier.examine.history import carry_forward
@@ -44,7 +46,7 @@ def examine(
     catalogue = catalogue or load()
     run = RunFile(db)
     plan: Plan = read_plan(run.meta("plan"))
-    results = Results(db)
+    results = Results(db, Ages.of_base(base, now.isoformat()))
     results.clear()
     if base is not None:
         know_blocked(db, plan, base)
@@ -74,19 +76,23 @@ def examine(
         areas,
         least,
     )
-    results.write_verdicts(views, rows, scores)
+    results.write_inventory(views, rows, scores)
     results.write_causes(lambda n: tallies[n].entry, checking.tape, scores)
     checking.tape.close()
+    causes_of = defaultdict(list)
+    for cause, n in enumerate(checking.tape.cause_check):
+        causes_of[n].append(cause)
     for n, t in enumerate(tallies):
         counted = (t.findings, t.waived, int(scores.check_pages[n]), int(scores.check_fixes[n]), float(scores.check_gains[n]))
-        results.write_check(t.entry, t.limits, "on", (*counted, t.unverified, t.crashed))
+        results.write_check(t.entry, t.limits, "on", (*counted, t.unverified, t.crashed), results.check_age(causes_of[n]))
     for entry in catalogue.values():
         if entry.id in off:
             results.write_check(entry, entry.limits(plan.thresholds), "off", (0, 0, 0, 0, 0.0, 0, 0))
 
     end = RunEnd(run.meta("end", RunEnd.COMPLETE))
+    db.execute("INSERT OR REPLACE INTO meta VALUES ('examined_at', ?)", (json.dumps(now.isoformat()),))
     db.execute("CREATE INDEX IF NOT EXISTS finding_print ON finding(fingerprint, waived)")
-    carry_forward(db, base, end == RunEnd.COMPLETE, now, views, catalogue)
+    carry_forward(db, base, end == RunEnd.COMPLETE, results.ages, views, catalogue)
     summary = make_summary(db, views, scores, rows, site, checking, end, notices, catalogue.version)
     for key, value in (("summary", SUMMARY.dump(summary)), ("catalogue", catalogue.version)):
         db.execute("INSERT OR REPLACE INTO meta VALUES (?, ?)", (key, json.dumps(value)))

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from hodcarrier.core.judge.areas import Seen, examines
+from hodcarrier.core.judge.areas import Seen, examined_by
 from hodcarrier.core.judge.health import SITE_ROW, Counts, Faults, Floats, Gains, Health, page_health
 from hodcarrier.core.states import Area
 
@@ -31,6 +31,7 @@ class Tape:
         self._pairs: list[tuple[int, int, int]] = []
         self.cause_check = array("H")
         self.cause_findings = array("I")
+        self.cause_waived = array("I")
         db.execute("DROP TABLE IF EXISTS temp.pair")
         db.execute(
             "CREATE TEMP TABLE pair (page INTEGER, number INTEGER, cause INTEGER, PRIMARY KEY (page, number, cause)) WITHOUT ROWID"
@@ -40,6 +41,7 @@ class Tape:
         """Begin a cause of a check; gives its number."""
         self.cause_check.append(check)
         self.cause_findings.append(0)
+        self.cause_waived.append(0)
         return len(self.cause_check) - 1
 
     def note(self, check: int, cause: int, pages: Sequence[int]) -> None:
@@ -114,10 +116,8 @@ class Scores:
         self.check_pages: Counts = np.zeros(checks, dtype=np.int64)
         inside = np.array(areas)
         # One more at the end, where SITE_ROW points: the site itself is always examined.
-        examined = {
-            area: np.array([*(examines(area, level, s, https) for s, https in zip(seen, secure, strict=True)), True], dtype=bool)
-            for area, level in least.items()
-        }
+        levels, over_https = np.array(seen, np.int8), np.array(secure, dtype=bool)
+        examined = {area: np.append(examined_by(area, level, levels, over_https), True) for area, level in least.items()}
         self.area_pages = {area: int(mask[:-1].sum()) for area, mask in examined.items()}
         by_area = {area: Health(self.area_pages[area]) for area in least}
         check_gains = Gains(checks)

@@ -7,23 +7,33 @@ import sqlite3
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
+import msgspec
+
 from hodcarrier.core.catalogue import AREAS, Entry, Fail
 from hodcarrier.core.judge.causes import cause_line
+from hodcarrier.core.judge.health import RANK
+from hodcarrier.examine.ages import Ages
 from hodcarrier.examine.scoring import Scores, Tape
 from hodcarrier.examine.views import RunViews
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import pack_ids
 
 BATCH = 5_000
+# Later than any date: the age of a cause before its first finding.
+NO_AGE = ("9999", 0)
+_json = msgspec.json.Encoder().encode
 
 
 class Results:
-    """The result tables of one run file, in one transaction that the caller commits."""
+    """The result tables of one run file, in one transaction that the caller commits. ``ages`` are those of the run before."""
 
-    def __init__(self, db: sqlite3.Connection) -> None:
+    def __init__(self, db: sqlite3.Connection, ages: Ages) -> None:
         self.db = db
+        self.ages = ages
         self.findings = 0
         self._findings: list[tuple[Any, ...]] = []
+        # The oldest date of every cause, and how often one of its findings has returned.
+        self._cause_ages: list[tuple[str, int]] = []
         self._seeds: list[tuple[int, int, str | None]] = []
         self._unverified: list[tuple[Any, ...]] = []
 
@@ -31,6 +41,8 @@ class Results:
         """Results of an earlier examination of the same file give way."""
         if not self.db.in_transaction:
             self.db.execute("BEGIN")
+        for view in schema.RESULT_VIEWS:
+            self.db.execute(f"DROP VIEW IF EXISTS {view}")
         for table in schema.RESULT_TABLES:
             self.db.execute(f"DROP TABLE IF EXISTS {table}")
         for statement in schema.RESULTS.split(";"):
@@ -43,14 +55,29 @@ class Results:
     def add_cause(self, cause: int, key: str | None) -> None:
         """Note a cause whose first finding is the next one to be added. ``key`` is ``None`` when it is the finding's subject."""
         self._seeds.append((cause + 1, self.findings + 1, key))
+        self._cause_ages.append(NO_AGE)
 
     def add_finding(
-        self, key: bytes, check: str, address: int | None, subject: str, fail: Fail, cause: int, waived: bool
+        self, key: bytes, entry: Entry[Any], address: int | None, subject: str, fail: Fail, cause: int, waived: bool
     ) -> None:
         """Add a finding."""
         self.findings += 1
-        data = json.dumps(dict(fail.data))
-        self._findings.append((self.findings, key, check, address, subject, fail.place, fail.key, data, cause + 1, waived))
+        data = _json(dict(fail.data)).decode()
+        check = entry.check
+        row = (
+            self.findings,
+            key,
+            entry.id,
+            RANK[check.severity],
+            address,
+            subject,
+            fail.place,
+            fail.key,
+            data,
+            cause + 1,
+            waived,
+        )
+        self._findings.append(row)
         if len(self._findings) >= BATCH:
             self.flush()
 
@@ -62,14 +89,21 @@ class Results:
 
     def flush(self) -> None:
         """Write what was gathered since the last time."""
-        self.db.executemany("INSERT INTO finding VALUES (?,?,?,?,?,?,?,?,?,?)", self._findings)
+        ages = self.ages.of([row[1] for row in self._findings])
+        for (*_, cause, _), age in zip(self._findings, ages, strict=True):
+            first, returned = self._cause_ages[cause - 1]
+            self._cause_ages[cause - 1] = (min(first, age[0]), max(returned, age[1]))
+        self.db.executemany(
+            "INSERT INTO finding VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?)",
+            ((*row, *age) for row, age in zip(self._findings, ages, strict=True)),
+        )
         self.db.executemany("INSERT INTO temp.cause_seed VALUES (?,?,?)", self._seeds)
         self.db.executemany("INSERT OR IGNORE INTO unverified VALUES (?,?,?,?,?)", self._unverified)
         for gathered in (self._findings, self._seeds, self._unverified):
             gathered.clear()
 
-    def write_verdicts(self, views: RunViews, rows: Mapping[int, int], scores: Scores) -> None:
-        """Write what was judged of every page address, and the link graph."""
+    def write_inventory(self, views: RunViews, rows: Mapping[int, int], scores: Scores) -> None:
+        """Write the table that lists of addresses are read from, with what was judged of every page, and the link graph."""
 
         def row(i: int) -> tuple[Any, ...]:
             item = views.known[i]
@@ -80,8 +114,13 @@ class Results:
             return (i, 1, item.why_not, inlinks, float(scores.page_healths[at]), *(int(c) for c in scores.counts[at]))
 
         pages = [i for i, item in enumerate(views.known) if i and item.role == 0]
-        self.db.executemany("INSERT INTO verdict VALUES (?,?,?,?,?,?,?,?,?)", (row(i) for i in pages))
         self.db.executemany("UPDATE address SET depth = ? WHERE id = ?", ((views.known[i].depth, i) for i in pages))
+        self.db.execute(
+            "CREATE TEMP TABLE judged (address_id INTEGER PRIMARY KEY, scored, why_not, inlinks, health, critical, high, medium, low)"
+        )
+        self.db.executemany("INSERT INTO temp.judged VALUES (?,?,?,?,?,?,?,?,?)", (row(i) for i in pages))
+        self.db.execute(f"INSERT INTO inventory {schema.INVENTORY.format(judged='temp.judged')} ORDER BY address.id")
+        self.db.execute("DROP TABLE temp.judged")
         sources = {**views.inlinks, **views.file_users}
         self.db.executemany("INSERT INTO inlink VALUES (?,?)", ((i, pack_ids(ids)) for i, ids in sources.items()))
 
@@ -101,24 +140,39 @@ class Results:
                 pages, gain = upcoming.pages, upcoming.gain
                 upcoming = next(figures, None)
             entry = entry_of(tape.cause_check[cause])
-            findings, data = tape.cause_findings[cause], json.loads(evidence)
+            findings, waived, data = tape.cause_findings[cause], tape.cause_waived[cause], json.loads(evidence)
             line = cause_line(entry.check.cause_line, entry.check.cause, key, data, findings, pages) or entry.message(
                 message, data
             )
-            batch.append((number, entry.id, key, line, findings, pages, gain))
+            batch.append((number, entry.id, key, line, findings, waived, pages, gain, *self._cause_ages[cause]))
             if len(batch) >= BATCH:
-                self.db.executemany("INSERT INTO cause VALUES (?,?,?,?,?,?,?)", batch)
-                batch.clear()
-        self.db.executemany("INSERT INTO cause VALUES (?,?,?,?,?,?,?)", batch)
+                self._add_causes(batch)
+        self._add_causes(batch)
         self.db.execute("DROP TABLE temp.cause_seed")
 
-    def write_check(self, entry: Entry[Any], limits: Mapping[str, float], state: str, figures: Sequence[float]) -> None:
+    def _add_causes(self, batch: list[tuple[Any, ...]]) -> None:
+        self.db.executemany("INSERT INTO cause VALUES (?,?,?,?,?,?,?,?,?,?)", batch)
+        batch.clear()
+
+    def check_age(self, numbers: Sequence[int]) -> tuple[str | None, int]:
+        """The oldest date of some causes, and how often one of their findings has returned."""
+        ages = [self._cause_ages[n] for n in numbers]
+        return (min(first for first, _ in ages), max(returned for _, returned in ages)) if ages else (None, 0)
+
+    def write_check(
+        self,
+        entry: Entry[Any],
+        limits: Mapping[str, float],
+        state: str,
+        figures: Sequence[float],
+        age: tuple[str | None, int] = (None, 0),
+    ) -> None:
         """Write a check with its texts as they are now, so that the file explains itself for ever.
 
-        ``figures`` are findings, waived, pages, fixes, gain, unverified and crashed.
+        ``figures`` are findings, waived, pages, fixes, gain, unverified and crashed; ``age`` as :meth:`check_age` gives it.
         """
         check = entry.check
         texts = (check.effort, check.summary, check.why, check.fix, check.standard, json.dumps(dict(check.messages)))
         facts = (entry.id, entry.identity, entry.area, AREAS[entry.area], check.severity, check.subject, check.reach)
-        row = (*facts, *texts, json.dumps(dict(limits)), check.revision, state, *figures)
+        row = (*facts, *texts, json.dumps(dict(limits)), check.revision, state, *figures, *age)
         self.db.execute(f"INSERT INTO check_state VALUES ({','.join('?' * len(row))})", row)

@@ -5,10 +5,10 @@ from __future__ import annotations
 import csv
 import io
 import json
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Any, Protocol
 
-from hodcarrier.core.states import Severity
+from hodcarrier.core.states import ExportForm, Severity
 from hodcarrier.core.words import visible
 
 FINDING_FIELDS = (
@@ -23,6 +23,7 @@ FINDING_FIELDS = (
     "fingerprint",
     "evidence",
 )
+PART_CHARS = 64_000
 _FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
 _SARIF_LEVEL: dict[str, str] = {
     Severity.CRITICAL: "error",
@@ -60,8 +61,8 @@ def safe_cell(value: Any) -> Any:
     return "'" + text if value.startswith(_FORMULA_STARTS) else text
 
 
-def to_csv(rows: Iterable[dict[str, Any]], fields: Sequence[str]) -> str:
-    """A CSV table (RFC 4180) with a head row; nested values are written as JSON."""
+def csv_parts(rows: Iterable[dict[str, Any]], fields: Sequence[str]) -> Iterator[str]:
+    """A CSV table (RFC 4180) with a head row, in parts; nested values are written as JSON."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(fields)
@@ -73,35 +74,57 @@ def to_csv(rows: Iterable[dict[str, Any]], fields: Sequence[str]) -> str:
                 for c in cells
             ]
         )
-    return out.getvalue()
+        if out.tell() > PART_CHARS:
+            yield out.getvalue()
+            out.seek(0)
+            out.truncate()
+    yield out.getvalue()
 
 
-def to_json(rows: Iterable[dict[str, Any]]) -> str:
-    """The rows as a JSON array."""
-    return json.dumps(list(rows), ensure_ascii=False, indent=2) + "\n"
+def to_csv(rows: Iterable[dict[str, Any]], fields: Sequence[str]) -> str:
+    """The parts of :func:`csv_parts` in one."""
+    return "".join(csv_parts(rows, fields))
 
 
-def to_sarif(rows: Iterable[dict[str, Any]], version: str, texts: Mapping[str, Explained]) -> str:
-    """Findings as a SARIF 2.1.0 log (OASIS) with one run; waived findings carry a suppression.
+def json_parts(rows: Iterable[dict[str, Any]]) -> Iterator[str]:
+    """The rows as a JSON array, in parts."""
+    yield "[\n"
+    yield from _gathered(_items(rows, 2))
+    yield "]\n"
 
-    ``texts`` explain the checks as the run file tells them.
+
+def _items(rows: Iterable[Any], indent: int) -> Iterator[str]:
+    """Elements of a JSON array, each on lines of its own."""
+    blanks = " " * indent
+    before = ""
+    for row in rows:
+        yield before + blanks + json.dumps(row, ensure_ascii=False, indent=indent).replace("\n", "\n" + blanks)
+        before = ",\n"
+    if before:
+        yield "\n"
+
+
+def _gathered(parts: Iterable[str]) -> Iterator[str]:
+    """Small parts put together to larger ones."""
+    held, size = [], 0
+    for part in parts:
+        held.append(part)
+        size += len(part)
+        if size > PART_CHARS:
+            yield "".join(held)
+            held, size = [], 0
+    yield "".join(held)
+
+
+def sarif_parts(rows: Iterable[dict[str, Any]], version: str, texts: Mapping[str, Explained]) -> Iterator[str]:
+    """Findings as a SARIF 2.1.0 log (OASIS) with one run, in parts; waived findings carry a suppression.
+
+    ``texts`` explain the checks as the run file tells them. The results come before the rules, of which only those that were used are
+    told: which they are is known at the end.
     """
     used: dict[str, int] = {}
-    results = []
-    for row in rows:
-        index = used.setdefault(row["check"], len(used))
-        result: dict[str, Any] = {
-            "ruleId": row["check"],
-            "ruleIndex": index,
-            "level": _SARIF_LEVEL[row["severity"]],
-            "message": {"text": row["message"]},
-            "locations": [{"physicalLocation": {"artifactLocation": {"uri": row["subject"]}}}],
-            "partialFingerprints": {"hodcarrier/v1": row["fingerprint"]},
-            "properties": {"place": row["place"], "evidence": row["evidence"]},
-        }
-        if row.get("waived"):
-            result["suppressions"] = [{"kind": "external"}]
-        results.append(result)
+    yield '{\n "$schema": "https://json.schemastore.org/sarif-2.1.0.json",\n "version": "2.1.0",\n "runs": [\n  {\n   "results": [\n'
+    yield from _gathered(_items((_sarif_result(row, used.setdefault(row["check"], len(used))) for row in rows), 1))
     rules = [
         {
             "id": name,
@@ -111,9 +134,31 @@ def to_sarif(rows: Iterable[dict[str, Any]], version: str, texts: Mapping[str, E
         }
         for name in used
     ]
-    log = {
-        "$schema": "https://json.schemastore.org/sarif-2.1.0.json",
-        "version": "2.1.0",
-        "runs": [{"tool": {"driver": {"name": "Hodcarrier", "version": version, "rules": rules}}, "results": results}],
+    tool = {"driver": {"name": "Hodcarrier", "version": version, "rules": rules}}
+    yield f'   ],\n   "tool": {json.dumps(tool, ensure_ascii=False)}\n  }}\n ]\n}}\n'
+
+
+def _sarif_result(row: Mapping[str, Any], rule: int) -> dict[str, Any]:
+    result: dict[str, Any] = {
+        "ruleId": row["check"],
+        "ruleIndex": rule,
+        "level": _SARIF_LEVEL[row["severity"]],
+        "message": {"text": row["message"]},
+        "locations": [{"physicalLocation": {"artifactLocation": {"uri": row["subject"]}}}],
+        "partialFingerprints": {"hodcarrier/v1": row["fingerprint"]},
+        "properties": {"place": row["place"], "evidence": row["evidence"]},
     }
-    return json.dumps(log, ensure_ascii=False, indent=1) + "\n"
+    if row.get("waived"):
+        result["suppressions"] = [{"kind": "external"}]
+    return result
+
+
+def export_parts(form: ExportForm, rows: Iterable[dict[str, Any]], version: str, texts: Mapping[str, Explained]) -> Iterator[str]:
+    """Findings in one of the forms that are text. Raises :class:`ValueError` for another."""
+    if form == ExportForm.CSV:
+        return csv_parts(rows, FINDING_FIELDS)
+    if form == ExportForm.JSON:
+        return json_parts(rows)
+    if form == ExportForm.SARIF:
+        return sarif_parts(rows, version, texts)
+    raise ValueError(form)

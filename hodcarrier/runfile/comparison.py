@@ -1,32 +1,59 @@
-"""Comparing two run files: classes of findings, page changes, robots.txt."""
+"""Comparing two run files: classes of findings, page changes, robots.txt. Both are read in streams, side by side.
+
+What comes of it is kept by :mod:`hodcarrier.runfile.compared`.
+"""
 
 from __future__ import annotations
 
 import difflib
-from collections import Counter, defaultdict
-from collections.abc import Iterator
-from dataclasses import dataclass, field
-from typing import Any
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any, Protocol
+
+import numpy as np
+from numpy.typing import NDArray
 
 from hodcarrier.core.catalogue import load
-from hodcarrier.core.judge.compare import Balance, classify
+from hodcarrier.core.judge.compare import Balance, Sight, classify
 from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.plan import differences
 from hodcarrier.core.states import Area, Change, Severity
 from hodcarrier.core.summary import CheckChange, SettingChange, SharedScore
 from hodcarrier.runfile import schema
+from hodcarrier.runfile.prints import Columns, Flags, Ints, Prints, as_bytes
 from hodcarrier.runfile.reader import RunFile
-from hodcarrier.runfile.results import texts
+from hodcarrier.runfile.results import CheckText, texts
 from hodcarrier.runfile.scores import shared_scores
 from hodcarrier.runfile.sights import Sights, has_changed
 
 WORDS_CHANGE_RATIO = 0.10
 _TEXT_FIELDS = ("title", "description", "h1", "canonical", "robots")
+PAGE_FIELDS = ("status", "redirect target", "title", "description", "h1", "canonical", "robots", "words", "template", "why_not")
+CHANGES = tuple(Change)
+_PLACE = {change: place for place, change in enumerate(CHANGES)}
+# Of a finding whose class is not known yet; of one of the base that the head has as well and that is told there.
+UNCLASSED, IN_HEAD = -1, -2
+IDS_AT_ONCE = 5_000
+
+
+class Said(Protocol):
+    """What a comparison says of a check."""
+
+    @property
+    def severity(self) -> Severity:
+        """How much it matters."""
+        ...
+
+    @property
+    def summary(self) -> str:
+        """What it finds."""
+        ...
 
 
 @dataclass(frozen=True, slots=True)
 class Classed:
-    """A fingerprint with its class, and what the run that has it says of its check."""
+    """A fingerprint with its class, and what is said of its check."""
 
     change: Change
     fingerprint: bytes
@@ -37,68 +64,286 @@ class Classed:
     place: str
 
 
-@dataclass
-class Comparison:
-    """All that differs between a base run and a head run."""
+@dataclass(frozen=True, slots=True)
+class PageChanges:
+    """What became of one page: it ``appeared``, is ``gone``, or facts of it changed (field, before, after)."""
 
-    items: list[Classed]
-    balance: Balance
-    settings: list[SettingChange]
-    health: SharedScore
-    areas: dict[Area, SharedScore]
-    page_changes: list[tuple[str, str, str, str]] = field(default_factory=list)
-    appeared: list[str] = field(default_factory=list)
-    gone: list[str] = field(default_factory=list)
-    robots_diff: list[str] = field(default_factory=list)
-    newly_blocked: list[str] = field(default_factory=list)
+    url: str
+    appeared: bool = False
+    gone: bool = False
+    facts: tuple[tuple[str, str, str], ...] = ()
+
+
+@dataclass(frozen=True)
+class Classes:
+    """Every finding of either run with its class, as parallel arrays in the order of lists: by class, check, URL and place.
+
+    ``change`` is the place of the class in :class:`~hodcarrier.core.states.Change`, ``check`` one in ``checks``, ``finding`` an id in the
+    head (``in_head``) or else in the base.
+    """
+
+    checks: Sequence[str]
+    change: Ints
+    check: Ints
+    in_head: Flags
+    finding: Ints
+
+    def __iter__(self) -> Iterator[tuple[Change, str, bool, int]]:
+        """Class, check, side and id of each."""
+        for change, check, in_head, finding in zip(self.change, self.check, self.in_head, self.finding, strict=True):
+            yield CHANGES[change], self.checks[check], bool(in_head), int(finding)
+
+    def counts(self) -> dict[Change, int]:
+        """How many findings there are of each class that has some."""
+        found = np.bincount(self.change, minlength=len(CHANGES)).tolist()
+        return {change: count for change, count in zip(CHANGES, found, strict=True) if count}
+
+    def by_check(self) -> dict[str, dict[Change, int]]:
+        """The same for every check."""
+        flat = np.bincount(self.check * len(CHANGES) + self.change, minlength=len(self.checks) * len(CHANGES))
+        table = flat.reshape(len(self.checks), len(CHANGES)).tolist()
+        return {
+            check: {change: count for change, count in zip(CHANGES, row, strict=True) if count}
+            for check, row in zip(self.checks, table, strict=True)
+        }
+
+
+class Comparing:
+    """Two runs of one site, compared. The caller has made sure that they are of one site."""
+
+    def __init__(self, base: RunFile, head: RunFile) -> None:
+        self.base, self.head = base, head
+        self.sights_base = Sights(base.db, base.meta("end", "complete") == "complete")
+        self.sights_head = Sights(head.db, head.meta("end", "complete") == "complete", base.db)
+
+    @cached_property
+    def texts(self) -> dict[str, CheckText]:
+        """What is said of every check, by the name it has now: the head's words, or the base's of one that the head does not have."""
+        current = load().current
+        old, new = texts(self.base), texts(self.head)
+        return {**{current(check): text for check, text in old.items()}, **{current(check): text for check, text in new.items()}}
+
+    @cached_property
+    def _prints(self) -> tuple[Prints, Prints]:
+        return Prints.read(self.base), Prints.read(self.head)
+
+    @cached_property
+    def _columns(self) -> tuple[Columns, Columns]:
+        return Columns.read(self.base), Columns.read(self.head)
+
+    @cached_property
+    def classes(self) -> Classes:
+        """Every finding of either run, classed."""
+        old, new = self._prints
+        there, where = new.found_in(old)
+        # What both have is classed by its waivers alone; everything else is looked at below.
+        alike = np.array(
+            [[CHANGES.index(classify(Sight(True, b), Sight(True, h), False)) for h in (False, True)] for b in (False, True)]
+        )
+        of_head, of_base = np.full(new.size, UNCLASSED, np.int8), np.full(old.size, IN_HEAD, np.int8)
+        of_head[new.ids[there]] = alike[old.waived[where[there]].astype(int), new.waived[there].astype(int)]
+        gone = np.ones(len(old.ids), dtype=bool)
+        gone[where[there]] = False
+        of_base[old.ids[gone]] = UNCLASSED
+        checks = sorted(self.texts)
+        parts = [self._class_side(self.base, False, of_base, checks), self._class_side(self.head, True, of_head, checks)]
+        change, check, in_head, finding, rank = (np.concatenate(column) for column in zip(*parts, strict=True))
+        order = np.lexsort((finding, rank, in_head, check, change))
+        return Classes(checks, change[order], check[order], in_head[order], finding[order])
+
+    def _class_side(
+        self, run: RunFile, in_head: bool, known: NDArray[np.int8], checks: Sequence[str]
+    ) -> tuple[Ints, Ints, Flags, Ints, Ints]:
+        """The findings of one run: class, check, side, id and the place of the URL in its order, as arrays. ``known`` are the classes by id that
+        are there already."""
+        columns = self._columns[in_head]
+        current, number = load().current, {check: n for n, check in enumerate(checks)}
+        here = np.array([number[current(check)] for check in columns.checks], np.int64)
+        check_of = here[columns.check] if len(here) else columns.check
+        classes = self._look_at(run, in_head, known, check_of, checks)
+        finding = np.flatnonzero(classes >= 0)
+        return (
+            classes[finding].astype(np.int64),
+            check_of[finding],
+            np.full(len(finding), in_head),
+            finding,
+            _ranks(run)[columns.subject[finding]],
+        )
+
+    def _look_at(
+        self, run: RunFile, in_head: bool, known: NDArray[np.int8], check_of: Ints, checks: Sequence[str]
+    ) -> NDArray[np.int8]:
+        """Class what one run alone has found, by what the other one says of the place."""
+        both = {*self.sights_base.checks, *self.sights_head.checks}
+        changed = {check: has_changed(check, self.sights_base, self.sights_head) for check in both}
+        other = self.sights_base if in_head else self.sights_head
+        passed = self._passed_before() if in_head else frozenset()
+        classes, wanted = known.copy(), np.flatnonzero(known == UNCLASSED)
+        # Ids that no finding has are unclassed as well, and stay so.
+        for start in range(0, len(wanted), IDS_AT_ONCE):
+            for finding, (fingerprint, subject, _, waived) in read_findings(
+                run, wanted[start : start + IDS_AT_ONCE].tolist()
+            ).items():
+                check = checks[check_of[finding]]
+                own, seen = Sight(True, waived), other.of_missing(fingerprint, check, subject)
+                pair = (seen, own) if in_head else (own, seen)
+                classes[finding] = _PLACE[classify(*pair, fingerprint in passed, changed[check])]
+        return classes
+
+    def _passed_before(self) -> frozenset[bytes]:
+        """Those of the head's fingerprints that were found before the base and passed in it."""
+        _, new = self._prints
+        passed = Prints.of(self.base.each("SELECT fingerprint, 0, 0 FROM earlier WHERE state = 'passed' ORDER BY fingerprint"))
+        there, where = new.found_in(passed)
+        return frozenset(as_bytes(passed.prints[where[there]]))
+
+    def balance(self) -> Balance:
+        """The counts, and what each run has."""
+        before, after = (
+            int(run.rows("SELECT coalesce(sum(findings), 0) FROM check_state")[0][0]) for run in (self.base, self.head)
+        )
+        old, new = self._prints
+        there, where = new.found_in(old)
+        waived_in_head = int((~old.waived[where[there]] & new.waived[there]).sum())
+        changed = self.classes.change == _PLACE[Change.CHECK_CHANGED]
+        return Balance(before, after, waived_in_head, int((changed & self.classes.in_head).sum()), self.classes.counts())
 
     def by_check(self) -> list[CheckChange]:
         """Counts of the classes for every check that changed, the weightiest first."""
-        counts: defaultdict[str, Counter[Change]] = defaultdict(Counter)
-        first: dict[str, Classed] = {}
-        for item in self.items:
-            counts[item.check][item.change] += 1
-            first.setdefault(item.check, item)
         rows = [
-            CheckChange(check, first[check].severity, first[check].summary, dict(classes))
-            for check, classes in counts.items()
-            if set(classes) - {Change.STILL_THERE, Change.WAIVED}
+            CheckChange(check, self.texts[check].severity, self.texts[check].summary, counts)
+            for check, counts in self.classes.by_check().items()
+            if set(counts) - {Change.STILL_THERE, Change.WAIVED}
         ]
         return sorted(rows, key=lambda r: (RANK[r.severity], -sum(r.counts.values()), r.check))
 
+    @cached_property
+    def scores(self) -> tuple[SharedScore, dict[Area, SharedScore]]:
+        """Health and the score of every area, over the pages that both runs examined."""
+        return shared_scores(self.base, self.head, self._columns)
+
+    def settings(self) -> list[SettingChange]:
+        """Plan settings, catalogue version and revisions of checks that differ: they explain jumps."""
+        return _settings(self.base, self.head, self.sights_base, self.sights_head)
+
+    def pages(self) -> Iterator[PageChanges]:
+        """Pages that came, went or changed, by URL."""
+        for old, new in _side_by_side(_pages(self.base), _pages(self.head)):
+            if old is None or new is None:
+                yield PageChanges((new or old)[0], appeared=old is None, gone=new is None)  # type: ignore[index]
+            elif old[1:] != new[1:]:
+                before, after = (dict(zip(PAGE_FIELDS, row[1:], strict=True)) for row in (old, new))
+                if facts := tuple(_changed_facts(before, after)):
+                    yield PageChanges(new[0], facts=facts)
+
+    def robots_diff(self) -> list[str]:
+        """The lines of robots.txt that differ, with some around them."""
+        old, new = self.base.robots_file().robots.text, self.head.robots_file().robots.text
+        return (
+            list(difflib.unified_diff(old.splitlines(), new.splitlines(), "base", "head", lineterm="", n=2)) if old != new else []
+        )
+
+    def newly_blocked(self) -> list[str]:
+        """Pages that were indexable once, could be fetched in the base, and are blocked in the head: those that the check for lost
+        pages finds, so that both give one figure."""
+        blocked = self.head.rows(
+            "SELECT url FROM inventory WHERE role = 0 AND state = ? AND +scored ORDER BY url", schema.DISALLOWED
+        )
+        return [url for (url,) in blocked if self.sights_base.state_of(url) == schema.DONE]
+
+
+_Pair = tuple[tuple[Any, ...] | None, tuple[Any, ...] | None]
+
+
+def _side_by_side(base: Iterator[tuple[Any, ...]], head: Iterator[tuple[Any, ...]]) -> Iterator[_Pair]:
+    """Rows of two streams, each in the order of its first column; those that are alike in it come together."""
+    old, new = next(base, None), next(head, None)
+    while old is not None or new is not None:
+        if new is None or (old is not None and old[0] < new[0]):
+            yield old, None
+            old = next(base, None)
+        elif old is None or new[0] < old[0]:
+            yield None, new
+            new = next(head, None)
+        else:
+            yield old, new
+            old, new = next(base, None), next(head, None)
+
+
+def _ranks(run: RunFile) -> Ints:
+    """The place of every address in the order of URLs, by id; the site itself has place 0."""
+    ids = np.array([number for (number,) in run.each("SELECT id FROM address ORDER BY url")], np.int64)
+    ranks = np.zeros(int(ids.max(initial=0)) + 1, np.int64)
+    ranks[ids] = np.arange(1, len(ids) + 1)
+    return ranks
+
+
+def read_findings(run: RunFile, ids: Sequence[int]) -> dict[int, tuple[bytes, str, str, bool]]:
+    """Fingerprint, subject, place and whether it is waived, of those of some findings that there are."""
+    sql = f"SELECT id, fingerprint, subject, place, waived FROM finding WHERE id IN ({','.join('?' * len(ids))})"
+    return {finding: (fp, subject, place, bool(waived)) for finding, fp, subject, place, waived in run.each(sql, *ids)}
+
+
+_Found = dict[int, tuple[bytes, str, str, bool]]
+
+
+def describe(
+    rows: Sequence[tuple[Change, str, bool, int]], base: RunFile, head: RunFile, texts_of: Mapping[str, Said]
+) -> list[Classed]:
+    """Classed findings in full, in the order of ``rows``: class, check, whether the head has it, and the id there (else in the base)."""
+    found = []
+    of_head, of_base = ({}, {})  # type: tuple[_Found, _Found]
+    for start in range(0, len(rows), IDS_AT_ONCE):
+        some = rows[start : start + IDS_AT_ONCE]
+        of_head.update(read_findings(head, [finding for _, _, in_head, finding in some if in_head]))
+        of_base.update(read_findings(base, [finding for _, _, in_head, finding in some if not in_head]))
+    for change, check, in_head, finding in rows:
+        fingerprint, subject, place, _ = (of_head if in_head else of_base)[finding]
+        text = texts_of[check]
+        found.append(Classed(change, fingerprint, check, text.severity, text.summary, subject, place))
+    return found
+
+
+@dataclass
+class Comparison:
+    """All that differs between a base run and a head run, in memory."""
+
+    items: list[Classed]
+    balance: Balance
+    checks: list[CheckChange]
+    settings: list[SettingChange]
+    health: SharedScore
+    areas: dict[Area, SharedScore]
+    page_changes: list[tuple[str, str, str, str]]
+    appeared: list[str]
+    gone: list[str]
+    robots_diff: list[str]
+    newly_blocked: list[str]
+
+    def by_check(self) -> list[CheckChange]:
+        """Counts of the classes for every check that changed, the weightiest first."""
+        return self.checks
+
 
 def compare(base: RunFile, head: RunFile) -> Comparison:
-    """Compare two runs of one site. The caller has made sure that they are of one site."""
-    sights_base = Sights(base.db, base.meta("end", "complete") == "complete", keep=True)
-    sights_head = Sights(head.db, head.meta("end", "complete") == "complete", base.db, keep=True)
-    passed = {fp for (fp,) in base.rows("SELECT fingerprint FROM history WHERE state = 'passed'")}
-    items = list(_classed(base, head, sights_base, sights_head, passed))
-    counts = Counter(item.change for item in items)
-    base_open, head_open = (int(run.rows("SELECT count(*) FROM finding WHERE waived = 0")[0][0]) for run in (base, head))
-    waived_now = sum(1 for i in items if i.change == Change.WAIVED and sights_base.found(i.fingerprint) is False)
-    changed_in_head = sum(1 for i in items if i.change == Change.CHECK_CHANGED and sights_head.found(i.fingerprint) is not None)
-    balance = Balance(base_open, head_open, waived_now, changed_in_head, dict(counts))
-    comparison = Comparison(items, balance, _settings(base, head, sights_base, sights_head), *shared_scores(base, head))
-    _compare_pages(comparison, base, head)
-    _compare_robots(comparison, base, head)
-    comparison.newly_blocked = _newly_blocked(head, sights_base)
-    return comparison
-
-
-def _classed(base: RunFile, head: RunFile, sights_base: Sights, sights_head: Sights, passed: set[bytes]) -> Iterator[Classed]:
-    catalogue = load()
-    changed = {check: has_changed(check, sights_base, sights_head) for check in {*sights_base.checks, *sights_head.checks}}
-    known_head, known_base = texts(head), texts(base)
-    current = {check: catalogue.current(check) for check in {*known_head, *known_base}}
-    seen: set[bytes] = set()
-    for run, known in ((head, known_head), (base, known_base)):
-        for fp, check, subject, place in run.rows("SELECT fingerprint, check_id, subject, place FROM finding"):
-            if fp not in seen:
-                seen.add(fp)
-                now = current[check]
-                change = classify(sights_base.of(fp, now, subject), sights_head.of(fp, now, subject), fp in passed, changed[now])
-                text = known_head.get(now) or known[check]
-                yield Classed(change, fp, now, text.severity, text.summary, subject, place)
+    """Compare two runs of one site in memory: for small ones. :func:`~hodcarrier.runfile.compared.write_comparison` is for any."""
+    comparing = Comparing(base, head)
+    pages = list(comparing.pages())
+    items = describe(list(comparing.classes), base, head, comparing.texts)
+    health, areas = comparing.scores
+    return Comparison(
+        items,
+        comparing.balance(),
+        comparing.by_check(),
+        comparing.settings(),
+        health,
+        areas,
+        [(page.url, *fact) for page in pages for fact in page.facts],
+        [page.url for page in pages if page.appeared],
+        [page.url for page in pages if page.gone],
+        comparing.robots_diff(),
+        comparing.newly_blocked(),
+    )
 
 
 def _settings(base: RunFile, head: RunFile, sights_base: Sights, sights_head: Sights) -> list[SettingChange]:
@@ -117,36 +362,31 @@ def _settings(base: RunFile, head: RunFile, sights_base: Sights, sights_head: Si
     return found
 
 
-def _pages(run: RunFile) -> dict[str, dict[str, Any]]:
-    sql = (
-        "SELECT a.url, n.status, r.url, p.title, p.description, p.h1, p.canonical, p.robots, p.words, p.template, v.why_not"
-        " FROM address a LEFT JOIN answer n ON n.address_id = a.id LEFT JOIN address r ON r.id = n.redirect_id"
-        " LEFT JOIN page p ON p.address_id = a.id LEFT JOIN verdict v ON v.address_id = a.id WHERE a.role = 0 AND a.state IN (1, 2)"
+def _pages(run: RunFile) -> Iterator[tuple[Any, ...]]:
+    """Pages that were reached, by URL: the URL, then :data:`PAGE_FIELDS`."""
+    return run.each(
+        "SELECT i.url, i.status, r.url, i.title, i.description, i.h1, i.canonical, i.robots, i.words, i.template, i.why_not"
+        f" FROM inventory i LEFT JOIN address r ON r.id = i.redirect_id WHERE i.role = 0 AND +i.state IN ({schema.DONE}, {schema.DISALLOWED})"
+        " ORDER BY i.url"
     )
-    names = ("status", "redirect target", "title", "description", "h1", "canonical", "robots", "words", "template", "why_not")
-    return {row[0]: dict(zip(names, row[1:], strict=True)) for row in run.rows(sql)}
 
 
-def _compare_pages(comparison: Comparison, base: RunFile, head: RunFile) -> None:
-    before, after = _pages(base), _pages(head)
-    comparison.appeared = sorted(after.keys() - before.keys())
-    comparison.gone = sorted(before.keys() - after.keys())
-    for url in sorted(before.keys() & after.keys()):
-        old, new = before[url], after[url]
-        for name in ("status", "redirect target"):
-            if old[name] != new[name]:
-                comparison.page_changes.append((url, name, _shown(old[name]), _shown(new[name])))
-        if (old["why_not"] == "") != (new["why_not"] == ""):
-            comparison.page_changes.append((url, "indexable", _indexable(old["why_not"]), _indexable(new["why_not"])))
-        if old["title"] is None or new["title"] is None:
-            continue
-        for name in _TEXT_FIELDS:
-            if old[name] != new[name]:
-                comparison.page_changes.append((url, name, old[name], new[name]))
-        if abs(new["words"] - old["words"]) > WORDS_CHANGE_RATIO * max(old["words"], 1):
-            comparison.page_changes.append((url, "words", str(old["words"]), str(new["words"])))
-        if old["template"] != new["template"]:
-            comparison.page_changes.append((url, "template", old["template"], new["template"]))
+def _changed_facts(old: dict[str, Any], new: dict[str, Any]) -> Iterator[tuple[str, str, str]]:
+    """The facts of a page that differ: field, before, after."""
+    for name in ("status", "redirect target"):
+        if old[name] != new[name]:
+            yield name, _shown(old[name]), _shown(new[name])
+    if (old["why_not"] == "") != (new["why_not"] == ""):
+        yield "indexable", _indexable(old["why_not"]), _indexable(new["why_not"])
+    if old["title"] is None or new["title"] is None:
+        return
+    for name in _TEXT_FIELDS:
+        if old[name] != new[name]:
+            yield name, old[name], new[name]
+    if abs(new["words"] - old["words"]) > WORDS_CHANGE_RATIO * max(old["words"], 1):
+        yield "words", str(old["words"]), str(new["words"])
+    if old["template"] != new["template"]:
+        yield "template", old["template"], new["template"]
 
 
 def _shown(value: Any) -> str:
@@ -155,19 +395,3 @@ def _shown(value: Any) -> str:
 
 def _indexable(why_not: str | None) -> str:
     return "yes" if why_not == "" else f"no ({why_not})"
-
-
-def _compare_robots(comparison: Comparison, base: RunFile, head: RunFile) -> None:
-    old, new = base.robots_file(), head.robots_file()
-    if old.robots.text != new.robots.text:
-        diff = difflib.unified_diff(old.robots.text.splitlines(), new.robots.text.splitlines(), "base", "head", lineterm="", n=2)
-        comparison.robots_diff = list(diff)
-
-
-def _newly_blocked(head: RunFile, sights_base: Sights) -> list[str]:
-    """Pages that were indexable once, could be fetched in the base, and are blocked in the head: those that the check for lost
-    pages finds, so that both give one figure."""
-    blocked = head.rows(
-        "SELECT url FROM verdict JOIN address ON id = address_id WHERE scored AND state = ? ORDER BY url", schema.DISALLOWED
-    )
-    return [url for (url,) in blocked if url in sights_base.address and sights_base.address[url][0] == schema.DONE]

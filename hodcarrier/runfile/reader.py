@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import sqlite3
 import zlib
+from collections.abc import Iterator
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -24,6 +25,8 @@ from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import link_edges, unpack_facts, unpack_links, unpack_small
 from hodcarrier.runfile.versions import LIFTS
 
+CACHE_KB = 16_000
+
 
 class RunFile:
     """A run file opened for reading. Use it as a context manager."""
@@ -40,6 +43,7 @@ class RunFile:
             raise DamagedRun(f"There is no run file at {path}.", hint)
         db = sqlite3.connect(f"file:{_quote(path)}?mode=ro", uri=True, check_same_thread=False)
         try:
+            db.execute(f"PRAGMA cache_size=-{CACHE_KB}")
             application = db.execute("PRAGMA application_id").fetchone()[0]
             version = db.execute("PRAGMA user_version").fetchone()[0]
             if application != schema.APPLICATION_ID:
@@ -88,6 +92,13 @@ class RunFile:
         except sqlite3.DatabaseError as error:
             raise DamagedRun(f"{self.name} is damaged: {error}.", "Restore it from a backup or run the audit again.") from error
 
+    def each(self, sql: str, *values: Any) -> Iterator[tuple[Any, ...]]:
+        """The rows of a query one by one, for what is too much at once. Raises :class:`DamagedRun` like :meth:`rows`."""
+        try:
+            yield from self.db.execute(sql, values)
+        except sqlite3.DatabaseError as error:
+            raise DamagedRun(f"{self.name} is damaged: {error}.", "Restore it from a backup or run the audit again.") from error
+
     def meta(self, key: str, default: Any = None) -> Any:
         """A meta value."""
         found = self.rows("SELECT value FROM meta WHERE key = ?", key)
@@ -122,6 +133,8 @@ class RunFile:
     def links(self, blob: bytes) -> tuple[Link, ...]:
         """Links from their blob, with the targets' URLs looked up together."""
         ids = set(link_edges(blob)[0])
+        if not ids:
+            return ()
         marks = ",".join(str(i) for i in ids)
         urls = dict(self.rows(f"SELECT id, url FROM address WHERE id IN ({marks})"))
         return unpack_links(blob, urls.__getitem__)

@@ -3,19 +3,18 @@
 from __future__ import annotations
 
 import json
-import math
-import re
 import ssl
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, fields
 from datetime import UTC, datetime
+from itertools import islice
 from typing import Any
 
 import msgspec
 
 from hodcarrier.core.errors import InvalidInput, NotFound
 from hodcarrier.core.facts.values import FILE_KINDS, Link
-from hodcarrier.core.judge.health import order_of_work
+from hodcarrier.core.judge.health import RANK, order_of_work
 from hodcarrier.core.states import Effort, Severity
 from hodcarrier.core.web.urls import split
 from hodcarrier.core.words import fill
@@ -24,9 +23,10 @@ from hodcarrier.runfile.packing import unpack_ids
 from hodcarrier.runfile.reader import RunFile
 
 Row = dict[str, Any]
-FINDING_COLUMNS = (
-    "finding.id, finding.fingerprint, finding.check_id, finding.subject, finding.place, message, evidence, cause_id, waived"
-)
+FINDING_COLUMNS = "id, fingerprint, check_id, subject, place, message, evidence, cause_id, waived, first_seen, times_returned"
+FINDINGS_OF_PAGE = 500
+LINKS_IN_SHOWN = 200
+PRINTS_AT_ONCE = 500
 
 
 @dataclass(frozen=True)
@@ -65,12 +65,6 @@ def texts(run: RunFile) -> dict[str, CheckText]:
 
 def checks(run: RunFile) -> list[Row]:
     """Every check that failed somewhere, in the order of work, with its oldest finding's date."""
-    since = {
-        check: (first, returned)
-        for check, first, returned in run.rows(
-            "SELECT check_id, min(first_seen), max(times_returned) FROM history WHERE state = 'open' GROUP BY check_id"
-        )
-    }
     names = (
         "id",
         "area",
@@ -84,12 +78,14 @@ def checks(run: RunFile) -> list[Row]:
         "fixes",
         "gain",
         "unverified",
+        "first_seen",
+        "times_returned",
     )
     rows = []
     for row in run.rows(f"SELECT {', '.join(names)} FROM check_state WHERE findings + waived > 0"):
         item = dict(zip(names, row, strict=True))
         item["effort"] = item["effort"] or Effort.MEDIUM
-        item["since"], item["times_returned"] = since.get(item["id"], (None, 0))
+        item["since"] = item.pop("first_seen")
         rows.append(item)
     return sorted(rows, key=lambda r: (*order_of_work(r["severity"], r["gain"], r["fixes"], r["effort"]), r["id"]))
 
@@ -103,83 +99,143 @@ def check(run: RunFile, check_id: str) -> Row:
     return dict(zip(names, found[0], strict=True))
 
 
+CAUSE_COLUMNS = ("id", "check", "key", "line", "findings", "pages", "gain", "since", "times_returned")
+
+
 def causes(run: RunFile, check_id: str = "", limit: int = 200, after: int = 0) -> list[Row]:
-    """Causes of one check (or of all), the most valuable first, each with its age."""
-    where = "WHERE cause.findings > 0" + (" AND check_id = ?" if check_id else "")
-    values: tuple[Any, ...] = (check_id,) if check_id else ()
-    sql = (
-        "SELECT cause.id, check_id, key, line, cause.findings, cause.pages, cause.gain, severity, summary FROM cause"
-        f" JOIN check_state ON check_state.id = check_id {where} ORDER BY cause.gain DESC, cause.findings DESC, cause.id LIMIT ? OFFSET ?"
-    )
-    names = ("id", "check", "key", "line", "findings", "pages", "gain", "severity", "summary")
-    rows = [dict(zip(names, row, strict=True)) for row in run.rows(sql, *values, limit, after)]
-    for row in rows:
-        age = run.rows(
-            "SELECT min(h.first_seen), max(h.times_returned) FROM finding f JOIN history h ON h.fingerprint = f.fingerprint WHERE f.cause_id = ?",
-            row["id"],
+    """Causes of one check (or of all) that have open findings, the most valuable first, each with its age.
+
+    ``after`` is the id of the last cause of the part before. Raises :class:`InvalidInput` when there is no such cause.
+    """
+    where, values = ["findings > 0"], []  # type: tuple[list[str], list[Any]]
+    if check_id:
+        where.append("check_id = ?")
+        values.append(check_id)
+    texts_of = {
+        check: (severity, summary) for check, severity, summary in run.rows("SELECT id, severity, summary FROM check_state")
+    }
+    found: list[tuple[Any, ...]] = []
+    for position, at in _after_cause(run, after):
+        sql = (
+            "SELECT id, check_id, key, line, findings, pages, gain, first_seen, times_returned FROM cause"
+            f" WHERE {' AND '.join([*where, position])} ORDER BY gain DESC, findings DESC, id LIMIT ?"
         )
-        row["since"], row["times_returned"] = age[0]
+        found += run.rows(sql, *values, *at, limit - len(found))
+        if len(found) == limit:
+            break
+    rows = [dict(zip(CAUSE_COLUMNS, row, strict=True)) for row in found]
+    for row in rows:
+        row["severity"], row["summary"] = texts_of[row["check"]]
     return rows
 
 
-def findings(
+def _after_cause(run: RunFile, after: int) -> list[tuple[str, tuple[Any, ...]]]:
+    """The stretches of the list of causes behind one of them, in their order."""
+    if not after:
+        return [("1", ())]
+    last = run.rows("SELECT gain, findings FROM cause WHERE id = ?", after)
+    if not last:
+        raise InvalidInput(f"The list has no place {after}.", "Give the id of the last cause of the part before.", "after")
+    gain, findings = last[0]
+    return [
+        ("gain = ? AND findings = ? AND id > ?", (gain, findings, after)),
+        ("gain = ? AND findings < ?", (gain, findings)),
+        ("gain < ?", (gain,)),
+    ]
+
+
+def findings(run: RunFile, *, limit: int = -1, after: int = 0, **filters: Any) -> list[Row]:
+    """Findings with sentences and ages, in the order of their ids. ``filters`` are those of :func:`each_finding`; ``after`` is the last
+    id of the part before; a limit of −1 means all."""
+    return list(each_finding(run, limit=limit, after=after, **filters))
+
+
+def each_finding(
     run: RunFile,
     *,
     check_id: str = "",
     cause: int | None = None,
-    subject: str = "",
     severity: str = "",
     waived: bool | None = False,
-    fingerprints: Sequence[bytes] | None = None,
-    limit: int | None = 100,
+    limit: int = -1,
     after: int = 0,
-) -> list[Row]:
-    """Findings with sentences and ages, in the order of their ids; ``after`` is the last id of the page before."""
-    where, values = _finding_filter(check_id, cause, subject, severity, waived, fingerprints)
-    where.append("finding.id > ?")
-    values.append(after)
-    sql = (
-        f"SELECT {FINDING_COLUMNS}, first_seen, times_returned FROM finding LEFT JOIN history USING (fingerprint)"
-        f" WHERE {' AND '.join(where)} ORDER BY finding.id" + (" LIMIT ?" if limit is not None else "")
-    )
+) -> Iterator[Row]:
+    """Findings as :func:`findings` gives them, one by one while the file is open. ``waived``: only such, only others, or all."""
+    filters: list[tuple[str, Any]] = []
+    if cause is not None:
+        filters.append(("cause_id", cause))
+    if check_id:
+        filters.append(("check_id", check_id))
+    if severity:
+        filters.append(("severity", RANK[severity]))
+    # One index leads, that of the narrowest filter: a plus takes the others out of the planner's choice.
+    where = " AND ".join(["id > ?", *(f"{'+' if n else ''}{column} = ?" for n, (column, _) in enumerate(filters))])
+    values = [after, *(value for _, value in filters)]
+    select = f"SELECT {FINDING_COLUMNS} FROM finding WHERE {where}"
+    if waived is not None:
+        select += f" AND waived = {int(waived)}"
+    elif filters:
+        # Both kinds, each in the order of its index, merged into one order.
+        select, values = f"{select} AND waived = 0 UNION ALL {select} AND waived = 1", values * 2
     known = texts(run)
-    return [make_finding(row, known) for row in run.rows(sql, *values, *([limit] if limit is not None else []))]
+    for row in run.each(f"{select} ORDER BY id LIMIT ?", *values, limit):
+        yield make_finding(row, known)
+
+
+def findings_on(run: RunFile, address: int) -> list[Row]:
+    """The findings on one address, waived or not."""
+    known = texts(run)
+    sql = f"SELECT {FINDING_COLUMNS} FROM finding WHERE subject_id = ? ORDER BY id LIMIT {FINDINGS_OF_PAGE}"
+    return [make_finding(row, known) for row in run.rows(sql, address)]
+
+
+def findings_by_print(run: RunFile, prints: Iterable[bytes]) -> list[Row]:
+    """The open findings with some fingerprints."""
+    known = texts(run)
+    found = []
+    for some in in_parts(prints):
+        sql = f"SELECT {FINDING_COLUMNS} FROM finding WHERE fingerprint IN ({','.join('?' * len(some))}) AND waived = 0"
+        found += run.rows(sql, *some)
+    return [make_finding(row, known) for row in sorted(found)]
+
+
+def causes_of(run: RunFile, prints: Iterable[bytes]) -> set[int]:
+    """The causes of the findings with some fingerprints."""
+    found: set[int] = set()
+    for some in in_parts(prints):
+        sql = f"SELECT DISTINCT cause_id FROM finding WHERE fingerprint IN ({','.join('?' * len(some))})"
+        found |= {cause for (cause,) in run.rows(sql, *some)}
+    return found
+
+
+def in_parts(prints: Iterable[bytes]) -> Iterator[tuple[bytes, ...]]:
+    """Fingerprints, each once, in parts that fit into one statement."""
+    left = iter(dict.fromkeys(prints))
+    while part := tuple(islice(left, PRINTS_AT_ONCE)):
+        yield part
 
 
 def count_findings(
     run: RunFile, *, check_id: str = "", cause: int | None = None, severity: str = "", waived: bool | None = False
 ) -> int:
-    """How many findings :func:`findings` would give in all."""
-    where, values = _finding_filter(check_id, cause, "", severity, waived, None)
-    return int(run.rows(f"SELECT count(*) FROM finding WHERE {' AND '.join(where)}", *values)[0][0])
-
-
-def _finding_filter(
-    check_id: str, cause: int | None, subject: str, severity: str, waived: bool | None, fingerprints: Sequence[bytes] | None
-) -> tuple[list[str], list[Any]]:
-    where: list[str] = ["1"]
-    values: list[Any] = []
-    for column, value in (("finding.check_id", check_id), ("finding.subject", subject)):
-        if value:
-            where.append(f"{column} = ?")
-            values.append(value)
+    """How many findings :func:`findings` would give in all. Totals are stored with checks and causes."""
+    counted = {None: "findings + waived", False: "findings", True: "waived"}[waived]
+    table, where, values = "check_state", ["1"], []  # type: tuple[str, list[str], list[Any]]
     if cause is not None:
-        where.append("cause_id = ?")
+        table = "cause"
+        where.append("id = ?")
         values.append(cause)
+    if check_id:
+        where.append(f"{'check_id' if table == 'cause' else 'id'} = ?")
+        values.append(check_id)
     if severity:
-        where.append("finding.check_id IN (SELECT id FROM check_state WHERE severity = ?)")
+        where.append("check_id IN (SELECT id FROM check_state WHERE severity = ?)" if table == "cause" else "severity = ?")
         values.append(severity)
-    if waived is not None:
-        where.append("waived = ?")
-        values.append(int(waived))
-    if fingerprints is not None:
-        where.append(f"finding.fingerprint IN ({','.join('?' * len(fingerprints))})")
-        values.extend(fingerprints)
-    return where, values
+    return int(run.rows(f"SELECT coalesce(sum({counted}), 0) FROM {table} WHERE {' AND '.join(where)}", *values)[0][0])
 
 
 def make_finding(row: tuple[Any, ...], known: dict[str, CheckText]) -> Row:
-    """A finding from a row of :data:`FINDING_COLUMNS` and its history."""
+    """A finding from a row of :data:`FINDING_COLUMNS`."""
     identity, fingerprint, check_id, subject, place, key, evidence, cause, waived, since, returned = row
     text, data = known[check_id], json.loads(evidence)
     return {
@@ -195,98 +251,8 @@ def make_finding(row: tuple[Any, ...], known: dict[str, CheckText]) -> Row:
         "cause": cause,
         "waived": bool(waived),
         "since": since,
-        "times_returned": returned or 0,
+        "times_returned": returned,
     }
-
-
-PAGE_FIELDS = {
-    "url": "address.url",
-    "status": "answer.status",
-    "title": "page.title",
-    "description": "page.description",
-    "h1": "page.h1",
-    "words": "page.words",
-    "depth": "address.depth",
-    "inlinks": "verdict.inlinks",
-    "health": "verdict.health",
-    "first_byte_ms": "answer.first_byte_ms",
-    # A file whose size nobody told has none; an empty page has 0 bytes.
-    "decoded_bytes": "CASE WHEN address.role = 0 THEN answer.decoded_bytes ELSE nullif(answer.decoded_bytes, 0) END",
-    "content_type": "answer.content_type",
-    "why_not": "verdict.why_not",
-    "state": "address.state",
-    "critical": "verdict.critical",
-    "high": "verdict.high",
-    "medium": "verdict.medium",
-    "low": "verdict.low",
-}
-TEXT_FIELDS = frozenset({"url", "title", "description", "h1", "content_type", "why_not"})
-OPERATORS = {"": "=", "lt": "<", "gt": ">", "le": "<=", "ge": ">=", "not": "IS NOT"}
-_PAGE_JOIN = (
-    " FROM address LEFT JOIN answer ON answer.address_id = address.id LEFT JOIN page ON page.address_id = address.id"
-    " LEFT JOIN verdict ON verdict.address_id = address.id"
-)
-
-
-def pages(
-    run: RunFile,
-    filters: Sequence[tuple[str, str, str]] = (),
-    sort: str = "url",
-    limit: int = 100,
-    offset: int = 0,
-    role: str = "page",
-) -> tuple[list[Row], int]:
-    """Pages (or files) with their facts, filtered and sorted, and how many there are.
-
-    A filter is (field, operator, value); operators are those of :data:`OPERATORS` and ``has``. ``sort`` is a field, with
-    ``-`` in front for descending. Raises :class:`InvalidInput` for unknown ones.
-    """
-    where, values = ["address.role = ?"], [schema.ROLES.index(role)]  # type: tuple[list[str], list[Any]]
-    for name, operator, value in filters:
-        if name not in PAGE_FIELDS:
-            raise InvalidInput(f"Pages have no field “{name}”.", f"Fields are {', '.join(PAGE_FIELDS)}.", name)
-        if operator not in OPERATORS and operator != "has":
-            raise InvalidInput(
-                f"There is no operator “{operator}”.", f"Operators are {', '.join(o for o in OPERATORS if o)}, has.", name
-            )
-        typed = _filter_value(name, operator, value)
-        if operator == "has":
-            where.append(f"{PAGE_FIELDS[name]} LIKE ? ESCAPE '\\'")
-            values.append("%" + re.sub(r"([\\%_])", r"\\\1", value) + "%")
-        elif typed == "" and operator == "":
-            where.append(f"coalesce({PAGE_FIELDS[name]}, '') = ''")
-        else:
-            where.append(f"{PAGE_FIELDS[name]} {OPERATORS[operator]} ?")
-            values.append(typed)
-    key = sort.lstrip("-")
-    if key not in PAGE_FIELDS:
-        raise InvalidInput(f"Pages cannot be sorted by “{key}”.", f"Fields are {', '.join(PAGE_FIELDS)}.", "sort")
-    condition = " WHERE " + " AND ".join(where)
-    order = f" ORDER BY {PAGE_FIELDS[key]} {'DESC' if sort.startswith('-') else 'ASC'} NULLS LAST, address.id"
-    columns = ", ".join(PAGE_FIELDS.values())
-    total = int(run.rows(f"SELECT count(*){_PAGE_JOIN}{condition}", *values)[0][0])
-    found = run.rows(f"SELECT address.id, {columns}{_PAGE_JOIN}{condition}{order} LIMIT ? OFFSET ?", *values, limit, offset)
-    rows = [dict(zip(("id", *PAGE_FIELDS), row, strict=True)) for row in found]
-    for row in rows:
-        row["state"] = schema.STATES[row["state"]]
-    return rows, total
-
-
-def _filter_value(name: str, operator: str, value: str) -> Any:
-    """The value of a filter as its field is stored. An empty one asks for what is missing."""
-    if name == "state":
-        if value not in schema.STATES:
-            raise InvalidInput(f"There is no state “{value}”.", f"States are {', '.join(schema.STATES)}.", name)
-        return schema.STATES.index(value)
-    if name in TEXT_FIELDS or operator == "has" or (not value and operator in ("", "not")):
-        return value
-    try:
-        number = float(value)
-    except ValueError:
-        number = math.nan
-    if not math.isfinite(number):
-        raise InvalidInput(f"“{value}” is not a number.", f"{name} is compared with a number, as in {name}.lt=200.", name)
-    return number
 
 
 def _dated(tls: dict[str, str]) -> dict[str, str]:
@@ -303,9 +269,9 @@ def page(run: RunFile, url: str) -> Row:
     address = run.address_id(url)
     if address is None:
         raise NotFound(f"This run does not know {url}.", "Look for it in the inventory, or in another run.")
-    columns = ", ".join(PAGE_FIELDS.values())
-    found = run.rows(f"SELECT address.id, {columns}, address.rule, address.role{_PAGE_JOIN} WHERE address.id = ?", address)[0]
-    item = dict(zip(("id", *PAGE_FIELDS, "rule", "role"), found, strict=True))
+    columns = ("id", *schema.SORTED, "role")
+    item = dict(zip(columns, run.rows(f"SELECT {', '.join(columns)} FROM inventory WHERE id = ?", address)[0], strict=True))
+    item["rule"] = run.rows("SELECT rule FROM address WHERE id = ?", address)[0][0]
     item["role"] = schema.ROLES[item["role"]]
     item["state"] = schema.STATES[item["state"]]
     answer, facts = run.answer(address), run.facts(address)
@@ -324,17 +290,23 @@ def page(run: RunFile, url: str) -> Row:
     item["headings"] = [[h.level, h.text] for h in facts.text.headings] if facts else []
     item["data_types"] = list(facts.data.types) if facts else []
     item["links_out"] = _links_out(run, facts.links.all) if facts else []
-    item["findings"] = findings(run, subject=url, waived=None, limit=500) + _file_findings(run, facts.links.all if facts else ())
+    item["findings"] = findings_on(run, address) + _file_findings(run, facts.links.all if facts else ())
     return item
 
 
 def _file_findings(run: RunFile, links: Sequence[Link]) -> list[Row]:
     """Findings on the files a page uses: they count for its health."""
-    files = dict.fromkeys(link.url for link in links if link.kind in FILE_KINDS)
     checks_of_files = [row[0] for row in run.rows("SELECT id FROM check_state WHERE subject = 'file' AND findings + waived > 0")]
     if not checks_of_files:
         return []
-    return [row for url in files for row in findings(run, subject=url, waived=None) if row["check"] in checks_of_files]
+    files = dict.fromkeys(link.url for link in links if link.kind in FILE_KINDS)
+    known = texts(run)
+    marks = ",".join("?" * len(checks_of_files))
+    sql = (
+        f"SELECT {FINDING_COLUMNS} FROM finding WHERE subject_id = (SELECT id FROM address WHERE url = ?) AND +check_id IN ({marks})"
+        " ORDER BY id"
+    )
+    return [make_finding(row, known) for url in files for row in run.rows(sql, url, *checks_of_files)]
 
 
 def redirect_path(run: RunFile, address: int) -> list[Row]:
@@ -355,10 +327,12 @@ def redirect_path(run: RunFile, address: int) -> list[Row]:
 
 def _links_in(run: RunFile, address: int) -> list[str]:
     blob = run.rows("SELECT sources FROM inlink WHERE target_id = ?", address)
-    return [run.url(i) for i in unpack_ids(blob[0][0])[:200]] if blob else []
+    return [run.url(i) for i in unpack_ids(blob[0][0])[:LINKS_IN_SHOWN]] if blob else []
 
 
 def _links_out(run: RunFile, links: Sequence[Any]) -> list[Row]:
+    if not links:
+        return []
     urls = [link.url for link in links]
     marks = ",".join("?" * len(set(urls)))
     statuses = dict(

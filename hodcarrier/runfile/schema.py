@@ -1,4 +1,4 @@
-"""The schema of a run file, version 3. ``docs/run-file.md`` describes it for other readers."""
+"""The schema of a run file, version 4. ``docs/run-file.md`` describes it for other readers."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from hodcarrier.core.facts.values import Landmark, LinkKind
 from hodcarrier.core.states import AddressRole
 
 APPLICATION_ID = 0x486F6463
-VERSION = 3
+VERSION = 4
 
 ROLES = tuple(role.value for role in AddressRole)
 STATES = ("queued", "done", "disallowed", "skipped")
@@ -52,9 +52,12 @@ CREATE TABLE listed (address_id INTEGER NOT NULL, sitemap_id INTEGER NOT NULL, l
 """
 
 RESULTS = """
-CREATE TABLE verdict (
-  address_id INTEGER PRIMARY KEY, scored INTEGER NOT NULL, why_not TEXT NOT NULL, inlinks INTEGER NOT NULL, health REAL,
-  critical INTEGER NOT NULL, high INTEGER NOT NULL, medium INTEGER NOT NULL, low INTEGER NOT NULL
+CREATE TABLE inventory (
+  id INTEGER PRIMARY KEY, role INTEGER NOT NULL, state INTEGER NOT NULL, depth INTEGER, status INTEGER, redirect_id INTEGER,
+  words INTEGER, inlinks INTEGER, first_byte_ms REAL, decoded_bytes INTEGER,
+  scored INTEGER, health REAL, critical INTEGER, high INTEGER, medium INTEGER, low INTEGER,
+  url TEXT NOT NULL, failure TEXT, content_type TEXT, why_not TEXT, title TEXT, description TEXT, h1 TEXT, canonical TEXT, robots TEXT,
+  template TEXT
 );
 CREATE TABLE inlink (target_id INTEGER PRIMARY KEY, sources BLOB NOT NULL);
 CREATE TABLE check_state (
@@ -62,40 +65,76 @@ CREATE TABLE check_state (
   subject TEXT NOT NULL, needs TEXT NOT NULL, effort TEXT NOT NULL, summary TEXT NOT NULL, why TEXT NOT NULL, fix TEXT NOT NULL,
   standard TEXT NOT NULL, messages TEXT NOT NULL, limits TEXT NOT NULL, revision INTEGER NOT NULL, state TEXT NOT NULL,
   findings INTEGER NOT NULL, waived INTEGER NOT NULL, pages INTEGER NOT NULL, fixes INTEGER NOT NULL, gain REAL NOT NULL,
-  unverified INTEGER NOT NULL, crashed INTEGER NOT NULL
+  unverified INTEGER NOT NULL, crashed INTEGER NOT NULL, first_seen TEXT, times_returned INTEGER NOT NULL
 ) WITHOUT ROWID;
 CREATE TABLE cause (
   id INTEGER PRIMARY KEY, check_id TEXT NOT NULL, key TEXT NOT NULL, line TEXT NOT NULL, findings INTEGER NOT NULL,
-  pages INTEGER NOT NULL, gain REAL NOT NULL
+  waived INTEGER NOT NULL, pages INTEGER NOT NULL, gain REAL NOT NULL, first_seen TEXT NOT NULL, times_returned INTEGER NOT NULL
 );
 CREATE TABLE finding (
-  id INTEGER PRIMARY KEY, fingerprint BLOB NOT NULL, check_id TEXT NOT NULL, subject_id INTEGER, subject TEXT NOT NULL,
-  place TEXT NOT NULL, message TEXT NOT NULL, evidence TEXT NOT NULL, cause_id INTEGER NOT NULL, waived INTEGER NOT NULL
+  id INTEGER PRIMARY KEY, fingerprint BLOB NOT NULL, check_id TEXT NOT NULL, severity INTEGER NOT NULL, subject_id INTEGER,
+  subject TEXT NOT NULL, place TEXT NOT NULL, message TEXT NOT NULL, evidence TEXT NOT NULL, cause_id INTEGER NOT NULL,
+  waived INTEGER NOT NULL, first_seen TEXT NOT NULL, times_returned INTEGER NOT NULL
 );
 CREATE TABLE unverified (fingerprint BLOB PRIMARY KEY, check_id TEXT NOT NULL, subject TEXT NOT NULL, place TEXT NOT NULL,
   reason TEXT NOT NULL) WITHOUT ROWID;
-CREATE TABLE history (
+CREATE TABLE earlier (
   fingerprint BLOB PRIMARY KEY, check_id TEXT NOT NULL, subject TEXT NOT NULL, place TEXT NOT NULL, state TEXT NOT NULL,
   first_seen TEXT NOT NULL, last_seen TEXT NOT NULL, times_returned INTEGER NOT NULL
 ) WITHOUT ROWID;
 CREATE TABLE once_indexable (url TEXT PRIMARY KEY) WITHOUT ROWID;
+CREATE VIEW verdict AS
+  SELECT id AS address_id, scored, why_not, inlinks, health, critical, high, medium, low FROM inventory WHERE role = 0;
+CREATE VIEW history AS
+  SELECT fingerprint, check_id, subject, place, 'open' AS state, first_seen,
+    (SELECT json_extract(value, '$') FROM meta WHERE key = 'examined_at') AS last_seen, times_returned FROM finding
+  UNION ALL SELECT fingerprint, check_id, subject, place, state, first_seen, last_seen, times_returned FROM earlier;
 """
 
-RESULT_TABLES = (
-    "verdict",
-    "inlink",
-    "check_state",
-    "cause",
-    "finding",
-    "unverified",
-    "history",
-    "once_indexable",
+# The rows of ``inventory``: everything about an address that is no blob. A file whose size nobody told has none; an empty page has 0 bytes.
+INVENTORY = """
+SELECT address.id, address.role, address.state, address.depth, answer.status, answer.redirect_id, page.words, v.inlinks,
+  answer.first_byte_ms, CASE WHEN address.role = 0 THEN answer.decoded_bytes ELSE nullif(answer.decoded_bytes, 0) END AS decoded_bytes,
+  v.scored, v.health, v.critical, v.high, v.medium, v.low, address.url, answer.failure, answer.content_type, v.why_not,
+  page.title, page.description, page.h1, page.canonical, page.robots, page.template
+FROM address LEFT JOIN answer ON answer.address_id = address.id LEFT JOIN page ON page.address_id = address.id
+  LEFT JOIN {judged} v ON v.address_id = address.id
+"""
+
+RESULT_TABLES = ("inventory", "inlink", "check_state", "cause", "finding", "unverified", "earlier", "once_indexable")
+RESULT_VIEWS = ("verdict", "history")
+
+# The columns that the inventory can be sorted and filtered by; each has an index, so that no list reads the whole table.
+SORTED = (
+    "url",
+    "status",
+    "title",
+    "description",
+    "h1",
+    "words",
+    "depth",
+    "inlinks",
+    "health",
+    "first_byte_ms",
+    "decoded_bytes",
+    "content_type",
+    "why_not",
+    "state",
+    "critical",
+    "high",
+    "medium",
+    "low",
 )
 
 INDEXES = """
 CREATE UNIQUE INDEX IF NOT EXISTS address_url ON address(url);
-CREATE INDEX IF NOT EXISTS finding_check ON finding(check_id, cause_id);
-CREATE INDEX IF NOT EXISTS finding_subject ON finding(subject_id);
+CREATE INDEX IF NOT EXISTS listed_address ON listed(address_id);
 CREATE INDEX IF NOT EXISTS finding_print ON finding(fingerprint, waived);
-CREATE INDEX IF NOT EXISTS cause_check ON cause(check_id);
-"""
+CREATE INDEX IF NOT EXISTS finding_waived ON finding(waived);
+CREATE INDEX IF NOT EXISTS finding_check ON finding(check_id, waived);
+CREATE INDEX IF NOT EXISTS finding_cause ON finding(cause_id, waived);
+CREATE INDEX IF NOT EXISTS finding_severity ON finding(severity, waived);
+CREATE INDEX IF NOT EXISTS finding_subject ON finding(subject_id);
+CREATE INDEX IF NOT EXISTS cause_order ON cause(gain DESC, findings DESC) WHERE findings > 0;
+CREATE INDEX IF NOT EXISTS cause_check ON cause(check_id, gain DESC, findings DESC) WHERE findings > 0;
+""" + "".join(f"CREATE INDEX IF NOT EXISTS inventory_{name} ON inventory(role, {name});\n" for name in SORTED)

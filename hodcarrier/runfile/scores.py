@@ -2,107 +2,132 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
-from hodcarrier.core.judge.areas import Seen, comparable, examines, least_seen, seen_of
-from hodcarrier.core.judge.health import RANK, SITE_ROW, Faults, Health
+from hodcarrier.core.judge.areas import Levels, Seen, comparable, examined_by, least_seen, seen_of
+from hodcarrier.core.judge.health import RANK, SITE_ROW, Counts, Faults, Health
 from hodcarrier.core.states import Area
 from hodcarrier.core.summary import SharedScore
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import unpack_ids
+from hodcarrier.runfile.prints import Columns
 from hodcarrier.runfile.reader import RunFile
+
+Mask = NDArray[np.bool_]
+NOT_SHARED = -2  # less than SITE_ROW
 
 
 @dataclass(frozen=True)
 class _Run:
-    """What scores need of a run: how much it saw of each scored page, and what each area asks for."""
+    """What scores need of a run: its scored pages by URL, how much it saw of each, and what each area asks for."""
 
     run: RunFile
-    seen: Mapping[str, Seen]
+    columns: Columns
+    ids: Sequence[int]
+    urls: Sequence[str]
+    seen: Levels
+    secure: Mask
     least: Mapping[Area, Seen]
 
     @classmethod
-    def read(cls, run: RunFile) -> _Run:
-        seen = {
-            url: seen_of(state == schema.DISALLOWED, status, bool(has_page) and status == 200 and not failure)
-            for url, state, status, failure, has_page in run.rows(
-                "SELECT a.url, a.state, n.status, n.failure, p.address_id IS NOT NULL FROM verdict v JOIN address a ON a.id = v.address_id"
-                " LEFT JOIN answer n ON n.address_id = a.id LEFT JOIN page p ON p.address_id = a.id WHERE v.scored"
-            )
-        }
+    def read(cls, run: RunFile, columns: Columns) -> _Run:
+        ids, urls, seen = [], [], []
+        for number, url, state, status, failure, has_page in run.each(
+            "SELECT id, url, state, status, failure, words IS NOT NULL FROM inventory WHERE role = 0 AND +scored ORDER BY url"
+        ):
+            ids.append(number)
+            urls.append(url)
+            seen.append(seen_of(state == schema.DISALLOWED, status, bool(has_page) and status == 200 and not failure))
         checks = run.rows("SELECT area, subject, needs FROM check_state WHERE state = 'on'")
-        return cls(run, seen, least_seen((Area(area), subject, needs) for area, subject, needs in checks))
+        secure = np.array([url.startswith("https:") for url in urls], dtype=bool)
+        least = least_seen((Area(area), subject, needs) for area, subject, needs in checks)
+        return cls(run, columns, ids, urls, np.array(seen, np.int8), secure, least)
 
-    def examined(self, area: Area) -> set[str]:
-        """The pages that an area speaks of."""
+    def examined(self, area: Area) -> Mask:
+        """Which of the scored pages an area speaks of."""
         least = self.least.get(area)
-        return (
-            set()
-            if least is None
-            else {url for url, seen in self.seen.items() if examines(area, least, seen, url.startswith("https:"))}
-        )
+        return np.zeros(len(self.urls), dtype=bool) if least is None else examined_by(area, least, self.seen, self.secure)
 
-    def faults(self) -> tuple[list[tuple[str, int]], list[str], list[int]]:
-        """Failing (URL, check) pairs, "" for the site; the area and the severity of every check."""
+    def faults(self, rows: Counts) -> tuple[Counts, Counts, Counts, Sequence[str]]:
+        """Every failing check on the scored pages at ``rows``, numbered as they come there, and on the site: page, check and severity
+        as arrays, in this order, and the area of every check."""
         checks = self.run.rows("SELECT id, area, severity FROM check_state WHERE state = 'on'")
-        number = {check: n for n, (check, _, _) in enumerate(checks)}
-        pairs = set(self._pairs(number))
-        return sorted(pairs), [area for _, area, _ in checks], [RANK[severity] for _, _, severity in checks]
+        row_of = np.full(max(self.ids, default=0) + 1, NOT_SHARED, dtype=np.int64)
+        row_of[np.array(self.ids, dtype=np.int64)[rows]] = np.arange(len(rows))
+        pages, numbers = [np.zeros(0, np.int64)], [np.zeros(0, np.int64)]
+        for number, (check, _, _) in enumerate(checks):
+            pages.append(np.unique(self._pages_failing(check, row_of)))
+            numbers.append(np.full(len(pages[-1]), number))
+        page, chosen = np.concatenate(pages), np.concatenate(numbers)
+        order = np.lexsort((chosen, page))
+        severity = np.array([RANK[severity] for _, _, severity in checks], dtype=np.int64)
+        return page[order], chosen[order], severity[chosen[order]], [area for _, area, _ in checks]
 
-    def _pairs(self, number: Mapping[str, int]) -> Iterator[tuple[str, int]]:
-        urls = dict(self.run.rows("SELECT id, url FROM address WHERE role < 2"))
-        rows = self.run.rows(
-            "SELECT DISTINCT f.check_id, f.subject_id, s.subject = 'file' FROM finding f JOIN check_state s ON s.id = f.check_id"
-            " WHERE NOT f.waived"
-        )
-        users: dict[int, list[int]] = {}
-        for check, subject, is_file in rows:
-            if subject is None:
-                yield "", number[check]
-            elif not is_file:
-                yield urls[subject], number[check]
-            else:
-                if subject not in users:
-                    blob = self.run.rows("SELECT sources FROM inlink WHERE target_id = ?", subject)
-                    users[subject] = list(unpack_ids(blob[0][0])) if blob else []
-                for user in users[subject]:
-                    yield urls[user], number[check]
+    def _pages_failing(self, check: str, row_of: Counts) -> Counts:
+        """The shared pages that fail a check, and :data:`SITE_ROW` when the site does. A fault of a file counts for the pages that use it."""
+        if check not in self.columns.checks:
+            return np.zeros(0, np.int64)
+        chosen = (self.columns.check == self.columns.checks.index(check)) & ~self.columns.waived
+        chosen[:1] = False  # ids begin at 1
+        found = np.unique(self.columns.subject[chosen])
+        site = np.array([SITE_ROW] * bool(len(found) and found[0] == 0), np.int64)
+        found = found[found > 0]
+        if self.run.rows("SELECT 1 FROM check_state WHERE id = ? AND subject = 'file'", check):
+            found = np.array([user for subject in found.tolist() for user in self._users(subject)], np.int64)
+        rows = row_of[found[found < len(row_of)]]
+        return np.append(site, rows[rows >= 0])
+
+    def _users(self, file: int) -> list[int]:
+        blob = self.run.rows("SELECT sources FROM inlink WHERE target_id = ?", file)
+        return unpack_ids(blob[0][0]) if blob else []
 
 
-def shared_scores(base: RunFile, head: RunFile) -> tuple[SharedScore, dict[Area, SharedScore]]:
-    """Health and the score of every area, compared over the pages that both runs examined."""
-    before, after = _Run.read(base), _Run.read(head)
-    old, new = before.faults(), after.faults()
-    both = before.seen.keys() & after.seen.keys()
-    health = _shared(len(before.seen), len(after.seen), len(both), _score(old, both, None), _score(new, both, None))
+def shared_scores(
+    base: RunFile, head: RunFile, columns: tuple[Columns, Columns] | None = None
+) -> tuple[SharedScore, dict[Area, SharedScore]]:
+    """Health and the score of every area, compared over the pages that both runs examined. ``columns`` are those of the two runs, where
+    they have been read already."""
+    of_base, of_head = columns or (Columns.read(base), Columns.read(head))
+    before, after = _Run.read(base, of_base), _Run.read(head, of_head)
+    place = {url: row for row, url in enumerate(after.urls)}
+    rows_base = np.array([row for row, url in enumerate(before.urls) if url in place], dtype=np.int64)
+    rows_head = np.array([place[before.urls[row]] for row in rows_base], dtype=np.int64)
+    old, new = before.faults(rows_base), after.faults(rows_head)
+    both = np.ones(len(rows_base), dtype=bool)
+    health = _shared(len(before.urls), len(after.urls), both, old, new, None)
     areas = {}
     for area in Area:
         if area not in before.least and area not in after.least:
             continue
-        pages_base, pages_head = before.examined(area), after.examined(area)
-        shared = pages_base & pages_head
-        areas[area] = _shared(len(pages_base), len(pages_head), len(shared), _score(old, shared, area), _score(new, shared, area))
+        seen_base, seen_head = before.examined(area), after.examined(area)
+        both = seen_base[rows_base] & seen_head[rows_head]
+        areas[area] = _shared(int(seen_base.sum()), int(seen_head.sum()), both, old, new, area)
     return health, areas
 
 
-def _shared(pages_base: int, pages_head: int, pages: int, base: float | None, head: float | None) -> SharedScore:
-    change = None
+_Found = tuple[Counts, Counts, Counts, Sequence[str]]
+
+
+def _shared(pages_base: int, pages_head: int, both: Mask, old: _Found, new: _Found, area: Area | None) -> SharedScore:
+    pages, change = int(both.sum()), None
+    base, head = _score(old, both, area), _score(new, both, area)
     if base is not None and head is not None and comparable(pages_base, pages_head, pages):
         change = head - base
     return SharedScore(pages_base, pages_head, pages, change)
 
 
-def _score(found: tuple[list[tuple[str, int]], list[str], list[int]], pages: set[str], area: Area | None) -> float | None:
-    """The score of an area, or health, with the faults of some pages and of the site alone."""
-    pairs, areas, severities = found
-    row = {url: n for n, url in enumerate(sorted(pages))}
-    row[""] = SITE_ROW
-    chosen = [(row[url], check) for url, check in pairs if url in row and (area is None or areas[check] == area)]
-    table = np.array(chosen, dtype=np.int64).reshape(-1, 2)
-    severity = np.array(severities, dtype=np.int64)[table[:, 1]] if len(table) else table[:, 1]
-    health = Health(len(pages))
-    health.add(Faults(len(pages), table[:, 0], table[:, 1], severity))
+def _score(found: _Found, both: Mask, area: Area | None) -> float | None:
+    """The score of an area, or health, with the faults of some of the shared pages and of the site alone."""
+    page, check, severity, areas = found
+    row_of = np.append(np.where(both, np.cumsum(both) - 1, NOT_SHARED), SITE_ROW)  # the last one is where SITE_ROW points
+    rows = row_of[page]
+    chosen = rows >= SITE_ROW
+    if area is not None:
+        chosen &= np.array([a == area for a in areas], dtype=bool)[check]
+    health = Health(int(both.sum()))
+    health.add(Faults(health.pages, rows[chosen], check[chosen], severity[chosen]))
     return health.value

@@ -6,6 +6,7 @@ import json
 import sqlite3
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from typing import Any
 
 from hodcarrier.core.catalogue import Catalogue, load
 from hodcarrier.core.judge.compare import Sight
@@ -16,6 +17,16 @@ from hodcarrier.runfile.packing import unpack_ids
 from hodcarrier.runfile.reader import RunFile
 
 SITE = "site"
+# So many addresses are looked up one by one before all of them are read.
+LOOKED_UP_MAX = 500
+# State, status, whether it redirects, whether it has a document, whether its answer is not whole.
+Known = tuple[int, int | None, bool, bool, bool]
+_KNOWN = "state, status, redirect_id, words IS NOT NULL, failure"
+
+
+def _known(row: tuple[Any, ...]) -> Known:
+    state, status, redirect, has_page, failure = row
+    return state, status, redirect is not None, bool(has_page), bool(failure)
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,8 +103,7 @@ class Sights:
 
     ``complete``: all that the plan reaches was reached, so that an unknown URL is linked and listed nowhere, unless it is
     hidden: behind pages that could not be read, or beyond what this plan reaches. ``base`` is the run it is compared with;
-    without one, what the run file says of hidden URLs counts. With ``keep``, findings are read into memory once instead of being
-    looked up one by one.
+    without one, what the run file says of hidden URLs counts.
     """
 
     def __init__(
@@ -101,29 +111,41 @@ class Sights:
         db: sqlite3.Connection,
         complete: bool,
         base: sqlite3.Connection | None = None,
-        keep: bool = False,
         catalogue: Catalogue | None = None,
     ) -> None:
         self.complete = complete
         self._db = db
         self._catalogue = catalogue or load()
-        self.address: dict[str, tuple[int, int | None, bool, bool, bool]] = {
-            url: (state, status, redirect is not None, has_page, failure is not None and failure != "")
-            for url, state, status, redirect, has_page, failure in db.execute(
-                "SELECT url, state, status, redirect_id, page.address_id IS NOT NULL, failure FROM address"
-                " LEFT JOIN answer ON answer.address_id = address.id LEFT JOIN page ON page.address_id = address.id WHERE role < 2"
-            )
-        }
+        self._addresses: dict[str, Known] | None = None
+        self._unverified: set[bytes] | None = None
         self.checks: dict[str, CheckUsed] = {
             self._catalogue.current(check): CheckUsed(state, needs, revision, limits)
             for check, state, needs, revision, limits in db.execute("SELECT id, state, needs, revision, limits FROM check_state")
         }
-        self._found: dict[bytes, bool] | None = None
-        self._unverified: set[bytes] | None = None
-        if keep:
-            self._found = {fp: bool(waived) for fp, waived in db.execute("SELECT fingerprint, waived FROM finding")}
-            self._unverified = {fp for (fp,) in db.execute("SELECT fingerprint FROM unverified")}
+        self._asked = 0
         self.hidden = self._stored(db) if base is None else self.hidden_since(base)
+
+    def _known(self, url: str) -> Known | None:
+        """What the run knows of one of its pages or files. Looked up one by one at first; who asks for many has them all in memory."""
+        if self._addresses is not None:
+            return self._addresses.get(url)
+        self._asked += 1
+        if self._asked > LOOKED_UP_MAX:
+            alike: dict[tuple[Any, ...], Known] = {}  # few differ, so that a large site takes little more than its URLs
+            self._addresses = {}
+            for found, *row in self._db.execute(f"SELECT url, {_KNOWN} FROM inventory WHERE role < 2"):
+                known = _known(tuple(row))
+                self._addresses[found] = alike.setdefault(known, known)
+            return self._addresses.get(url)
+        row = self._db.execute(
+            f"SELECT {_KNOWN} FROM inventory WHERE id = (SELECT id FROM address WHERE url = ?) AND role < 2", (url,)
+        ).fetchone()
+        return _known(row) if row else None
+
+    def state_of(self, url: str) -> int | None:
+        """The state of a page or file, as the schema numbers it; ``None`` when the run does not know it."""
+        known = self._known(url)
+        return known[0] if known else None
 
     @staticmethod
     def _stored(db: sqlite3.Connection) -> Hidden:
@@ -132,11 +154,10 @@ class Sights:
 
     def _reached(self, url: str) -> bool:
         """Whether the run came to a URL, be it that robots.txt blocks it."""
-        known = self.address.get(url)
-        return known is not None and known[0] in (schema.DONE, schema.DISALLOWED)
+        return self.state_of(url) in (schema.DONE, schema.DISALLOWED)
 
     def _unreadable(self, url: str) -> bool:
-        known = self.address.get(url)
+        known = self._known(url)
         if known is None:
             return False
         state, status, _, _, cut = known
@@ -175,16 +196,16 @@ class Sights:
     def _behind(self, base: sqlite3.Connection, before: Hidden) -> Hidden:
         """Pages linked only from pages that this run could not read, or from such as are hidden themselves. What was hidden
         already stays so until one of those can be read."""
-        documents = {url for (url,) in base.execute("SELECT url FROM page JOIN address ON address.id = page.address_id")}
+        documents = {url for (url,) in base.execute("SELECT url FROM inventory WHERE words IS NOT NULL")}
         behind = frozenset(url for url in documents | before.behind if self._unreadable(url))
         if not behind:
             return Hidden()
-        hidden = {url for url in before.pages if url not in self.address} if behind & before.behind else set()
+        hidden = {url for url in before.pages if self._known(url) is None} if behind & before.behind else set()
         urls = dict(base.execute("SELECT id, url FROM address WHERE role = 0"))
         unknown = {
             urls[target]: [urls[i] for i in unpack_ids(blob) if i in urls]
             for target, blob in base.execute("SELECT target_id, sources FROM inlink")
-            if target in urls and urls[target] not in self.address
+            if target in urls and self._known(urls[target]) is None
         }
         grown = True
         while grown:
@@ -202,27 +223,27 @@ class Sights:
 
     def found(self, fingerprint: bytes) -> bool | None:
         """Whether a finding is there and waived (``True``) or open (``False``); ``None`` when it is not."""
-        if self._found is not None:
-            return self._found.get(fingerprint)
         row = self._db.execute("SELECT waived FROM finding WHERE fingerprint = ?", (fingerprint,)).fetchone()
         return bool(row[0]) if row else None
 
     def _is_unverified(self, fingerprint: bytes) -> bool:
-        if self._unverified is not None:
-            return fingerprint in self._unverified
-        return self._db.execute("SELECT 1 FROM unverified WHERE fingerprint = ?", (fingerprint,)).fetchone() is not None
+        if self._unverified is None:
+            self._unverified = {fp for (fp,) in self._db.execute("SELECT fingerprint FROM unverified")}
+        return fingerprint in self._unverified
 
     def of(self, fingerprint: bytes, check: str, subject: str) -> Sight:
         """The sight of one (check, subject, place), given by its fingerprint."""
         waived = self.found(fingerprint)
-        if waived is not None:
-            return Sight(True, waived)
+        return Sight(True, waived) if waived is not None else self.of_missing(fingerprint, check, subject)
+
+    def of_missing(self, fingerprint: bytes, check: str, subject: str) -> Sight:
+        """The sight of what the run is known not to have found."""
         used = self.checks.get(self._catalogue.current(check), CheckUsed("absent", "", 0, ""))
         clouded = self.hidden.clouds(fingerprint)
         examined = used.state == "on" and not self._is_unverified(fingerprint) and not clouded
         if subject == SITE:
             return Sight(False, known=True, examined=examined)
-        known = self.address.get(subject)
+        known = self._known(subject)
         if known is None:
             return Sight(False, known=False, examined=False, gone=self.complete and not self.hidden.covers(subject))
         address_state, status, redirects, has_page, cut = known

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import fcntl
+import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -11,6 +12,7 @@ from typing import IO, Any, Protocol
 
 from hodcarrier.core.errors import DamagedRun, Unavailable
 from hodcarrier.core.plan import Plan, plan_values
+from hodcarrier.runfile.compared import ComparedRuns, write_comparison
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.writer import RunWriter
 
@@ -40,6 +42,14 @@ class RunStore(Protocol):
 
     def seal(self, run_id: str) -> None:
         """Make a finished part whole."""
+        ...
+
+    def open_comparison(self, base_id: str, head_id: str, base: RunFile, head: RunFile) -> ComparedRuns | None:
+        """The comparison of two runs, whose files are open, for reading; ``None`` when none is kept that is up to date."""
+        ...
+
+    def keep_comparison(self, base_id: str, head_id: str, base: RunFile, head: RunFile) -> None:
+        """Compare two runs and keep what comes of it."""
         ...
 
     def drop_part(self, run_id: str) -> None:
@@ -111,6 +121,34 @@ class LocalRunStore:
         """Make a finished part whole."""
         self._part_path(run_id).rename(self.whole_path(run_id))
 
+    def _compared_path(self, base_id: str, head_id: str) -> Path:
+        return self.folder / f"{head_id}.{base_id}.compared"
+
+    def open_comparison(self, base_id: str, head_id: str, base: RunFile, head: RunFile) -> ComparedRuns | None:
+        """The comparison of two runs, whose files are open, for reading; ``None`` when none is kept that is up to date."""
+        return ComparedRuns.open(self._compared_path(base_id, head_id), base, head)
+
+    def keep_comparison(self, base_id: str, head_id: str, base: RunFile, head: RunFile) -> None:
+        """Compare two runs and keep what comes of it, wholly or not at all."""
+        whole = self._compared_path(base_id, head_id)
+        part = whole.with_name(whole.name + ".part")
+        part.unlink(missing_ok=True)
+        try:
+            write_comparison(base, head, part)
+            part.replace(whole)
+        finally:
+            part.unlink(missing_ok=True)
+
+    def compare(self, base_id: str, head_id: str) -> None:
+        """Compare two whole files and keep what comes of it. Raises :class:`DamagedRun`, and :class:`Unavailable` when it cannot be kept."""
+        with self.open(base_id) as base, self.open(head_id) as head:
+            try:
+                self.keep_comparison(base_id, head_id, base, head)
+            except (OSError, sqlite3.OperationalError) as error:
+                raise Unavailable(
+                    f"A comparison could not be kept: {error}.", "Make room on the disk, then try again."
+                ) from error
+
     def drop_part(self, run_id: str) -> None:
         """Remove the part of a run, and what belongs to it."""
         part = self._part_path(run_id)
@@ -122,6 +160,9 @@ class LocalRunStore:
         self.drop_part(run_id)
         self.whole_path(run_id).unlink(missing_ok=True)
         self._aside_path(run_id).unlink(missing_ok=True)
+        for pattern in (f"{run_id}.*.compared*", f"*.{run_id}.compared*"):
+            for path in self.folder.glob(pattern):
+                path.unlink(missing_ok=True)
 
     def set_aside(self, run_id: str) -> None:
         """Put a damaged whole file out of the way, where nothing reads it."""

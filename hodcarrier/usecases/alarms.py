@@ -50,9 +50,10 @@ def _prints(kept: bytes) -> list[bytes]:
 
 def _is_left(head: RunFile, fingerprint: bytes) -> bool:
     """Whether a finding is open, or could not be examined: then nobody knows that it is fixed."""
-    if head.rows("SELECT 1 FROM finding WHERE fingerprint = ? AND waived", fingerprint):
-        return False
-    return bool(head.rows("SELECT 1 FROM history WHERE fingerprint = ? AND state IN ('open', 'unverified')", fingerprint))
+    found = head.rows("SELECT waived FROM finding WHERE fingerprint = ?", fingerprint)
+    if found:
+        return not found[0][0]
+    return bool(head.rows("SELECT 1 FROM earlier WHERE fingerprint = ? AND state = 'unverified'", fingerprint))
 
 
 def _cause_line(head: RunFile, check: str, fresh: Sequence[Classed]) -> str:

@@ -2,30 +2,55 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
+from collections import defaultdict
+from collections.abc import Iterator
+from contextlib import contextmanager
+from threading import Lock
 
-from hodcarrier.core.errors import RunMismatch
+from hodcarrier.core.errors import RunMismatch, Unavailable
 from hodcarrier.core.states import Change
 from hodcarrier.register.models import Run
-from hodcarrier.runfile.comparison import Comparison, compare
-from hodcarrier.runfile.store import RunStore
+from hodcarrier.runfile.compared import APPEARED, BLOCKED, GONE, ComparedRuns
 from hodcarrier.usecases.runs import health_change
 from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.comparisons import ChangedFinding, ComparisonOut, PageChange
 
 ROWS_MAX = 2000
-CHANGE_ORDER = {change: place for place, change in enumerate(Change)}
+# Who asks for two runs that are being compared just now waits for that instead of doing it again.
+_comparing: defaultdict[tuple[str, str], Lock] = defaultdict(Lock)
+_choosing = Lock()
 
 
-@lru_cache(maxsize=16)
-def _compare_files(store: RunStore, base: str, head: str) -> Comparison:
-    """Finished run files never change, so a comparison of two of them can be kept."""
-    with store.open(base) as opened_base, store.open(head) as opened_head:
-        return compare(opened_base, opened_head)
+@contextmanager
+def compared(work: Workspace, base_id: str, head_id: str) -> Iterator[ComparedRuns]:
+    """The comparison of two finished runs of one site: usually the worker of the later one has made it, else it is made now and kept.
+
+    Raises what :meth:`Workspace.open_run` raises, and :class:`~hodcarrier.core.errors.Unavailable` when it cannot be made.
+    """
+    with work.open_run(base_id) as base, work.open_run(head_id) as head:
+        found = work.store.open_comparison(base_id, head_id, base, head)
+        if found is None:
+            with _choosing:
+                lock = _comparing[base_id, head_id]
+            with lock:
+                found = work.store.open_comparison(base_id, head_id, base, head)
+                if found is None:
+                    work.compare(base_id, head_id)
+                    found = work.store.open_comparison(base_id, head_id, base, head)
+        if found is None:
+            raise Unavailable("The comparison was removed while it was read.", "Ask for it again.")
+        with found:
+            yield found
 
 
 def compare_runs(
-    work: Workspace, base_id: str, head_id: str, change: Change | None = None, check: str = "", limit: int = 200
+    work: Workspace,
+    base_id: str,
+    head_id: str,
+    change: Change | None = None,
+    check: str = "",
+    limit: int = 200,
+    after: int = 0,
 ) -> ComparisonOut:
     """Compare two finished runs. Raises :class:`RunMismatch` when they are of different sites."""
     with work.reading() as session:
@@ -34,14 +59,10 @@ def compare_runs(
             raise RunMismatch(
                 f"Run {base_id} is of {base.site.host} and run {head_id} of {head.site.host}.", "Choose two runs of one site."
             )
-    for run_id in (base_id, head_id):
-        work.check_file(run_id)
-    found = _compare_files(work.store, base_id, head_id)
-    chosen = [i for i in found.items if (not change or i.change == change) and (not check or i.check == check)]
-    chosen.sort(key=lambda i: (CHANGE_ORDER[i.change], i.check, i.subject, i.place))
-    items = []
-    for item in chosen[: min(limit, ROWS_MAX)]:
-        items.append(
+    with compared(work, base_id, head_id) as found:
+        figures = found.figures
+        chosen, total, after_next = found.findings(change, check, min(limit, ROWS_MAX), after)
+        items = [
             ChangedFinding(
                 change=item.change,
                 fingerprint=item.fingerprint.hex(),
@@ -51,7 +72,10 @@ def compare_runs(
                 subject=item.subject,
                 place=item.place,
             )
-        )
+            for item in chosen
+        ]
+        page_changes = [PageChange(url=u, field=f, base=b, head=h) for u, f, b, h in found.page_changes(ROWS_MAX)]
+        appeared, gone, blocked = (found.pages(kind, ROWS_MAX) for kind in (APPEARED, GONE, BLOCKED))
     return ComparisonOut(
         base=base_id,
         head=head_id,
@@ -59,22 +83,23 @@ def compare_runs(
         head_at=head.requested_at,
         base_health=base.health,
         head_health=head.health,
-        health_change=health_change(head, base, found.health),
-        health=found.health,
-        areas=found.areas,
-        counts=dict(found.balance.counts),
-        base_findings=found.balance.base_findings,
-        head_findings=found.balance.head_findings,
-        waived_now=found.balance.waived_now,
-        reconciles=found.balance.reconciles,
-        settings=found.settings,
-        by_check=found.by_check(),
+        health_change=health_change(head, base, figures.health),
+        health=figures.health,
+        areas=figures.areas,
+        counts=figures.counts,
+        base_findings=figures.base_findings,
+        head_findings=figures.head_findings,
+        waived_now=figures.waived_now,
+        reconciles=figures.balance.reconciles,
+        settings=figures.settings,
+        by_check=figures.by_check,
         findings=items,
-        findings_total=len(chosen),
-        page_changes=[PageChange(url=u, field=f, base=b, head=h) for u, f, b, h in found.page_changes[:ROWS_MAX]],
-        page_changes_total=len(found.page_changes),
-        pages_appeared=found.appeared[:ROWS_MAX],
-        pages_gone=found.gone[:ROWS_MAX],
-        robots_diff=found.robots_diff,
-        newly_blocked=found.newly_blocked[:ROWS_MAX],
+        findings_total=total,
+        after=after_next,
+        page_changes=page_changes,
+        page_changes_total=figures.page_changes,
+        pages_appeared=appeared,
+        pages_gone=gone,
+        robots_diff=figures.robots_diff,
+        newly_blocked=blocked,
     )

@@ -17,9 +17,10 @@ from hodcarrier.core.states import ACTIVE_RUN, Change, FileState, RunPurpose, Ru
 from hodcarrier.core.summary import SUMMARY, RunChanges, RunEnd
 from hodcarrier.core.web.patterns import is_pattern
 from hodcarrier.register.models import EXAMINED, Run, Schedule, WaiverRow
-from hodcarrier.runfile.comparison import Classed, compare
-from hodcarrier.runfile.reader import RunFile
+from hodcarrier.runfile.compared import BLOCKED
+from hodcarrier.runfile.comparison import Classed
 from hodcarrier.usecases import alarms, benchmarks, outbox, plans, todos
+from hodcarrier.usecases.comparisons import compared
 from hodcarrier.usecases.runs import forget_progress, health_change
 from hodcarrier.usecases.waivers import waiver_value
 from hodcarrier.usecases.workspace import Workspace, fetch
@@ -90,7 +91,7 @@ def finish_run(work: Workspace, run_id: str) -> None:
     The run before may be unreadable by now: then the run has no changes, which it says, and is done all the same.
     """
     with work.open_run(run_id) as head:
-        changes, worse = _changes(work, run_id, head)
+        changes, worse = _changes(work, run_id)
         with work.session() as session:
             run = fetch(session, Run, run_id, "run")
             summary = SUMMARY.load(head.meta("summary"))
@@ -107,7 +108,7 @@ def finish_run(work: Workspace, run_id: str) -> None:
             _tell(work, session, run)
 
 
-def _changes(work: Workspace, run_id: str, head: RunFile) -> tuple[RunChanges | None, dict[str, list[Classed]]]:
+def _changes(work: Workspace, run_id: str) -> tuple[RunChanges | None, dict[str, list[Classed]]]:
     """What changed since the run before, computed before the register is locked; ``None`` without a base that can be read.
 
     Also the new findings of severe checks, by check.
@@ -117,22 +118,21 @@ def _changes(work: Workspace, run_id: str, head: RunFile) -> tuple[RunChanges | 
     if base_id is None or not work.store.has(base_id):
         return None, {}
     try:
-        with work.open_run(base_id) as base:
-            found = compare(base, head)
+        with compared(work, base_id, run_id) as found:
+            figures, fresh = found.figures, found.found(alarms.WORSE, alarms.SEVERE)
     except DamagedRun:
         return None, {}
     worse: dict[str, list[Classed]] = {}
-    for item in found.items:
-        if item.change in alarms.WORSE and item.severity in alarms.SEVERE:
-            worse.setdefault(item.check, []).append(item)
+    for item in fresh:
+        worse.setdefault(item.check, []).append(item)
     changes = RunChanges(
-        counts=dict(found.balance.counts),
-        by_check=found.by_check(),
-        settings=found.settings,
-        robots_changed=bool(found.robots_diff),
-        newly_blocked=len(found.newly_blocked),
-        health=found.health,
-        areas=found.areas,
+        counts=figures.counts,
+        by_check=figures.by_check,
+        settings=figures.settings,
+        robots_changed=bool(figures.robots_diff),
+        newly_blocked=figures.pages_listed[BLOCKED],
+        health=figures.health,
+        areas=figures.areas,
     )
     return changes, worse
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
+
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
@@ -10,7 +12,7 @@ from hodcarrier.core.errors import NotFound
 from hodcarrier.core.states import LIVE_TODO, Severity
 from hodcarrier.core.web.urls import normalize
 from hodcarrier.register.models import EXAMINED, Run, Todo
-from hodcarrier.runfile import results
+from hodcarrier.runfile import inventory, results
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.usecases.catalogue import retired_out
 from hodcarrier.usecases.workspace import Workspace, fetch
@@ -60,17 +62,12 @@ def list_causes(work: Workspace, run_id: str, check_id: str = "", limit: int = 2
     with work.reading() as session, work.open_run(run_id) as opened:
         run = fetch(session, Run, run_id, "run")
         check_id = _name_in(opened, check_id)
-        in_todo = {fp: ref for ref, _, prints in _todo_refs(session, run) for fp in prints}
-        rows = []
-        for row in results.causes(opened, check_id, limit, after):
-            prints = (
-                {fp for (fp,) in opened.rows("SELECT fingerprint FROM finding WHERE cause_id = ?", row["id"])}
-                if in_todo
-                else set()
-            )
-            todos_here = {ref.id: ref for fp in prints if (ref := in_todo.get(fp))}
-            rows.append(CauseRow(**row, todos=list(todos_here.values())))
-        return rows
+        todos_of: defaultdict[int, dict[int, TodoRef]] = defaultdict(dict)
+        for ref, _, prints in _todo_refs(session, run):
+            for cause in results.causes_of(opened, prints):
+                todos_of[cause][ref.id] = ref
+        rows = results.causes(opened, check_id, limit, after)
+        return [CauseRow(**row, todos=list(todos_of[row["id"]].values())) for row in rows]
 
 
 def _name_in(run: RunFile, check_id: str) -> str:
@@ -170,9 +167,9 @@ def list_pages(
 ) -> Listed[PageRow]:
     """The inventory of a run, a part at a time."""
     with work.open_run(run_id) as opened:
-        rows, total = results.pages(opened, filters, sort, limit, after, role)
-    after_next = after + len(rows)
-    return Listed(items=[PageRow(**row) for row in rows], total=total, after=str(after_next) if after_next < total else None)
+        part = inventory.pages(opened, filters, sort, limit, after, role)
+    items = [PageRow(**row) for row in part.rows]
+    return Listed(items=items, total=part.total, after=None if part.after is None else str(part.after))
 
 
 def get_page(work: Workspace, run_id: str, url: str) -> PageOut:

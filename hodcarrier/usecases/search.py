@@ -84,7 +84,7 @@ def _pages(work: Workspace, session: Session, words: list[str]) -> list[SearchHi
     condition = " AND ".join("(url LIKE ? ESCAPE '\\' OR title LIKE ? ESCAPE '\\')" for _ in words)
     values = [pattern for pattern in escaped for _ in range(2)]
     sql = (
-        "SELECT url, coalesce(title, '') FROM address LEFT JOIN page ON page.address_id = address.id"
+        "SELECT url, coalesce(title, '') FROM inventory"
         f" WHERE role = 0 AND state = 1 AND {condition} ORDER BY length(url) LIMIT {PAGES_OF_A_SITE}"
     )
     for site in session.scalars(select(Site).where(Site.kind == SiteKind.OWN)):

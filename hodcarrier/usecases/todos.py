@@ -107,13 +107,13 @@ def _chosen_findings(work: Workspace, session: Session, body: TodoBody) -> tuple
                 prints = [bytes.fromhex(text) for text in body.fingerprints]
             except ValueError:
                 raise InvalidInput("A fingerprint is not hexadecimal.", "Copy it from the finding.", "fingerprints") from None
-            rows = results.findings(run, fingerprints=prints, limit=None)
+            rows = results.findings_by_print(run, prints)
             if len(rows) < len(set(prints)):
                 raise NotFound("Some of these findings are not in the latest run.", "Load the findings again.")
             return rows, _rules(run)
         if body.check:
             catalogue.get(body.check)
-        rows = results.findings(run, check_id=body.check, cause=body.cause, limit=None)
+        rows = results.findings(run, check_id=body.check, cause=body.cause)
         if not rows:
             raise NotFound("The latest run has no such findings.", "They may be fixed already, or waived.")
         return rows, _rules(run)

@@ -24,12 +24,14 @@ Record = TypeVar("Record", bound=Base)
 
 @dataclass(frozen=True)
 class Workspace:
-    """The surroundings of a use case. ``address`` is where the console answers, for links in mails."""
+    """The surroundings of a use case. ``compare`` compares two runs by their ids and keeps what comes of it in the store; ``address`` is
+    where the console answers, for links in mails."""
 
     register: sessionmaker[Session]
     store: RunStore
     vault: Vault
     now: Callable[[], datetime]
+    compare: Callable[[str, str], None]
     address: str = ""
 
     @contextmanager

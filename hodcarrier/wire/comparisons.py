@@ -79,6 +79,7 @@ class ComparisonOut(Wire):
     by_check: list[CheckChange]
     findings: list[ChangedFinding]
     findings_total: int
+    after: int | None = None
     page_changes: list[PageChange]
     page_changes_total: int
     pages_appeared: list[str]

@@ -105,7 +105,7 @@ def test_the_funnel_only_narrows(run: RunFile) -> None:
 
 
 def test_every_finding_can_be_said_in_words(run: RunFile) -> None:
-    for row in results.findings(run, waived=None, limit=None):
+    for row in results.findings(run, waived=None):
         assert row["message"] and "{" not in row["message"] and "–" not in row["message"][:2]
     assert all(line and "{" not in line for (line,) in run.rows("SELECT line FROM cause"))
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+from collections.abc import Iterator
 from typing import Any
 
 import pytest
@@ -13,9 +14,10 @@ from hypothesis import strategies as st
 
 from hodcarrier.cli.output import out, table
 from hodcarrier.core.catalogue import load
+from hodcarrier.core.states import ExportForm
 from hodcarrier.core.words import visible
 from hodcarrier.report.document import _css_string, draw_html
-from hodcarrier.report.tables import FINDING_FIELDS, safe_cell, to_csv, to_json, to_sarif
+from hodcarrier.report.tables import FINDING_FIELDS, PART_CHARS, export_parts, json_parts, safe_cell, sarif_parts, to_csv
 from hodcarrier.report.values import STORED, ReportValues
 
 
@@ -69,7 +71,7 @@ def test_what_a_site_says_steers_nothing(text: str, shown: str) -> None:
 def test_nested_values_are_json_and_nothing_is_empty() -> None:
     row = next(csv.DictReader(io.StringIO(to_csv([finding(since=None)], FINDING_FIELDS))))
     assert json.loads(row["evidence"]) == {"target": "https://shop.example/gone"} and row["since"] == ""
-    assert json.loads(to_json([finding()]))[0]["check"] == "link-broken"
+    assert json.loads("".join(json_parts([finding()])))[0]["check"] == "link-broken"
 
 
 def test_sarif_names_rules_levels_and_suppressions() -> None:
@@ -79,7 +81,7 @@ def test_sarif_names_rules_levels_and_suppressions() -> None:
         finding(severity="critical"),
         finding(severity="low"),
     ]
-    log = json.loads(to_sarif(rows, "9.9", {name: entry.check for name, entry in load().items()}))
+    log = json.loads("".join(sarif_parts(rows, "9.9", {name: entry.check for name, entry in load().items()})))
     run = log["runs"][0]
     assert run["tool"]["driver"]["version"] == "9.9"
     assert [r["id"] for r in run["tool"]["driver"]["rules"]] == ["link-broken", "text-thin"]
@@ -89,7 +91,7 @@ def test_sarif_names_rules_levels_and_suppressions() -> None:
 
 
 def test_findings_of_a_check_that_is_gone_are_still_exported() -> None:
-    log = json.loads(to_sarif([finding(check="no-longer-there")], "1", {}))
+    log = json.loads("".join(sarif_parts([finding(check="no-longer-there")], "1", {})))
     assert log["runs"][0]["tool"]["driver"]["rules"][0]["help"]["text"] == "no-longer-there"
 
 
@@ -122,3 +124,33 @@ def test_names_and_notes_are_never_taken_for_markup() -> None:
 def test_a_report_without_health_or_runs_to_draw_says_so() -> None:
     page = draw_html(values(health=None, line=[]))
     assert "–" in page and "polyline" not in page
+
+
+@pytest.mark.parametrize("count", [0, 1, 3, 2_000])
+@pytest.mark.parametrize("form", [ExportForm.CSV, ExportForm.JSON, ExportForm.SARIF])
+def test_an_export_comes_in_parts_of_bounded_size(form: ExportForm, count: int) -> None:
+    made = 0
+
+    def rows() -> Iterator[dict[str, object]]:
+        nonlocal made
+        for made in range(1, count + 1):
+            yield finding(message=f"number {made}")
+
+    parts = export_parts(form, rows(), "1", {})
+    first = next(parts)
+    assert made < 500, "the first part is there long before the last row"
+    rest = list(parts)
+    assert all(len(part) < 2 * PART_CHARS for part in rest)
+    text = first + "".join(rest)
+    if form == ExportForm.CSV:
+        told = [row["message"] for row in csv.DictReader(io.StringIO(text))]
+    elif form == ExportForm.JSON:
+        told = [row["message"] for row in json.loads(text)]
+    else:
+        told = [row["message"]["text"] for row in json.loads(text)["runs"][0]["results"]]
+    assert told == [f"number {n}" for n in range(1, count + 1)]
+
+
+def test_a_run_file_is_no_text() -> None:
+    with pytest.raises(ValueError, match="file"):
+        export_parts(ExportForm.FILE, [], "1", {})

@@ -6,7 +6,7 @@ import pytest
 
 from hodcarrier.core.catalogue import Sample, doc, gone, page
 from hodcarrier.core.errors import InvalidInput
-from hodcarrier.runfile import results
+from hodcarrier.runfile import inventory, results
 from hodcarrier.runfile.reader import RunFile
 from tests.sample_site import ORIGIN, audit
 
@@ -31,9 +31,9 @@ def run() -> RunFile:
 
 
 def paths(run: RunFile, *filters: tuple[str, str, str], role: str = "page") -> list[str]:
-    rows, total = results.pages(run, filters, role=role)
-    assert total == len(rows)
-    return [row["url"].removeprefix(ORIGIN) for row in rows]
+    part = inventory.pages(run, filters, role=role)
+    assert part.total == len(part.rows)
+    return [row["url"].removeprefix(ORIGIN) for row in part.rows]
 
 
 @pytest.mark.parametrize(
@@ -73,7 +73,7 @@ def test_a_filter_that_cannot_be_used_is_refused(run: RunFile, name: str, operat
 
 
 def test_a_file_has_the_size_that_its_server_tells_or_none(run: RunFile) -> None:
-    rows = {row["url"].removeprefix(ORIGIN): row for row in results.pages(run, role="file")[0]}
+    rows = {row["url"].removeprefix(ORIGIN): row for row in inventory.pages(run, role="file").rows}
     assert rows["/big.png"]["decoded_bytes"] == 450_000
     assert rows["/dumb.png"]["decoded_bytes"] is None
     assert paths(run, ("decoded_bytes", "gt", "400000"), role="file") == ["/big.png"]

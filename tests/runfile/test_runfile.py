@@ -14,7 +14,7 @@ from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.facts.page import collect
 from hodcarrier.core.facts.values import Link
 from hodcarrier.core.plan import plan_values
-from hodcarrier.runfile import results, schema
+from hodcarrier.runfile import inventory, results, schema
 from hodcarrier.runfile.packing import link_edges, pack_facts, pack_ids, pack_links, unpack_facts, unpack_ids, unpack_links
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.writer import RunWriter
@@ -180,14 +180,14 @@ def test_findings_carry_sentence_and_evidence(run: RunFile) -> None:
 
 
 def test_findings_are_filtered_and_turned_over(run: RunFile) -> None:
-    every = results.findings(run, limit=None)
+    every = results.findings(run)
     assert results.count_findings(run) == len(every)
     first = results.findings(run, limit=3)
-    rest = results.findings(run, limit=None, after=first[-1]["id"])
+    rest = results.findings(run, after=first[-1]["id"])
     assert [f["id"] for f in first + rest] == [f["id"] for f in every]
     assert {f["severity"] for f in results.findings(run, severity="high")} == {"high"}
     prints = [bytes.fromhex(every[0]["fingerprint"])]
-    assert len(results.findings(run, fingerprints=prints)) == 1
+    assert results.findings_by_print(run, prints * 2) == every[:1]
     assert results.findings(run, waived=True) == []
 
 
@@ -205,17 +205,17 @@ def test_findings_are_filtered_and_turned_over(run: RunFile) -> None:
     ],
 )
 def test_inventory_filters(run: RunFile, filters: list[tuple[str, str, str]], paths: list[str]) -> None:
-    rows, total = results.pages(run, filters)
-    assert [r["url"].removeprefix(ORIGIN) for r in rows] == paths
-    assert total == len(paths)
+    part = inventory.pages(run, filters)
+    assert [r["url"].removeprefix(ORIGIN) for r in part.rows] == paths
+    assert part.total == len(paths)
 
 
 def test_inventory_sorts_and_turns_over(run: RunFile) -> None:
-    rows, _ = results.pages(run, sort="-inlinks", limit=1)
-    assert rows[0]["url"] == ORIGIN + "/gone"
-    rows, total = results.pages(run, limit=2, offset=3)
-    assert (len(rows), total) == (1, 4)
-    assert [r["url"] for r in results.pages(run, role="file")[0]] == [ORIGIN + "/i.png"]
+    assert inventory.pages(run, sort="-inlinks", limit=1).rows[0]["url"] == ORIGIN + "/gone"
+    first = inventory.pages(run, limit=3)
+    last = inventory.pages(run, limit=3, after=first.after or 0)
+    assert (len(first.rows), len(last.rows), last.total, last.after) == (3, 1, 4, None)
+    assert [r["url"] for r in inventory.pages(run, role="file").rows] == [ORIGIN + "/i.png"]
 
 
 @pytest.mark.parametrize(
@@ -223,7 +223,7 @@ def test_inventory_sorts_and_turns_over(run: RunFile) -> None:
 )
 def test_wrong_filters_say_what_there_is(run: RunFile, filters: list[tuple[str, str, str]], sort: str) -> None:
     with pytest.raises(InvalidInput) as caught:
-        results.pages(run, filters, sort)
+        inventory.pages(run, filters, sort)
     assert caught.value.hint
 
 

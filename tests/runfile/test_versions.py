@@ -23,7 +23,7 @@ from hodcarrier.core.errors import DamagedRun
 from hodcarrier.core.plan import plan_values
 from hodcarrier.core.states import Change
 from hodcarrier.examine.examination import examine
-from hodcarrier.runfile import results
+from hodcarrier.runfile import inventory, results
 from hodcarrier.runfile.comparison import compare
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.writer import RunWriter
@@ -32,15 +32,44 @@ from tests.sample_site import NOW, ORIGIN, crawl, make_plan
 from tests.sample_site import audit as audit_samples
 
 DOCUMENT = Path(hodcarrier.__file__).parent.parent / "docs" / "run-file.md"
-OLD = Path(__file__).parent / "v2.sqlite.gz"
+HERE = Path(__file__).parent
+
+
+def unpacked_file(version: int, folder: Path) -> Path:
+    """A file of an earlier version, as the release that wrote such files left it."""
+    path = folder / f"v{version}.sqlite"
+    path.write_bytes(gzip.decompress((HERE / f"v{version}.sqlite.gz").read_bytes()))
+    return path
 
 
 @pytest.fixture
 def old(tmp_path: Path) -> Path:
-    """A file of version 2, as the release that wrote such files left it."""
-    path = tmp_path / "old.sqlite"
-    path.write_bytes(gzip.decompress(OLD.read_bytes()))
-    return path
+    """A file of the oldest version that is read."""
+    return unpacked_file(2, tmp_path)
+
+
+def test_a_file_of_version_3_reads_like_one_of_today(tmp_path: Path) -> None:
+    with RunFile.open(unpacked_file(3, tmp_path)) as run:
+        fortnight = (NOW - timedelta(days=14)).isoformat()
+        links = results.findings(run, check_id="link-broken", severity="high", waived=None)
+        assert [(f["since"], f["severity"]) for f in links] == [(fortnight, "high")] * 2
+        assert {c["since"] for c in results.causes(run)} == {fortnight} == {c["since"] for c in results.checks(run)}
+        assert results.count_findings(run, waived=None) == len(results.findings(run, waived=None)) == 23
+        pages = inventory.pages(run, [("status", "", "200")], "-words")
+        assert [row["url"] for row in pages.rows] == [ORIGIN + "/", ORIGIN + "/a"] and pages.rows[0]["title"] == "T"
+        assert run.rows("SELECT state, count(*) FROM history GROUP BY 1") == [("gone", 2), ("open", 23), ("passed", 2)]
+        assert results.page(run, ORIGIN + "/a")["title"] == "T"
+
+
+def test_a_file_of_version_3_is_a_base(tmp_path: Path) -> None:
+    again = page(doc('<a href="/gone">Gone</a><img src=/x.png>', "<title>T</title>"), "/a")
+    with RunFile.open(unpacked_file(3, tmp_path)) as base:
+        head, _ = audit_samples((*SITE, again), {"thresholds": {"title_chars_min": 5}}, base)
+        found = compare(base, head)
+    assert found.balance.reconciles and found.balance.counts[Change.RETURNED] == 1
+    ages = head.rows("SELECT state, first_seen, times_returned, count(*) FROM history GROUP BY 1, 2, 3 ORDER BY 3, 1")
+    fortnight = (NOW - timedelta(days=14)).isoformat()
+    assert ages == [("gone", fortnight, 0, 1), ("open", fortnight, 0, 24), ("passed", fortnight, 0, 1), ("open", fortnight, 1, 1)]
 
 
 def test_a_file_of_version_2_reads_like_one_of_today(old: Path) -> None:

@@ -71,7 +71,7 @@ def test_a_cause_and_a_check_name_the_to_do_that_has_their_findings(office: Offi
     assert [[todo.id for todo in cause.todos] for cause in again] == [[made.id], []]
     rows = {row.id: [todo.id for todo in row.todos] for row in results.list_checks(office.work, run)}
     assert rows["link-broken"] == [made.id] and all(not ids for check, ids in rows.items() if check != "link-broken")
-    assert second.id in [cause.id for cause in results.list_causes(office.work, run, "link-broken", limit=1, after=1)]
+    assert second.id in [cause.id for cause in results.list_causes(office.work, run, "link-broken", limit=1, after=first.id)]
 
 
 def test_checks_show_the_change_since_the_run_before(office: Office) -> None:

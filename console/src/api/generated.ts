@@ -2176,6 +2176,11 @@ export interface components {
              */
             findings_total: number;
             /**
+             * After
+             * @description Where the next part of a list begins: what the part before gave as `after`.
+             */
+            after?: number | null;
+            /**
              * Page Changes
              * @description Facts of pages that differ.
              */
@@ -9949,6 +9954,8 @@ export interface operations {
                 check?: string;
                 /** @description How many items at most. */
                 limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
+                after?: number;
             };
             header?: never;
             path?: never;

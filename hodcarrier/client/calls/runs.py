@@ -86,11 +86,13 @@ class Runs(SyncCalls):
         return found
 
     def compare_runs(
-        self, base: str, head: str, change: Change | None = None, check: str = "", limit: int = 200
+        self, base: str, head: str, change: Change | None = None, check: str = "", limit: int = 200, after: int = 0
     ) -> ComparisonOut:
         """Two runs of one site side by side."""
         found: ComparisonOut = self._call(
-            "compare_runs", {}, query={"base": base, "head": head, "change": change, "check": check, "limit": limit}
+            "compare_runs",
+            {},
+            query={"base": base, "head": head, "change": change, "check": check, "limit": limit, "after": after},
         )
         return found
 
@@ -177,11 +179,13 @@ class AsyncRuns(AsyncCalls):
         return found
 
     async def compare_runs(
-        self, base: str, head: str, change: Change | None = None, check: str = "", limit: int = 200
+        self, base: str, head: str, change: Change | None = None, check: str = "", limit: int = 200, after: int = 0
     ) -> ComparisonOut:
         """Two runs of one site side by side."""
         found: ComparisonOut = await self._call(
-            "compare_runs", {}, query={"base": base, "head": head, "change": change, "check": check, "limit": limit}
+            "compare_runs",
+            {},
+            query={"base": base, "head": head, "change": change, "check": check, "limit": limit, "after": after},
         )
         return found
 

@@ -8,8 +8,13 @@ from __future__ import annotations
 from collections.abc import Iterable
 from enum import IntEnum
 
+import numpy as np
+from numpy.typing import NDArray
+
 from hodcarrier.core.states import Area
 
+Levels = NDArray[np.int8]
+Flags = NDArray[np.bool_]
 # Two runs are compared when they share at least this part of the pages of the larger one.
 SHARED_MIN = 0.5
 
@@ -48,9 +53,11 @@ def least_seen(checks: Iterable[tuple[Area, str, str]]) -> dict[Area, Seen]:
     return {area: Seen.BLOCKED if area == Area.INDEX else level for area, level in found.items()}
 
 
-def examines(area: Area, least: Seen, seen: Seen, secure: bool) -> bool:
-    """Whether an area speaks of a page. Of a page over http the checks of HTTPS have nothing to examine (``secure``: over https)."""
-    return seen >= least and (secure or area != Area.SECURE)
+def examined_by(area: Area, least: Seen, seen: Levels, secure: Flags) -> Flags:
+    """Of pages of which so much was ``seen`` (:class:`Seen`), which an area speaks of. Of a page over http the checks of HTTPS have
+    nothing to examine (``secure``: over https)."""
+    enough: Flags = seen >= int(least)
+    return enough & secure if area == Area.SECURE else enough
 
 
 def comparable(pages_base: int, pages_head: int, pages: int) -> bool:

@@ -25,6 +25,7 @@ from hodcarrier.core.facts.text import TextFacts
 from hodcarrier.core.facts.values import Alternate, Heading, Image, Link, Placed
 from hodcarrier.core.plan import read_stored_plan
 from hodcarrier.core.web.encodings import EncodingSource
+from hodcarrier.runfile.versions import v3
 
 TEXTS = Path(__file__).parent / "v2_checks.json"
 
@@ -111,14 +112,15 @@ def lift(db: sqlite3.Connection) -> None:
 
     db.create_function("text_of", 2, text, deterministic=True)
     db.executescript(
-        """
+        f"""
         CREATE TEMP VIEW page AS SELECT address_id, title, description, h1, canonical, robots, lang, words, text_hash, template,
           lift_facts(facts) AS facts, links FROM main.page;
         CREATE TEMP VIEW check_state AS SELECT id, id AS identity, area, text_of(id, 'area_name') AS area_name, severity, subject,
           needs, text_of(id, 'effort') AS effort, text_of(id, 'summary') AS summary, text_of(id, 'why') AS why,
           text_of(id, 'fix') AS fix, text_of(id, 'standard') AS standard, text_of(id, 'messages') AS messages,
-          text_of(id, 'limits') AS limits, revision, state, findings, waived, pages, fixes, gain, unverified, crashed
-          FROM main.check_state;
+          text_of(id, 'limits') AS limits, revision, state, findings, waived, pages, fixes, gain, unverified, crashed,
+          {v3.ages("check_id", "main.check_state")} FROM main.check_state;
         CREATE TEMP TABLE probe (name TEXT PRIMARY KEY, facts TEXT NOT NULL) WITHOUT ROWID;
         """
     )
+    v3.lift(db)

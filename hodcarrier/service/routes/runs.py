@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import asyncio
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Iterator, Mapping
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request, Response
@@ -13,8 +13,9 @@ from hodcarrier import __version__
 from hodcarrier.audit.look import look
 from hodcarrier.core.errors import NotFound, SignInNeeded
 from hodcarrier.core.states import ACTIVE_RUN, AddressRole, Change, ExportForm, RunPurpose, Severity
-from hodcarrier.report.tables import FINDING_FIELDS, to_csv, to_json, to_sarif
+from hodcarrier.report.tables import export_parts
 from hodcarrier.runfile import results as stored
+from hodcarrier.runfile.reader import RunFile
 from hodcarrier.service.deps import Work, actual_run, signed_in
 from hodcarrier.service.guard import Asker, serves
 from hodcarrier.usecases import comparisons, results, runs
@@ -27,6 +28,7 @@ from hodcarrier.wire.runs import RunBrief, RunOut
 router = APIRouter()
 EVENTS_EVERY_S = 0.5
 KEEP_ALIVE_S = 15.0
+EXPORT_TYPES = {ExportForm.CSV: "text/csv", ExportForm.JSON: "application/json", ExportForm.SARIF: "application/sarif+json"}
 PAGE_PARAMETERS = frozenset({"sort", "limit", "after", "role"})
 
 
@@ -151,15 +153,15 @@ def export_run(run_id: str, form: ExportForm, work: Work) -> Response:
         with work.open_run(run_id):
             path = work.store.whole_path(run_id)
             return FileResponse(path, filename=f"{run_id}.sqlite", media_type="application/vnd.sqlite3")
-    with work.open_run(run_id) as opened:
-        rows, texts = stored.findings(opened, waived=None, limit=None), stored.texts(opened)
-    if form == ExportForm.CSV:
-        text, kind = to_csv(rows, FINDING_FIELDS), "text/csv"
-    elif form == ExportForm.JSON:
-        text, kind = to_json(rows), "application/json"
-    else:
-        text, kind = to_sarif(rows, __version__, texts), "application/sarif+json"
-    return Response(text, media_type=kind, headers={"Content-Disposition": f'attachment; filename="findings-{run_id}.{form}"'})
+    headers = {"Content-Disposition": f'attachment; filename="findings-{run_id}.{form}"'}
+    opened = work.open_run(run_id)
+    return StreamingResponse(_export(opened, form, stored.texts(opened)), media_type=EXPORT_TYPES[form], headers=headers)
+
+
+def _export(run: RunFile, form: ExportForm, texts: Mapping[str, stored.CheckText]) -> Iterator[str]:
+    """An export in parts, from the first byte on; whatever its size, no more than a part is held."""
+    with run:
+        yield from export_parts(form, stored.each_finding(run, waived=None), __version__, texts)
 
 
 @serves(router, "compare_runs")
@@ -170,8 +172,9 @@ def compare_runs(
     change: Change | None = None,
     check: str = "",
     limit: Annotated[int, Query(ge=1, le=2000)] = 200,
+    after: Annotated[int, Query(ge=0)] = 0,
 ) -> ComparisonOut:
-    return comparisons.compare_runs(work, actual_run(work, base), actual_run(work, head), change, check, limit)
+    return comparisons.compare_runs(work, actual_run(work, base), actual_run(work, head), change, check, limit, after)
 
 
 @serves(router, "look_at_page")

@@ -91,6 +91,7 @@ OPERATIONS = (
             Parameter("change", Change | None, None),
             Parameter("check", str, ""),
             Parameter("limit", int, 200),
+            Parameter("after", int, 0),
         ),
     ),
     Operation(
