@@ -176,7 +176,7 @@ def play(house: House, letters: Letters, token: str, sites: list[int], seconds: 
 
 def runs_of(desk: Hodcarrier) -> list[RunBrief]:
     """The runs of all sites."""
-    return [run for site in desk.list_sites() for run in desk.list_runs(site=site.id, limit=500)]
+    return [run for site in desk.list_sites() for run in desk.list_runs(site=site.id)]
 
 
 def settle(house: House, token: str) -> None:

@@ -1,52 +1,47 @@
+import type { ComponentType } from "react";
 import { createBrowserRouter } from "react-router";
-import { BenchmarkScreen, BenchmarksScreen } from "./features/benchmarks/screens";
-import { CatalogueScreen } from "./features/catalogue/screen";
-import { ClientsScreen } from "./features/clients/screen";
 import { DeskScreen } from "./features/desk/screen";
-import { ReportScreen, ReportsScreen } from "./features/reports/screens";
-import { NotFound, Shell } from "./features/shell/shell";
-import { SignIn } from "./features/shell/sign-in";
-import { ChangesScreen } from "./features/site/changes";
-import { CheckScreen } from "./features/site/check";
-import { FindingsScreen } from "./features/site/findings";
+import { NotFound, Shell, Unloadable } from "./features/shell/shell";
 import { SiteFrame } from "./features/site/frame";
-import { InventoryScreen } from "./features/site/inventory";
-import { PageScreen } from "./features/site/page";
-import { PlanScreen } from "./features/site/plan";
-import { SummaryScreen } from "./features/site/summary";
-import { TeamScreen } from "./features/team/screen";
-import { TodoScreen, TodosScreen } from "./features/todos/screens";
+
+/** A screen that is fetched when somebody goes there. */
+const later = (load: () => Promise<ComponentType>) => ({ lazy: async () => ({ Component: await load() }) });
 
 export const router = createBrowserRouter([
-  { path: "/sign-in", element: <SignIn /> },
+  { path: "/sign-in", ...later(async () => (await import("./features/shell/sign-in")).SignIn) },
   {
     path: "/",
     element: <Shell />,
+    errorElement: <Unloadable />,
+    hydrateFallbackElement: <></>,
     children: [
       { index: true, element: <DeskScreen /> },
-      { path: "clients", element: <ClientsScreen /> },
+      { path: "clients", ...later(async () => (await import("./features/clients/screen")).ClientsScreen) },
       {
         path: "sites/:siteId",
         element: <SiteFrame />,
         children: [
-          { index: true, element: <SummaryScreen /> },
-          { path: "findings", element: <FindingsScreen /> },
-          { path: "checks/:checkId", element: <CheckScreen /> },
-          { path: "inventory", element: <InventoryScreen /> },
-          { path: "page", element: <PageScreen /> },
-          { path: "changes", element: <ChangesScreen /> },
-          { path: "trend", lazy: async () => ({ Component: (await import("./features/site/trend")).TrendScreen }) },
-          { path: "plan", element: <PlanScreen /> },
+          { index: true, ...later(async () => (await import("./features/site/summary")).SummaryScreen) },
+          { path: "findings", ...later(async () => (await import("./features/site/findings")).FindingsScreen) },
+          { path: "checks/:checkId", ...later(async () => (await import("./features/site/check")).CheckScreen) },
+          { path: "inventory", ...later(async () => (await import("./features/site/inventory")).InventoryScreen) },
+          { path: "page", ...later(async () => (await import("./features/site/page")).PageScreen) },
+          { path: "changes", ...later(async () => (await import("./features/site/changes")).ChangesScreen) },
+          { path: "trend", ...later(async () => (await import("./features/site/trend")).TrendScreen) },
+          { path: "plan", ...later(async () => (await import("./features/site/plan")).PlanScreen) },
         ],
       },
-      { path: "todos", element: <TodosScreen /> },
-      { path: "todos/:todoId", element: <TodoScreen /> },
-      { path: "benchmarks", element: <BenchmarksScreen /> },
-      { path: "benchmarks/:benchmarkId", element: <BenchmarkScreen /> },
-      { path: "reports", element: <ReportsScreen /> },
-      { path: "reports/:reportId", element: <ReportScreen /> },
-      { path: "catalogue", element: <CatalogueScreen /> },
-      { path: "team", element: <TeamScreen /> },
+      { path: "todos", ...later(async () => (await import("./features/todos/screens")).TodosScreen) },
+      { path: "todos/:todoId", ...later(async () => (await import("./features/todos/screens")).TodoScreen) },
+      { path: "benchmarks", ...later(async () => (await import("./features/benchmarks/screens")).BenchmarksScreen) },
+      {
+        path: "benchmarks/:benchmarkId",
+        ...later(async () => (await import("./features/benchmarks/screens")).BenchmarkScreen),
+      },
+      { path: "reports", ...later(async () => (await import("./features/reports/screens")).ReportsScreen) },
+      { path: "reports/:reportId", ...later(async () => (await import("./features/reports/screens")).ReportScreen) },
+      { path: "catalogue", ...later(async () => (await import("./features/catalogue/screen")).CatalogueScreen) },
+      { path: "team", ...later(async () => (await import("./features/team/screen")).TeamScreen) },
       { path: "*", element: <NotFound /> },
     ],
   },

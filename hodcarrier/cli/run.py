@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from hodcarrier.cli.output import course, emit, err, out, progress_line, signed
-from hodcarrier.cli.service import connect, find_site, last_run, noun, run_of, run_under_way, show, verb
+from hodcarrier.cli.service import connect, find_site, last_run, limit, noun, run_of, run_under_way, show, show_first, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.facts.probes import Accepted, ProbeFacts
@@ -18,6 +18,7 @@ from hodcarrier.wire.runs import RunOut
 
 # What a run is exported as, by the ending of the file's name.
 EXPORTS = {"csv": ExportForm.CSV, "json": ExportForm.JSON, "sarif": ExportForm.SARIF, "sqlite": ExportForm.FILE}
+RUNS_SHOWN = 50
 COLUMNS = [
     ("id", "Run"),
     ("site_host", "Site"),
@@ -48,6 +49,7 @@ def add_parser(commands: Any) -> None:
     verbs = noun(commands, "run", "audits of sites")
     listed = verb(verbs, "list", "runs, the latest first", run_list)
     listed.add_argument("site", nargs="?", help="only this site")
+    listed.add_argument("--limit", type=limit, help="rows at most (default: 50, or all for csv and json)")
     shown = verb(verbs, "show", "a run's summary and what to do first", run_show)
     shown.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
     started = verb(verbs, "start", "audit a site now", run_start)
@@ -69,7 +71,7 @@ def run_list(args: argparse.Namespace) -> int:
     with connect(args) as desk:
         site = find_site(desk, args.site).id if args.site else None
         columns = COLUMNS if site is None else [c for c in COLUMNS if c[0] != "site_host"]
-        return show(args, desk.list_runs(site), columns, "No runs yet. Start one: hodcarrier run start SITE")
+        return show_first(args, desk.list_runs(site), RUNS_SHOWN, columns, "No runs yet. Start one: hodcarrier run start SITE")
 
 
 def run_show(args: argparse.Namespace) -> int:

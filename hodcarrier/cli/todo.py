@@ -65,7 +65,7 @@ def run_list(args: argparse.Namespace) -> int:
     with connect(args) as desk:
         site = find_site(desk, args.site).id if args.site else None
         who = find_member(desk, args.who).id if args.who else None
-        rows = desk.list_todos(site=site, assignee=who, state=_state(args.state), overdue=args.overdue)
+        rows = list(desk.list_todos(site=site, assignee=who, state=_state(args.state), overdue=args.overdue))
     if args.format != "table":
         return show(args, rows, COLUMNS)
     plain = [

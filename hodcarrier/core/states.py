@@ -118,6 +118,17 @@ LIVE_TODO = (TodoState.OPEN, TodoState.DOING, TodoState.DONE)
 UNFINISHED_TODO = (TodoState.OPEN, TodoState.DOING)
 
 
+class TodoOrder(StrEnum):
+    """What to-dos are sorted by."""
+
+    DUE = "due"
+    SEVERITY = "severity"
+    TITLE = "title"
+    STATE = "state"
+    ASSIGNEE = "assignee"
+    CLEARED = "cleared"
+
+
 class PlaceOutcome(StrEnum):
     """What the last run said of one place of a to-do."""
 

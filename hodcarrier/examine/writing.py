@@ -7,8 +7,6 @@ import sqlite3
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
-import msgspec
-
 from hodcarrier.core.catalogue import AREAS, Entry, Fail
 from hodcarrier.core.judge.causes import cause_line
 from hodcarrier.core.judge.health import RANK
@@ -16,12 +14,11 @@ from hodcarrier.examine.ages import Ages
 from hodcarrier.examine.scoring import Scores, Tape
 from hodcarrier.examine.views import RunViews
 from hodcarrier.runfile import schema
-from hodcarrier.runfile.packing import pack_ids
+from hodcarrier.runfile.packing import pack_ids, to_json
 
 BATCH = 5_000
 # Later than any date: the age of a cause before its first finding.
 NO_AGE = ("9999", 0)
-_json = msgspec.json.Encoder().encode
 
 
 class Results:
@@ -62,7 +59,7 @@ class Results:
     ) -> None:
         """Add a finding."""
         self.findings += 1
-        data = _json(dict(fail.data)).decode()
+        data = to_json(dict(fail.data))
         check = entry.check
         row = (
             self.findings,

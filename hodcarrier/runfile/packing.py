@@ -18,6 +18,7 @@ _LANDMARK = {name: index for index, name in enumerate(LANDMARKS)}
 # The kind that every code of a packed link stands for: twice the kind's index, one more if the link is followed.
 LINK_CODES = {index << 1 | followed: name for index, name in enumerate(KINDS) for followed in (0, 1)}
 _encoder = msgspec.msgpack.Encoder()
+_json = msgspec.json.Encoder().encode
 _facts_decoder = msgspec.msgpack.Decoder(PageFacts)
 _any_decoder = msgspec.msgpack.Decoder()
 
@@ -40,6 +41,11 @@ def unpack_small(blob: bytes) -> Any:
 def unpack(blob: bytes) -> Any:
     """The value of :func:`pack`."""
     return _any_decoder.decode(zlib.decompress(blob))
+
+
+def to_json(value: Any) -> str:
+    """JSON, for what other readers of a run file may want to read with SQL."""
+    return _json(value).decode()
 
 
 def pack_facts(facts: PageFacts) -> bytes:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import get_args
 
 from hodcarrier.core.facts.values import Landmark, LinkKind
-from hodcarrier.core.states import AddressRole
+from hodcarrier.core.states import AddressRole, Severity
 
 APPLICATION_ID = 0x486F6463
 VERSION = 4
@@ -120,10 +120,7 @@ SORTED = (
     "content_type",
     "why_not",
     "state",
-    "critical",
-    "high",
-    "medium",
-    "low",
+    *(severity.value for severity in Severity),
 )
 
 INDEXES = """

@@ -9,6 +9,7 @@ import time
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
+from typing import Any
 
 import structlog
 from fastapi import FastAPI, Request, Response
@@ -17,6 +18,7 @@ from fastapi.responses import FileResponse, JSONResponse
 from fastapi.staticfiles import StaticFiles
 from sqlalchemy.exc import OperationalError
 from starlette.exceptions import HTTPException
+from starlette.middleware.gzip import DEFAULT_EXCLUDED_CONTENT_TYPES, GZipMiddleware
 
 from hodcarrier import __version__
 from hodcarrier.audit.place import make_place
@@ -95,6 +97,10 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
     app.add_exception_handler(HTTPException, _on_http)
     app.add_exception_handler(Exception, _on_crash)
 
+    # Run files and documents are compressed in themselves.
+    compressed = (*DEFAULT_EXCLUDED_CONTENT_TYPES, "application/vnd.sqlite3", "application/pdf")
+    app.add_middleware(GZipMiddleware, minimum_size=1_000, compresslevel=5, exclude_content_types=compressed)
+
     @app.middleware("http")
     async def guard(request: Request, call_next):  # type: ignore[no-untyped-def]
         """Refuse requests from other sites that would act with the session, and say how pages may be used."""
@@ -142,9 +148,19 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
     return app
 
 
+class Assets(StaticFiles):
+    """Files of the console, whose names change with what is in them: a browser need never ask for one again."""
+
+    def file_response(self, *args: Any, **more: Any) -> Response:
+        """The file, or that it has not changed."""
+        response = super().file_response(*args, **more)
+        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+        return response
+
+
 def _serve_console(app: FastAPI) -> None:
     """The built console: its files, and its page for every other path."""
-    app.mount("/assets", StaticFiles(directory=CONSOLE / "assets", check_dir=False), name="assets")
+    app.mount("/assets", Assets(directory=CONSOLE / "assets", check_dir=False), name="assets")
 
     @app.get("/{path:path}", include_in_schema=False)
     def console(path: str) -> Response:

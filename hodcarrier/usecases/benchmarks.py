@@ -7,7 +7,7 @@ from datetime import datetime
 from typing import Any
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, undefer
 
 from hodcarrier.core.catalogue import Subject, load
 from hodcarrier.core.errors import Conflict, InvalidInput
@@ -111,7 +111,7 @@ def keep_result(session: Session, round_id: int) -> None:
 
 
 def _result(session: Session, row: Benchmark, round_row: BenchmarkRound) -> RoundResult:
-    runs = {r.site_id: r for r in session.scalars(select(Run).where(Run.round_id == round_row.id))}
+    runs = {r.site_id: r for r in session.scalars(select(Run).where(Run.round_id == round_row.id).options(undefer(Run.summary)))}
     sites = []
     for site_id, host in zip((row.site_id, *row.competitor_ids), _hosts(session, row), strict=True):
         run = runs.get(site_id)

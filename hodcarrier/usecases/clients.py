@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from datetime import date
 
-from sqlalchemy import or_, select, update
-from sqlalchemy.orm import Session
+from sqlalchemy import select, update
+from sqlalchemy.orm import Session, selectinload
 
-from hodcarrier.core.states import RunPurpose, SiteKind
-from hodcarrier.register.models import EXAMINED, Client, Member, Run, Site
+from hodcarrier.register.models import Client, Member, Run, Site, SiteState
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
 from hodcarrier.wire.clients import ClientBody, ClientChange, ClientOut, SiteBrief
 
@@ -40,7 +39,7 @@ def change_client(work: Workspace, client_id: int, change: ClientChange, member:
 def list_clients(work: Workspace, only: int | None = None) -> list[ClientOut]:
     """All clients with their sites (``only``: the one a guest belongs to)."""
     with work.reading() as session:
-        chosen = select(Client).order_by(Client.name)
+        chosen = select(Client).order_by(Client.name).options(selectinload(Client.sites))
         if only is not None:
             chosen = chosen.where(Client.id == only)
         health = _latest_health(session)
@@ -56,9 +55,7 @@ def client_out(client: Client, health: dict[int, float | None]) -> ClientOut:
 
 def _latest_health(session: Session) -> dict[int, float | None]:
     """Health by site: of the latest audit, for a competitor of its latest benchmark run."""
-    shown = or_(Run.purpose == RunPurpose.AUDIT, Site.kind != SiteKind.OWN)
-    chosen = select(Run.site_id, Run.health).join(Site).where(EXAMINED, shown).order_by(Run.sequence)
-    return dict(session.execute(chosen).all())
+    return dict(session.execute(select(SiteState.site_id, Run.health).join(Run, Run.id == SiteState.done_id)).all())
 
 
 def remove_client(work: Workspace, client_id: int, member: Member) -> None:

@@ -11,7 +11,7 @@ from hodcarrier.core.errors import RunMismatch, Unavailable
 from hodcarrier.core.states import Change
 from hodcarrier.register.models import Run
 from hodcarrier.runfile.compared import APPEARED, BLOCKED, GONE, ComparedRuns
-from hodcarrier.usecases.runs import health_change
+from hodcarrier.usecases.site_states import health_change
 from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.comparisons import ChangedFinding, ComparisonOut, PageChange
 

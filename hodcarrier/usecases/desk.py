@@ -2,75 +2,89 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
-from datetime import timedelta
+from datetime import date, datetime, timedelta
 from typing import Any
 
-from sqlalchemy import func, select
-from sqlalchemy.orm import Session, defer
+from sqlalchemy import func, or_, select
+from sqlalchemy.orm import Session, joinedload
 
 from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.states import (
     ACTIVE_RUN,
-    Change,
+    UNFINISHED_TODO,
     DeliveryState,
     FileState,
     RunPurpose,
     RunState,
-    Severity,
     SiteKind,
-    TodoState,
+    TodoOrder,
 )
-from hodcarrier.register.models import EXAMINED, EXAMINED_OR_FAILED, Alarm, Delivery, Member, Run, Site, WaiverRow
-from hodcarrier.usecases.runs import health_change, run_brief
+from hodcarrier.register.models import Alarm, Client, Delivery, Member, Run, Site, SiteState, Todo, WaiverRow
+from hodcarrier.usecases.runs import run_brief
 from hodcarrier.usecases.sites import WITH_SURROUNDINGS, sites_out
-from hodcarrier.usecases.todos import list_todos
+from hodcarrier.usecases.todo_lists import in_order, todo_out
 from hodcarrier.usecases.waivers import waiver_out
-from hodcarrier.usecases.workspace import Workspace, latest_run
+from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.desk import DeskItem, DeskItemKind, DeskOut, DeskSite
 from hodcarrier.wire.sites import SiteOut
 from hodcarrier.wire.todos import TodoOut
 
-LINE_RUNS = 10
+DAY = timedelta(hours=24)
+TODOS_SHOWN = 6
 
 
 def get_desk(work: Workspace, member: Member, building: str = "", troubles: Sequence[str] = ()) -> DeskOut:
     """Everything on the desk of a member. ``building`` says that a history is still being audited, ``troubles`` what keeps the service
     from its work."""
     now = work.now()
+    today = now.date()
     with work.reading() as session:
         sites = session.scalars(select(Site).where(Site.kind == SiteKind.OWN).options(*WITH_SURROUNDINGS)).all()
-        audited = _audited(session)
-        shown = sites_out(session, sites)
-        rows = [_site_row(site, out, audited.get(site.id, Audited())) for site, out in zip(sites, shown, strict=True)]
-        items = [*_service(troubles), *_failures(sites, audited), *_lost_files(session), *_mails(session), *_alarms(session)]
+        runs, states = _runs(session, now), {state.site_id: state for state in session.scalars(select(SiteState))}
+        by_id = {run.id: run for run in runs}
+        shown = sites_out(session, sites, runs, states)
+        rows = [_site_row(site, out, states.get(site.id), by_id) for site, out in zip(sites, shown, strict=True)]
+        items = [
+            *_service(troubles),
+            *_failures(sites, states, by_id),
+            *_lost_files(runs, states),
+            *_mails(session),
+            *_alarms(session),
+        ]
+        late = _late_work(session, member, today)
         ending = session.scalars(
-            select(WaiverRow).where(~WaiverRow.replaced, WaiverRow.end.between(now.date(), now.date() + timedelta(days=7)))
+            select(WaiverRow).where(~WaiverRow.replaced, WaiverRow.end.between(today, today + timedelta(days=7)))
         ).all()
         waivers = [_waiver_item(session, row) for row in ending]
-        running = [run_brief(r) for r in session.scalars(select(Run).where(Run.state.in_(ACTIVE_RUN)).order_by(Run.sequence))]
-        night = session.execute(
-            select(Run.state, func.count())
-            .where(Run.finished_at > now - timedelta(hours=24), Run.purpose == RunPurpose.AUDIT)
-            .group_by(Run.state)
+        running = [run_brief(run) for run in sorted(runs, key=lambda each: each.sequence) if run.state in ACTIVE_RUN]
+        ended = Counter(
+            run.state for run in runs if run.purpose == RunPurpose.AUDIT and run.finished_at and run.finished_at > now - DAY
         )
-        ended = dict(night.all())
-    todos = list_todos(work, state="live")
-    mine = [t for t in todos if t.assignee_id == member.id and t.state != TodoState.DONE]
-    week = now.date() + timedelta(days=7)
+        mine, overdue, this_week = _own_work(session, member, today)
     rows.sort(key=lambda r: -r.attention)
     return DeskOut(
         now=now,
         sentence=_sentence(ended, rows),
-        items=[*items, *_late_work(todos, member), *waivers],
-        my_todos=mine[:6],
-        overdue=sum(t.overdue for t in mine),
-        this_week=sum(1 for t in mine if t.due and not t.overdue and t.due <= week),
+        items=[*items, *late, *waivers],
+        my_todos=mine,
+        overdue=overdue,
+        this_week=this_week,
         sites=rows,
         running=running,
         building=building,
     )
+
+
+def _runs(session: Session, now: datetime) -> Sequence[Run]:
+    """The runs that the states of sites name, those under way, and those that ended since yesterday, with their sites."""
+    named = select(SiteState.last_id).union(select(SiteState.done_id))
+    return session.scalars(
+        select(Run)
+        .where(or_(Run.id.in_(named), Run.state.in_(ACTIVE_RUN), Run.finished_at > now - DAY))
+        .options(joinedload(Run.site).joinedload(Site.client))
+    ).all()
 
 
 def _sentence(ended: dict[RunState, int], rows: list[DeskSite]) -> str:
@@ -88,80 +102,44 @@ def _sentence(ended: dict[RunState, int], rows: list[DeskSite]) -> str:
     return " · ".join(parts)
 
 
-@dataclass(frozen=True, slots=True)
-class Audited:
-    """The last audits of a site, failed ones included, the oldest first: their figures, and the two latest that were examined in full."""
-
-    line: Sequence[Any] = ()
-    last: Run | None = None
-    before: Run | None = None
-
-    @property
-    def failure(self) -> str | None:
-        """Why the last audit failed; ``None`` when it did not."""
-        return self.line[-1].reason if self.line and self.line[-1].state == RunState.FAILED else None
-
-
-def _audited(session: Session) -> dict[int, Audited]:
-    """By site."""
-    place = func.row_number().over(partition_by=Run.site_id, order_by=Run.sequence.desc()).label("place")
-    ranked = (
-        select(Run.site_id, Run.sequence, Run.state, Run.health, Run.reason, Run.summary.is_not(None).label("examined"), place)
-        .where(Run.purpose == RunPurpose.AUDIT, EXAMINED_OR_FAILED)
-        .subquery()
-    )
-    lines: dict[int, list[Any]] = {}
-    for row in session.execute(select(ranked).where(ranked.c.place <= LINE_RUNS).order_by(ranked.c.sequence)):
-        lines.setdefault(row.site_id, []).append(row)
-    latest = {site: [row.sequence for row in line if row.examined][-2:] for site, line in lines.items()}
-    wanted = [sequence for found in latest.values() for sequence in found]
-    chosen = select(Run).where(Run.sequence.in_(wanted)).options(defer(Run.plan))
-    runs = {run.sequence: run for run in session.scalars(chosen)}
-    return {
-        site: Audited(
-            line,
-            runs[latest[site][-1]] if latest[site] else None,
-            runs[latest[site][0]] if len(latest[site]) > 1 else None,
-        )
-        for site, line in lines.items()
-    }
-
-
-def _site_row(site: Site, out: SiteOut, audited: Audited) -> DeskSite:
-    last = audited.last
-    change = health_change(last, audited.before) if last else None
-    severities = last.summary.severities if last and last.summary else {}
-    changes = last.changes if last else None
-    critical = severities[Severity.CRITICAL].findings if severities else 0
-    high = severities[Severity.HIGH].findings if severities else 0
-    attention = max(0.0, -(change or 0.0)) * 4 + critical + high / 10 + (50 if audited.failure is not None else 0)
-    attention += (100 - last.health) / 10 if last and last.health is not None else 0
+def _site_row(site: Site, out: SiteOut, state: SiteState | None, runs: Mapping[str, Run]) -> DeskSite:
+    done = runs.get(state.done_id or "") if state else None
+    change, critical, high = (state.change, done.critical or 0, done.high or 0) if state and done else (None, 0, 0)
+    attention = max(0.0, -(change or 0.0)) * 4 + critical + high / 10 + (50 if _failure(state, runs) is not None else 0)
+    attention += (100 - done.health) / 10 if done and done.health is not None else 0
     return DeskSite(
         site=out,
         change=change,
-        line=[row.health for row in audited.line],
+        line=state.line if state else [],
         critical=critical,
         high=high,
-        new=changes.new if changes is not None else None,
-        returned=changes.counts.get(Change.RETURNED, 0) if changes is not None else None,
-        fixed=changes.counts.get(Change.FIXED, 0) if changes is not None else None,
+        new=done.new if done else None,
+        returned=done.returned if done else None,
+        fixed=done.fixed if done else None,
         next_due_at=site.schedule.next_due_at if site.schedule else None,
         attention=attention,
     )
 
 
-def _failures(sites: Sequence[Site], audited: Mapping[int, Audited]) -> list[DeskItem]:
+def _failure(state: SiteState | None, runs: Mapping[str, Run]) -> str | None:
+    """Why the last audit of a site failed; ``None`` when it did not."""
+    last = runs.get(state.last_id or "") if state else None
+    return last.reason if last is not None and last.state == RunState.FAILED else None
+
+
+def _failures(sites: Sequence[Site], states: Mapping[int, SiteState], runs: Mapping[str, Run]) -> list[DeskItem]:
     """Sites whose last audit failed, until one ends well."""
+    failed = ((site, _failure(states.get(site.id), runs)) for site in sites)
     return [
         DeskItem(
             kind=DeskItemKind.FAILED,
-            text=f"The audit failed: {audited[site.id].failure}",
+            text=f"The audit failed: {reason}",
             link=f"/sites/{site.id}",
             action="Open run",
             **_place(site),
         )
-        for site in sites
-        if site.id in audited and audited[site.id].failure is not None
+        for site, reason in failed
+        if reason is not None
     ]
 
 
@@ -170,12 +148,12 @@ def _service(troubles: Sequence[str]) -> list[DeskItem]:
     return [DeskItem(kind=DeskItemKind.SERVICE, text=trouble, link="/team", action="Open settings") for trouble in troubles]
 
 
-def _lost_files(session: Session) -> list[DeskItem]:
+def _lost_files(runs: Sequence[Run], states: Mapping[int, SiteState]) -> list[DeskItem]:
     """Sites whose latest examined run cannot be opened any more, because its file was damaged."""
     items = []
-    for run in session.scalars(select(Run).where(Run.file == FileState.DAMAGED, EXAMINED).order_by(Run.sequence)):
-        latest = latest_run(session, run.site)
-        if latest is not None and latest.id == run.id:
+    for run in sorted(runs, key=lambda each: each.sequence):
+        state = states.get(run.site_id)
+        if run.file == FileState.DAMAGED and state is not None and state.done_id == run.id:
             text = f"The file of the run of {run.requested_at:%a %d %b %Y} was damaged and is set aside"
             detail = "Run the audit again, or restore the file from a backup; the run keeps its figures."
             items.append(
@@ -193,13 +171,12 @@ def _lost_files(session: Session) -> list[DeskItem]:
 
 def _mails(session: Session) -> list[DeskItem]:
     """Mails that were given up, until somebody sends them again or a week has passed."""
-    count = session.scalar(select(func.count()).where(Delivery.state == DeliveryState.GIVEN_UP)) or 0
-    if not count:
+    given_up = select(Delivery, func.count().over()).where(Delivery.state == DeliveryState.GIVEN_UP)
+    found = session.execute(given_up.order_by(Delivery.at.desc()).limit(1)).first()
+    if found is None:
         return []
+    latest, count = found
     text = "1 mail could not be sent" if count == 1 else f"{count:,} mails could not be sent"
-    latest = session.scalars(
-        select(Delivery).where(Delivery.state == DeliveryState.GIVEN_UP).order_by(Delivery.at.desc()).limit(1)
-    ).one()
     detail = f"The latest, to {latest.recipient}: {latest.error}"
     return [DeskItem(kind=DeskItemKind.MAIL, text=text, detail=detail, link="/team", action="Open mails")]
 
@@ -227,22 +204,43 @@ def _place(site: Site) -> dict[str, Any]:
     return {"site_id": site.id, "host": site.host, "client_name": site.client.name}
 
 
-def _late_work(todos: Sequence[TodoOut], member: Member) -> list[DeskItem]:
+def _own_work(session: Session, member: Member, today: date) -> tuple[list[TodoOut], int, int]:
+    """The first of a member's to-dos, how many are overdue, and how many are due within a week."""
+    own = select(Todo).where(Todo.assignee_id == member.id, Todo.state.in_(UNFINISHED_TODO))
+    overdue = func.count().filter(Todo.due < today).over()
+    soon = func.count().filter(Todo.due.between(today, today + timedelta(days=7))).over()
+    rows = session.execute(in_order(own, TodoOrder.DUE).add_columns(overdue, soon).limit(TODOS_SHOWN)).unique().all()
+    return [todo_out(todo, today) for todo, *_ in rows], rows[0][1] if rows else 0, rows[0][2] if rows else 0
+
+
+def _late_work(session: Session, member: Member, today: date) -> list[DeskItem]:
     """Overdue to-dos of others and of nobody, a line for each person; one's own stand in a list of their own."""
-    late: dict[tuple[int | None, str], list[TodoOut]] = {}
-    for todo in todos:
-        if todo.overdue and todo.assignee_id != member.id:
-            late.setdefault((todo.assignee_id, todo.assignee), []).append(todo)
+    place = func.row_number().over(partition_by=Todo.assignee_id, order_by=(Todo.due, Todo.id)).label("place")
+    ranked = (
+        select(
+            Todo.assignee_id,
+            Todo.title,
+            Todo.due,
+            Client.name.label("client"),
+            place,
+            func.count().over(partition_by=Todo.assignee_id).label("number"),
+        )
+        .join(Site, Site.id == Todo.site_id)
+        .join(Client)
+        .where(Todo.state.in_(UNFINISHED_TODO), Todo.due < today, Todo.assignee_id.is_distinct_from(member.id))
+        .subquery()
+    )
+    oldest = select(ranked, Member.name).outerjoin(Member, Member.id == ranked.c.assignee_id).where(ranked.c.place == 1)
     items = []
-    for (number, name), rows in late.items():
-        oldest = max(rows, key=lambda t: t.days_late)
-        count = f"{len(rows)} to-do{'s' if len(rows) != 1 else ''} overdue"
+    for row in session.execute(oldest):
+        count = f"{row.number} to-do{'s' if row.number != 1 else ''} overdue"
+        late = (today - row.due).days
         items.append(
             DeskItem(
                 kind=DeskItemKind.TODO,
-                text=f"{name}: {count}" if number is not None else f"{count}, assigned to nobody",
-                detail=f"{oldest.title}, {oldest.client_name}: {oldest.days_late} day{'s' if oldest.days_late != 1 else ''} late",
-                link=f"/todos?who={number}" if number is not None else "/todos",
+                text=f"{row.name}: {count}" if row.assignee_id is not None else f"{count}, assigned to nobody",
+                detail=f"{row.title}, {row.client}: {late} day{'s' if late != 1 else ''} late",
+                link=f"/todos?who={row.assignee_id}" if row.assignee_id is not None else "/todos",
                 action="Open to-dos",
             )
         )

@@ -21,7 +21,8 @@ from hodcarrier.runfile.compared import BLOCKED
 from hodcarrier.runfile.comparison import Classed
 from hodcarrier.usecases import alarms, benchmarks, outbox, plans, todos
 from hodcarrier.usecases.comparisons import compared
-from hodcarrier.usecases.runs import forget_progress, health_change
+from hodcarrier.usecases.runs import forget_progress
+from hodcarrier.usecases.site_states import health_change, set_headline, update_site_state
 from hodcarrier.usecases.waivers import waiver_value
 from hodcarrier.usecases.workspace import Workspace, fetch
 
@@ -95,12 +96,12 @@ def finish_run(work: Workspace, run_id: str) -> None:
         with work.session() as session:
             run = fetch(session, Run, run_id, "run")
             summary = SUMMARY.load(head.meta("summary"))
-            run.summary, run.health = summary, summary.health
             run.finished_at = datetime.fromisoformat(head.meta("finished_at"))
             run.state = RunState.STOPPED if summary.end == RunEnd.STOPPED else RunState.DONE
             run.reason, run.worker_id, run.lease_until = "", None, None
             confirmed = todos.judge_after_run(session, work.now() if not run.clock_offset_s else run.finished_at, run, head)
-            run.changes = replace(changes, todos_confirmed=confirmed) if changes is not None else None
+            set_headline(run, summary, replace(changes, todos_confirmed=confirmed) if changes is not None else None)
+            update_site_state(session, run.site)
             if run.purpose == RunPurpose.AUDIT:
                 alarms.update_alarms(session, run, head, worse)
             forget_progress(session, run_id)
@@ -165,6 +166,7 @@ def _mark_failed(work: Workspace, session: Session, run: Run, reason: str) -> No
     run.state, run.reason = RunState.FAILED, reason
     run.worker_id, run.lease_until = None, None
     run.finished_at = work.now() if not run.clock_offset_s else run.requested_at
+    update_site_state(session, run.site)
     forget_progress(session, run.id)
     _end_round(session, run)
     _tell(work, session, run)

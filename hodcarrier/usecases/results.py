@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 
-from sqlalchemy import select
+from sqlalchemy import Text, func, select, type_coerce
 from sqlalchemy.orm import Session
 
 from hodcarrier.core import catalogue
@@ -93,21 +93,16 @@ def get_check(work: Workspace, run_id: str, check_id: str) -> CheckOnSite:
     names = {known.current(check_id), *known.names(known.current(check_id))}
     with work.reading() as session:
         run = fetch(session, Run, run_id, "run")
-        earlier = session.scalars(
-            select(Run)
-            .where(
-                Run.site_id == run.site_id,
-                Run.purpose == run.purpose,
-                EXAMINED,
-                Run.sequence <= run.sequence,
-            )
+        figures = func.coalesce(
+            *(func.json_extract(type_coerce(Run.summary, Text), f'$.checks."{name}".findings') for name in sorted(names)), 0
+        )
+        earlier = session.execute(
+            select(Run.requested_at, figures)
+            .where(Run.site_id == run.site_id, Run.purpose == run.purpose, EXAMINED, Run.sequence <= run.sequence)
             .order_by(Run.sequence.desc())
             .limit(HISTORY_RUNS)
         ).all()
-        history = []
-        for other in reversed(earlier):
-            figures = [other.summary.checks[name] for name in names if other.summary and name in other.summary.checks]
-            history.append((other.requested_at, figures[0].findings if figures else 0))
+        history = [(at, int(count)) for at, count in reversed(earlier)]
     with work.open_run(run_id) as opened:
         here = _name_in(opened, check_id)
         figures_here = results.check(opened, here)

@@ -14,18 +14,18 @@ from datetime import datetime, timedelta
 from typing import Any
 
 import msgspec
-from sqlalchemy import delete, exists, select, update
-from sqlalchemy.orm import Session, aliased
+from sqlalchemy import delete, exists, func, select, update
+from sqlalchemy.orm import Session, aliased, joinedload
 
 from hodcarrier.core.errors import Conflict, HodcarrierError
 from hodcarrier.core.plan import Plan, plan_values, read_plan
 from hodcarrier.core.progress import Progress
 from hodcarrier.core.schedule import read_recurrence
 from hodcarrier.core.states import ACTIVE_RUN, CLAIMED_RUN, RunPurpose, RunState
-from hodcarrier.core.summary import SharedScore
-from hodcarrier.core.words import difference
 from hodcarrier.register.models import Member, Run, RunProgress, Schedule, Site
+from hodcarrier.usecases.site_states import health_change, update_site_state
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
+from hodcarrier.wire.base import Listed
 from hodcarrier.wire.runs import RunBrief, RunOut
 
 LEASE = timedelta(seconds=60)
@@ -318,6 +318,7 @@ def resume_run(work: Workspace, run_id: str, member: Member) -> RunBrief:
         run.state, run.reason, run.finished_at = RunState.QUEUED, "", None
         run.stop_requested_at, run.attempts, run.worker_id, run.lease_until = None, 0, None, None
         _activate(session, site, run)
+        update_site_state(session, site)
         log(session, work.now(), member.id, "run goes on", site.host)
         return run_brief(run)
 
@@ -325,16 +326,23 @@ def resume_run(work: Workspace, run_id: str, member: Member) -> RunBrief:
 # -- reading -----------------------------------------------------------------------------------------------------
 
 
-def list_runs(work: Workspace, site_id: int | None = None, limit: int = 100, purpose: RunPurpose | None = None) -> list[RunBrief]:
-    """Runs, the latest first."""
+def list_runs(
+    work: Workspace, site_id: int | None = None, purpose: RunPurpose | None = None, limit: int = 100, after: int = 0
+) -> Listed[RunBrief]:
+    """Runs, the latest first, a part at a time; ``after`` is the sequence of the last run of the part before."""
     with work.reading() as session:
-        chosen = select(Run).order_by(Run.sequence.desc()).limit(limit)
+        chosen = select(Run)
         if site_id is not None:
             fetch(session, Site, site_id, "site")
             chosen = chosen.where(Run.site_id == site_id)
         if purpose:
             chosen = chosen.where(Run.purpose == purpose)
-        return [run_brief(run) for run in session.scalars(chosen)]
+        total = session.scalar(select(func.count()).select_from(chosen.subquery())) or 0
+        if after:
+            chosen = chosen.where(Run.sequence < after)
+        rows = session.scalars(chosen.options(joinedload(Run.site)).order_by(Run.sequence.desc()).limit(limit + 1)).all()
+        items = [run_brief(run) for run in rows[:limit]]
+    return Listed(items=items, total=total, after=str(rows[limit - 1].sequence) if len(rows) > limit else None)
 
 
 def get_run(work: Workspace, run_id: str) -> RunOut:
@@ -368,26 +376,12 @@ def run_brief(run: Run) -> RunBrief:
         started_at=run.started_at,
         finished_at=run.finished_at,
         health=run.health,
-        pages=run.summary.pages_scored if run.summary else None,
-        findings=run.summary.findings if run.summary else None,
-        partial=run.summary is not None and run.summary.partial,
-        end_words=run.summary.end_words if run.summary else "",
+        pages=run.pages,
+        findings=run.findings,
+        partial=run.partial,
+        end_words=run.end_words,
         file=run.file,
     )
-
-
-def health_change(run: Run, base: Run | None, shared: SharedScore | None = None) -> float | None:
-    """By how much the displayed health differs from that of ``base``; ``None`` when the two examined too few of the same pages.
-
-    ``shared`` says how many those are; without it, what the run noted of the run before counts.
-    """
-    if base is None or base.health is None or run.health is None:
-        return None
-    if shared is None and run.changes is not None and run.base_id == base.id:
-        shared = run.changes.health
-    if shared is not None and shared.change is None:
-        return None
-    return difference(base.health, run.health)
 
 
 def forget_progress(session: Session, run_id: str) -> None:

@@ -2,20 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from typing import Any
+from collections.abc import Mapping, Sequence
 
-from sqlalchemy import and_, func, or_, select
-from sqlalchemy.orm import Session, defer, joinedload
+from sqlalchemy import func, or_, select
+from sqlalchemy.orm import Session, joinedload
 
 from hodcarrier.core.plan import read_plan
 from hodcarrier.core.states import ACTIVE_RUN, UNFINISHED_TODO, RunPurpose, RunState, SiteKind
 from hodcarrier.core.web.urls import read_address
-from hodcarrier.register.models import EXAMINED, EXAMINED_OR_FAILED, Client, Member, Run, Site, Todo
+from hodcarrier.register.models import Client, Member, Run, Site, SiteState, Todo
 from hodcarrier.usecases.runs import run_brief
 from hodcarrier.usecases.schedules import schedule_out
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
-from hodcarrier.wire.runs import RunBrief
 from hodcarrier.wire.sites import SiteBody, SiteOut
 
 
@@ -64,47 +62,50 @@ def remove_site(work: Workspace, site_id: int, member: Member) -> None:
         work.store.remove(run_id)
 
 
-def sites_out(session: Session, sites: Sequence[Site]) -> list[SiteOut]:
-    """Sites as the surfaces show them, in few queries however many there are. The runs of a competitor are those of its benchmarks."""
+def sites_out(
+    session: Session, sites: Sequence[Site], runs: Sequence[Run] | None = None, states: Mapping[int, SiteState] | None = None
+) -> list[SiteOut]:
+    """Sites as the surfaces show them, in few queries however many there are. The runs of a competitor are those of its benchmarks.
+
+    ``runs`` are the active ones and those that the ``states`` of the sites name, where both have been read already.
+    """
     ids = [site.id for site in sites]
-    shown = and_(Run.site_id.in_(ids), or_(Run.purpose == RunPurpose.AUDIT, Site.kind != SiteKind.OWN))
-
-    def by_site(figure: Any, *which: Any) -> dict[int, int]:
-        found = session.execute(select(Run.site_id, figure).join(Site).where(shown, *which).group_by(Run.site_id))
-        return dict(found.all())
-
-    last, done = (by_site(func.max(Run.sequence), which) for which in (EXAMINED_OR_FAILED, EXAMINED))
-    running = by_site(func.min(Run.sequence), Run.state.in_(ACTIVE_RUN))
-    counts = by_site(func.count(), EXAMINED)
-    wanted = {*last.values(), *done.values(), *running.values()}
-    chosen = select(Run).where(Run.sequence.in_(wanted)).options(defer(Run.plan), defer(Run.changes))
-    runs = {run.sequence: run for run in session.scalars(chosen)}
+    if states is None:
+        states = {state.site_id: state for state in session.scalars(select(SiteState).where(SiteState.site_id.in_(ids)))}
+    if runs is None:
+        named = [run_id for state in states.values() for run_id in (state.last_id, state.done_id)]
+        runs = session.scalars(select(Run).where(or_(Run.id.in_(named), Run.state.in_(ACTIVE_RUN)))).all()
+    by_id = {run.id: run for run in runs}
+    running: dict[int, Run] = {}
+    own = {site.id for site in sites if site.kind == SiteKind.OWN}
+    for run in sorted(runs, key=lambda each: each.sequence):
+        if run.state in ACTIVE_RUN and (run.purpose == RunPurpose.AUDIT or run.site_id not in own):
+            running.setdefault(run.site_id, run)
     todos = (
         select(Todo.site_id, func.count()).where(Todo.site_id.in_(ids), Todo.state.in_(UNFINISHED_TODO)).group_by(Todo.site_id)
     )
     open_todos = dict(session.execute(todos).all())
 
-    def brief(found: dict[int, int], site: Site) -> RunBrief | None:
-        return run_brief(runs[found[site.id]]) if site.id in found else None
-
-    return [
-        SiteOut(
+    def out(site: Site) -> SiteOut:
+        state = states.get(site.id)
+        last, done = (by_id.get(run_id or "") for run_id in (state.last_id, state.done_id)) if state else (None, None)
+        return SiteOut(
             id=site.id,
             host=site.host,
             kind=site.kind,
-            health=runs[done[site.id]].health if site.id in done else None,
+            health=done.health if done else None,
             client_id=site.client_id,
             client_name=site.client.name,
             created_at=site.created_at,
             schedule=schedule_out(site.schedule) if site.schedule else None,
-            last_run=brief(last, site),
-            running=brief(running, site),
-            runs=counts.get(site.id, 0),
+            last_run=run_brief(last) if last else None,
+            running=run_brief(running[site.id]) if site.id in running else None,
+            runs=state.runs if state else 0,
             open_todos=open_todos.get(site.id, 0),
         )
-        for site in sites
-    ]
+
+    return [out(site) for site in sites]
 
 
 # What is shown of a site beside its own columns, read along with it.
-WITH_SURROUNDINGS = (joinedload(Site.client), joinedload(Site.schedule), defer(Site.plan))
+WITH_SURROUNDINGS = (joinedload(Site.client), joinedload(Site.schedule))

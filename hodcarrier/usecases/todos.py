@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 from datetime import date, datetime
-from typing import Literal
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -14,14 +13,22 @@ from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
 from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.judge.todos import NEXT_STATES, default_due, judge
 from hodcarrier.core.permissions import Role
-from hodcarrier.core.states import LIVE_TODO, UNFINISHED_TODO, PlaceOutcome, RunPurpose, Severity, TodoEventKind, TodoState
+from hodcarrier.core.states import (
+    LIVE_TODO,
+    PlaceOutcome,
+    RunPurpose,
+    Severity,
+    TodoEventKind,
+    TodoState,
+)
 from hodcarrier.core.web.urls import is_web, place_on
 from hodcarrier.register.models import Member, Run, Site, Todo, TodoEvent, TodoFinding
 from hodcarrier.runfile import results
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.sights import CheckUsed, Sights
+from hodcarrier.usecases.todo_lists import todo_out
 from hodcarrier.usecases.workspace import Workspace, fetch, latest_run_id, log, unless_taken
-from hodcarrier.wire.todos import TodoBody, TodoChange, TodoEventOut, TodoOut, TodoPlace
+from hodcarrier.wire.todos import TodoBody, TodoChange, TodoOut
 
 
 def add_todo(work: Workspace, body: TodoBody, member: Member | None) -> TodoOut:
@@ -316,79 +323,7 @@ def _judge_place(link: TodoFinding, sights: Sights) -> bool:
     return changed
 
 
-def list_todos(
-    work: Workspace,
-    *,
-    site_id: int | None = None,
-    client_id: int | None = None,
-    assignee: int | None = None,
-    state: TodoState | Literal["live", ""] = "",
-    overdue: bool = False,
-) -> list[TodoOut]:
-    """To-dos: live ones by due date, then closed ones by when they were closed. ``state`` may be ``live``."""
-    today = work.now().date()
-    with work.reading() as session:
-        chosen = select(Todo).join(Site)
-        if site_id is not None:
-            chosen = chosen.where(Todo.site_id == site_id)
-        if client_id is not None:
-            chosen = chosen.where(Site.client_id == client_id)
-        if assignee is not None:
-            chosen = chosen.where(Todo.assignee_id == assignee)
-        if state == "live":
-            chosen = chosen.where(Todo.state.in_(LIVE_TODO))
-        elif state:
-            chosen = chosen.where(Todo.state == state)
-        if overdue:
-            chosen = chosen.where(Todo.state.in_(UNFINISHED_TODO), Todo.due < today)
-        rows = session.scalars(chosen).all()
-        out = [todo_out(todo, today) for todo in rows]
-    return sorted(out, key=lambda t: (t.state not in LIVE_TODO, t.due or date.max, t.id))
-
-
 def get_todo(work: Workspace, todo_id: int) -> TodoOut:
     """One to-do with its places and everything that happened to it."""
     with work.reading() as session:
         return todo_out(fetch(session, Todo, todo_id, "todo"), work.now().date(), full=True)
-
-
-def todo_out(todo: Todo, today: date, full: bool = False) -> TodoOut:
-    """A to-do as the surfaces show it."""
-    overdue = todo.state in UNFINISHED_TODO and todo.due is not None and todo.due < today
-    return TodoOut(
-        id=todo.id,
-        site_id=todo.site_id,
-        site_host=todo.site.host,
-        client_name=todo.site.client.name,
-        title=todo.title,
-        note=todo.note,
-        check=todo.check_id,
-        severity=todo.severity,
-        state=todo.state,
-        flag=todo.flag,
-        drop_reason=todo.drop_reason,
-        assignee_id=todo.assignee_id,
-        assignee=todo.assignee.name if todo.assignee else "",
-        due=todo.due,
-        overdue=overdue,
-        days_late=(today - todo.due).days if overdue and todo.due else 0,
-        places=todo.places,
-        cleared=todo.cleared,
-        created_at=todo.created_at,
-        closed_at=todo.closed_at,
-        version=todo.version,
-        events=[
-            TodoEventOut(
-                at=e.at, who=e.member.name if e.member else ("the audit" if e.run_id else "the desk"), kind=e.kind, text=e.text
-            )
-            for e in todo.events
-        ]
-        if full
-        else [],
-        linked=[
-            TodoPlace(check=k.check_id, subject=k.subject, place=k.place, outcome=k.outcome, fingerprint=k.fingerprint.hex())
-            for k in todo.linked
-        ]
-        if full
-        else [],
-    )

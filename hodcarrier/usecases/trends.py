@@ -7,6 +7,7 @@ from dataclasses import replace
 from datetime import date
 
 from sqlalchemy import select
+from sqlalchemy.orm import undefer
 
 from hodcarrier.core import catalogue
 from hodcarrier.core.errors import InvalidInput
@@ -83,7 +84,10 @@ def get_trend(
         site = fetch(session, Site, site_id, "site")
         purpose = RunPurpose.AUDIT if site.kind == SiteKind.OWN else RunPurpose.BENCHMARK
         runs = session.scalars(
-            select(Run).where(Run.site_id == site_id, Run.purpose == purpose, EXAMINED_OR_FAILED).order_by(Run.sequence)
+            select(Run)
+            .where(Run.site_id == site_id, Run.purpose == purpose, EXAMINED_OR_FAILED)
+            .order_by(Run.sequence)
+            .options(undefer(Run.summary), undefer(Run.plan))
         ).all()
         runs = [
             r for r in runs if (start is None or r.requested_at.date() >= start) and (end is None or r.requested_at.date() <= end)

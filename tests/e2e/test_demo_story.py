@@ -26,7 +26,7 @@ def test_every_site_has_four_audits_or_rounds(demo: Demo) -> None:
         sites = {s.host: s for s in desk.list_sites()}
         assert set(sites) == set(HOSTS)
         assert {s.runs for s in sites.values()} == {4}
-        states = {run.state for run in desk.list_runs(limit=500)}
+        states = {run.state for run in desk.list_runs()}
     assert states == {"done"}
 
 
@@ -54,7 +54,7 @@ def test_every_comparison_of_neighbouring_runs_reconciles(demo: Demo) -> None:
     seen: set[str] = set()
     with demo.client() as desk:
         for _, host, _ in CLIENTS:
-            runs = desk.list_runs(desk.find_site(host).id, "audit")[::-1]
+            runs = list(desk.list_runs(desk.find_site(host).id, "audit"))[::-1]
             for base, head in pairwise(runs):
                 found = desk.compare_runs(base.id, head.id, limit=2000)
                 assert found.reconciles
@@ -68,7 +68,7 @@ def test_every_comparison_of_neighbouring_runs_reconciles(demo: Demo) -> None:
 
 def test_page_and_robots_changes_are_shown(demo: Demo) -> None:
     with demo.client() as desk:
-        runs = desk.list_runs(desk.find_site("tidewrack").id, "audit")[::-1]
+        runs = list(desk.list_runs(desk.find_site("tidewrack").id, "audit"))[::-1]
         theme = desk.compare_runs(runs[0].id, runs[1].id)
         shut = desk.compare_runs(runs[2].id, runs[3].id)
     assert any(c.field == "description" and c.head == "" for c in theme.page_changes)
@@ -78,7 +78,7 @@ def test_page_and_robots_changes_are_shown(demo: Demo) -> None:
 
 def test_todos_were_confirmed_reopened_and_left_as_they_are(demo: Demo) -> None:
     with demo.client() as desk:
-        todos = desk.list_todos()
+        todos = list(desk.list_todos())
         told = {t.state for t in todos}
         assert {"open", "doing", "confirmed"} <= told
         assert any("places unverified" in t.flag for t in todos)
@@ -137,7 +137,7 @@ def test_the_trend_has_remarks_and_words(demo: Demo) -> None:
 def test_reports_as_page_and_pdf(demo: Demo) -> None:
     with demo.client() as desk:
         site = desk.find_site("ardmoor")
-        runs = desk.list_runs(site.id, "audit")
+        runs = list(desk.list_runs(site.id, "audit"))
         made = desk.add_report(
             ReportBody(
                 site_id=site.id, from_day=runs[-1].requested_at.date(), to_day=runs[0].requested_at.date(), note="A good month."

@@ -31,7 +31,7 @@ def figures(agency: Agency) -> dict[tuple[str, str], float]:
 def test_runs_mails_and_room_are_told_and_no_names(agency: Agency) -> None:
     found = figures(agency)
     work = agency.app.state.work
-    assert found["hodcarrier_runs", "done"] == len([r for r in runs.list_runs(work) if r.state == "done"]) > 0
+    assert found["hodcarrier_runs", "done"] == len([r for r in runs.list_runs(work).items if r.state == "done"]) > 0
     assert (found["hodcarrier_runs", "queued"], found["hodcarrier_queue_seconds", ""]) == (0, 0)
     assert found["hodcarrier_disk_free_bytes", ""] > 0 and found["hodcarrier_workers", ""] == 2
     assert found["hodcarrier_ready", ""] == 0, "nothing supervises runs in this test"

@@ -232,12 +232,12 @@ def test_sites_that_need_a_person_most_come_first(office: Office, imke: Member) 
     assert shop_row.attention == pytest.approx(expected)
     assert (shop_row.critical, shop_row.line) == (
         sum(row.findings for row in results.list_checks(office.work, run_of(office)) if row.severity == "critical"),
-        [run.health for run in reversed(runs.list_runs(office.work, office.site.id))],
+        [run.health for run in reversed(runs.list_runs(office.work, office.site.id).items)],
     )
 
 
 def run_of(office: Office) -> str:
-    return runs.list_runs(office.work, office.site.id)[0].id
+    return runs.list_runs(office.work, office.site.id).items[0].id
 
 
 def test_the_sentence_counts_what_happened_since_yesterday(office: Office, imke: Member) -> None:

@@ -70,7 +70,7 @@ def test_a_run_without_its_file_keeps_its_figures_and_says_why_it_has_no_pages(o
         with pytest.raises(NotFound, match="as the rule of retention says"):
             look()
     office.audit(START + 61 * WEEK, SHOP)
-    assert runs.list_runs(office.work, office.site.id)[0].state == RunState.DONE
+    assert runs.list_runs(office.work, office.site.id).items[0].state == RunState.DONE
 
 
 def test_what_a_report_compares_stays(office: Office) -> None:
@@ -175,7 +175,7 @@ def test_a_backup_a_day_of_which_so_many_are_kept(office: Office, tmp_path: Path
         keeper(office, tmp_path, day, backups=folder, backups_kept=3).keep_house()
     assert [path.name for path in backups_in(folder)] == ["2026-11-04", "2026-11-05", "2026-11-06"]
     assert all(check(path) == [] for path in backups_in(folder))
-    (run,) = runs.list_runs(office.work)
+    (run,) = runs.list_runs(office.work).items
     kept = [path / "runs" / f"{run.id}.sqlite" for path in backups_in(folder)]
     assert len({path.stat().st_ino for path in kept}) == 1, "what did not change takes no room of its own"
     again = tmp_path.parent / f"{tmp_path.name}-again"

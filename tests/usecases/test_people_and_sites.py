@@ -167,7 +167,7 @@ def test_removing_a_client_takes_its_sites_and_records(office: Office) -> None:
     office.audit(START, SHOP)
     remarks.add_remark(office.work, office.site.id, RemarkBody(day=START.date(), text="x"), None)
     clients.remove_client(office.work, office.site.client_id, owner)
-    assert sites.list_sites(office.work) == [] and runs.list_runs(office.work) == []
+    assert sites.list_sites(office.work) == [] and runs.list_runs(office.work).items == []
     with office.work.session() as session:
         assert "client removed" in {entry.action for entry in session.query(LogEntry)}
 
@@ -285,7 +285,7 @@ def test_a_benchmark_needs_others_and_runs_them_all(office: Office) -> None:
     )
     assert benchmarks.get_benchmark(office.work, made.id).state == "no round yet"
     benchmarks.start_round(office.work, made.id, None)
-    queued = runs.list_runs(office.work, purpose=RunPurpose.BENCHMARK)
+    queued = runs.list_runs(office.work, purpose=RunPurpose.BENCHMARK).items
     assert {r.site_id for r in queued} == {office.site.id, other.id}
     plan = runs.get_run(office.work, queued[0].id).plan
     assert plan is not None and plan.pages_max == 50 and plan.thresholds == {} and plan.checks_off == ()
@@ -330,7 +330,7 @@ def test_the_plan_of_a_benchmark_is_its_own(office: Office) -> None:
     with office.work.session() as session:
         session.get_one(Site, office.site.id).plan = read_plan(own)
     benchmarks.start_round(office.work, made.id, None)
-    plans = [runs.get_run(office.work, r.id).plan for r in runs.list_runs(office.work, purpose=RunPurpose.BENCHMARK)]
+    plans = [runs.get_run(office.work, r.id).plan for r in runs.list_runs(office.work, purpose=RunPurpose.BENCHMARK).items]
     of = {plan.start[0]: plan for plan in plans if plan is not None}
     mine, theirs = of["https://shop.example/"], of["https://other.example/"]
     assert mine.host_map and mine.private_addresses, "it must be reached all the same"
@@ -439,7 +439,7 @@ def test_removing_a_site_takes_it_alone(office: Office) -> None:
     office.audit(START, SHOP)
     sites.remove_site(office.work, office.site.id, boss)
     assert [site.id for site in sites.list_sites(office.work)] == [other.id]
-    assert runs.list_runs(office.work) == []
+    assert runs.list_runs(office.work).items == []
     with pytest.raises(NotFound):
         sites.remove_site(office.work, office.site.id, boss)
 

@@ -10,7 +10,7 @@ from hodcarrier.core.catalogue import Sample, doc, gone, page, text_file
 from hodcarrier.core.errors import NotFound
 from hodcarrier.core.judge.trend import TrendState
 from hodcarrier.core.states import Severity
-from hodcarrier.usecases import remarks, results, sites, todos, trends, waivers
+from hodcarrier.usecases import remarks, results, sites, todo_lists, todos, trends, waivers
 from hodcarrier.wire.remarks import RemarkBody
 from hodcarrier.wire.results import FindingRow
 from hodcarrier.wire.sites import SiteBody
@@ -160,7 +160,7 @@ def test_days_late_are_counted_from_the_due_date_on(office: Office) -> None:
             TodoBody(site_id=office.site.id, title=str(days), due=(START + timedelta(days=days)).date()),
             None,
         )
-    assert {todo.title: todo.days_late for todo in todos.list_todos(office.work)} == {"-3": 3, "0": 0, "4": 0}
+    assert {todo.title: todo.days_late for todo in todo_lists.list_todos(office.work).items} == {"-3": 3, "0": 0, "4": 0}
 
 
 def test_the_waivers_of_a_site_that_there_is_not(office: Office) -> None:

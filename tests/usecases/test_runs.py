@@ -40,7 +40,7 @@ def test_what_was_missed_is_caught_up_once(office: Office) -> None:
     schedule(office)
     late = TUESDAY + timedelta(weeks=5, days=2)
     assert len(runs.queue_due_runs(office.at(late))) == 1
-    finishing.fail_run(office.at(late), runs.list_runs(office.work)[0].id, "for the test")
+    finishing.fail_run(office.at(late), runs.list_runs(office.work).items[0].id, "for the test")
     assert runs.queue_due_runs(office.at(late + timedelta(minutes=1))) == []
     found = sites.get_site(office.work, office.site.id).schedule
     assert found is not None and found.next_due_at == datetime(2026, 12, 22, 2, 4, tzinfo=UTC)
@@ -88,7 +88,7 @@ def test_the_order_of_runs_does_not_depend_on_the_clock(office: Office) -> None:
     site = [page(doc())]
     moments = [START, START - timedelta(days=400), START + timedelta(days=4000)]
     ids = [office.audit(moment, site) for moment in moments]
-    assert [run.id for run in runs.list_runs(office.work, office.site.id)] == ids[::-1]
+    assert [run.id for run in runs.list_runs(office.work, office.site.id).items] == ids[::-1]
     assert [runs.get_run(office.work, run).base_id for run in ids] == [None, *ids[:2]]
     with office.work.reading() as session:
         assert latest_run_id(session, office.site.id) == ids[2]

@@ -183,7 +183,7 @@ def test_a_crash_while_a_schedule_is_moved_loses_no_audit(office: Office, monkey
         patched.setattr(runs, "_activate", crash)
         with pytest.raises(KeyboardInterrupt):
             runs.queue_due_runs(due)
-    assert runs.list_runs(office.work) == []
+    assert runs.list_runs(office.work).items == []
     assert len(runs.queue_due_runs(due)) == 1
 
 

@@ -12,7 +12,7 @@ from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.states import TodoState
 from hodcarrier.register.models import Member, Todo
-from hodcarrier.usecases import members, runs, todos, waivers
+from hodcarrier.usecases import members, runs, todo_lists, todos, waivers
 from hodcarrier.wire.members import MemberBody
 from hodcarrier.wire.todos import TodoBody, TodoChange
 from hodcarrier.wire.waivers import WaiverBody
@@ -203,9 +203,9 @@ def test_due_dates(office: Office) -> None:
         make(office, 0, due=date(2026, 11, 2))
     late = todos.get_todo(office.at(START + timedelta(days=20)), by_severity.id)
     assert (late.overdue, late.days_late) == (True, 6)
-    overdue = todos.list_todos(office.at(START + timedelta(days=20)), overdue=True)
+    overdue = todo_lists.list_todos(office.at(START + timedelta(days=20)), overdue=True).items
     assert [t.id for t in overdue] == [by_severity.id]
-    assert todos.list_todos(office.work, overdue=True) == []
+    assert todo_lists.list_todos(office.work, overdue=True).items == []
 
 
 def test_people_that_cannot_be_given_work(office: Office) -> None:
@@ -224,7 +224,7 @@ def test_people_that_cannot_be_given_work(office: Office) -> None:
 
 def test_titles_say_where(office: Office) -> None:
     office.audit(START, shop(3))
-    with office.work.open_run(runs.list_runs(office.work)[0].id) as opened:
+    with office.work.open_run(runs.list_runs(office.work).items[0].id) as opened:
         cause = opened.rows("SELECT id FROM cause WHERE check_id = 'link-broken'")[0][0]
     todo = todos.get_todo(office.work, make(office, 0, check="", cause=cause))
     assert todo.title == "Broken internal links: /gone" and todo.places == 3

@@ -885,7 +885,7 @@ export interface paths {
         };
         /**
          * List Todos
-         * @description To-dos by due date.
+         * @description To-dos, live ones first; by due date unless another order is asked for.
          */
         get: operations["list_todos"];
         put?: never;
@@ -2709,6 +2709,42 @@ export interface components {
              * @description The part of the list that was asked for.
              */
             items: components["schemas"]["PageRow"][];
+            /**
+             * Total
+             * @description How many there are in all.
+             */
+            total: number;
+            /**
+             * After
+             * @description Where the next part of a list begins: what the part before gave as `after`.
+             */
+            after?: string | null;
+        };
+        /** Listed[RunBrief] */
+        Listed_RunBrief_: {
+            /**
+             * Items
+             * @description The part of the list that was asked for.
+             */
+            items: components["schemas"]["RunBrief"][];
+            /**
+             * Total
+             * @description How many there are in all.
+             */
+            total: number;
+            /**
+             * After
+             * @description Where the next part of a list begins: what the part before gave as `after`.
+             */
+            after?: string | null;
+        };
+        /** Listed[TodoOut] */
+        Listed_TodoOut_: {
+            /**
+             * Items
+             * @description The part of the list that was asked for.
+             */
+            items: components["schemas"]["TodoOut"][];
             /**
              * Total
              * @description How many there are in all.
@@ -8967,6 +9003,8 @@ export interface operations {
                 purpose?: components["schemas"]["RunPurpose"] | null;
                 /** @description How many items at most. */
                 limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
+                after?: number;
             };
             header?: never;
             path?: never;
@@ -8980,7 +9018,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunBrief"][];
+                    "application/json": components["schemas"]["Listed_RunBrief_"];
                 };
             };
             /** @description Unauthorized */
@@ -10241,6 +10279,15 @@ export interface operations {
                 state?: components["schemas"]["TodoState"] | ("live" | "");
                 /** @description Only to-dos past their due date. */
                 overdue?: boolean;
+                /**
+                 * @description Field to sort by; `-` in front for descending.
+                 * @example -words
+                 */
+                sort?: string;
+                /** @description How many items at most. */
+                limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
+                after?: number;
             };
             header?: never;
             path?: never;
@@ -10254,7 +10301,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TodoOut"][];
+                    "application/json": components["schemas"]["Listed_TodoOut_"];
                 };
             };
             /** @description Unauthorized */

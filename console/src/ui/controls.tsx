@@ -1,7 +1,6 @@
 /** Controls without a form: selects, ticks, days, times, tabs, menus. Labels come from `Labelled` or from the caller. */
 import { Checkbox, DropdownMenu, Popover, Select as RadixSelect, Tabs as RadixTabs } from "radix-ui";
-import { createContext, type ReactNode, useContext, useId, useState } from "react";
-import { DayPicker } from "react-day-picker";
+import { createContext, lazy, type ReactNode, Suspense, useContext, useId, useState } from "react";
 import { type DateOrder, datePattern, readDay, readTime, writtenDay } from "../lib/dates";
 
 export type Choice = { value: string; label: string; group?: string };
@@ -86,6 +85,9 @@ export function Tick({ checked, onChange, label, ...tied }: TickProps) {
   );
 }
 
+// Fetched when somebody opens one: few do, and it weighs as much as all screens together.
+const Month = lazy(async () => ({ default: (await import("react-day-picker")).DayPicker }));
+
 type TypedProps = Tied & { value: string; onChange: (value: string) => void; name?: string };
 
 /**
@@ -124,18 +126,20 @@ export function DayInput({ value, onChange, name = "day", ...tied }: TypedProps)
         </Popover.Trigger>
         <Popover.Portal>
           <Popover.Content sideOffset={4} align="end" className={`${panelClass} p-3`}>
-            <DayPicker
-              mode="single"
-              autoFocus
-              selected={chosen}
-              defaultMonth={chosen}
-              weekStartsOn={order === "month-first" ? 0 : 1}
-              onSelect={(day) => {
-                if (day) onChange(isoDay(day));
-                setOpen(false);
-              }}
-              classNames={MONTH_CLASSES}
-            />
+            <Suspense fallback={<div className="size-64" aria-busy="true" />}>
+              <Month
+                mode="single"
+                autoFocus
+                selected={chosen}
+                defaultMonth={chosen}
+                weekStartsOn={order === "month-first" ? 0 : 1}
+                onSelect={(day) => {
+                  if (day) onChange(isoDay(day));
+                  setOpen(false);
+                }}
+                classNames={MONTH_CLASSES}
+              />
+            </Suspense>
           </Popover.Content>
         </Popover.Portal>
       </Popover.Root>

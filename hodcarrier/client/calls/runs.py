@@ -14,10 +14,9 @@ from hodcarrier.wire.runs import RunBrief, RunOut
 class Runs(SyncCalls):
     """Calls about runs."""
 
-    def list_runs(self, site: int | None = None, purpose: RunPurpose | None = None, limit: int = 100) -> list[RunBrief]:
+    def list_runs(self, site: int | None = None, purpose: RunPurpose | None = None) -> Iterator[RunBrief]:
         """Runs, the latest first."""
-        found: list[RunBrief] = self._call("list_runs", {}, query={"site": site, "purpose": purpose, "limit": limit})
-        return found
+        yield from self._parts("list_runs", {}, query={"site": site, "purpose": purpose})
 
     def start_run(self, site_id: int) -> RunBrief:
         """Audit a site now."""
@@ -105,10 +104,10 @@ class Runs(SyncCalls):
 class AsyncRuns(AsyncCalls):
     """Calls about runs."""
 
-    async def list_runs(self, site: int | None = None, purpose: RunPurpose | None = None, limit: int = 100) -> list[RunBrief]:
+    async def list_runs(self, site: int | None = None, purpose: RunPurpose | None = None) -> AsyncIterator[RunBrief]:
         """Runs, the latest first."""
-        found: list[RunBrief] = await self._call("list_runs", {}, query={"site": site, "purpose": purpose, "limit": limit})
-        return found
+        async for item in self._parts("list_runs", {}, query={"site": site, "purpose": purpose}):
+            yield item
 
     async def start_run(self, site_id: int) -> RunBrief:
         """Audit a site now."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import AsyncIterator, Iterator
 from typing import Literal
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
@@ -31,12 +32,14 @@ class Work(SyncCalls):
         assignee: int | None = None,
         state: TodoState | Literal["live", ""] = "",
         overdue: bool = False,
-    ) -> list[TodoOut]:
-        """To-dos by due date."""
-        found: list[TodoOut] = self._call(
-            "list_todos", {}, query={"site": site, "client": client, "assignee": assignee, "state": state, "overdue": overdue}
+        sort: str = "due",
+    ) -> Iterator[TodoOut]:
+        """To-dos, live ones first; by due date unless another order is asked for."""
+        yield from self._parts(
+            "list_todos",
+            {},
+            query={"site": site, "client": client, "assignee": assignee, "state": state, "overdue": overdue, "sort": sort},
         )
-        return found
 
     def add_todo(self, body: TodoBody) -> TodoOut:
         """Create a to-do from a check, a cause, findings, or by hand."""
@@ -118,12 +121,15 @@ class AsyncWork(AsyncCalls):
         assignee: int | None = None,
         state: TodoState | Literal["live", ""] = "",
         overdue: bool = False,
-    ) -> list[TodoOut]:
-        """To-dos by due date."""
-        found: list[TodoOut] = await self._call(
-            "list_todos", {}, query={"site": site, "client": client, "assignee": assignee, "state": state, "overdue": overdue}
-        )
-        return found
+        sort: str = "due",
+    ) -> AsyncIterator[TodoOut]:
+        """To-dos, live ones first; by due date unless another order is asked for."""
+        async for item in self._parts(
+            "list_todos",
+            {},
+            query={"site": site, "client": client, "assignee": assignee, "state": state, "overdue": overdue, "sort": sort},
+        ):
+            yield item
 
     async def add_todo(self, body: TodoBody) -> TodoOut:
         """Create a to-do from a check, a cause, findings, or by hand."""

@@ -3,7 +3,7 @@
 from hodcarrier.register.models.alarms import Alarm
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.people import LogEntry, Member, SignIn, Token
-from hodcarrier.register.models.runs import EXAMINED, EXAMINED_OR_FAILED, Run, RunProgress
+from hodcarrier.register.models.runs import EXAMINED, EXAMINED_OR_FAILED, Run, RunProgress, SiteState
 from hodcarrier.register.models.sites import Client, Metric, Remark, Schedule, Site, SiteAccess, WaiverRow
 from hodcarrier.register.models.todos import Todo, TodoEvent, TodoFinding
 from hodcarrier.register.models.work import Benchmark, BenchmarkRound, Delivery, Report
@@ -28,6 +28,7 @@ __all__ = [
     "SignIn",
     "Site",
     "SiteAccess",
+    "SiteState",
     "Todo",
     "TodoEvent",
     "TodoFinding",

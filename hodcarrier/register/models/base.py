@@ -108,6 +108,7 @@ _COLUMNS: dict[Any, Any] = {
     dict[str, Any]: JSON,
     list[str]: JSON,
     list[int]: JSON,
+    list[float | None]: JSON,
     **{kind: _word(kind) for kind in _WORDS},
     Plan: Stored(plan.STORED),
     RunSummary: Stored(summary.SUMMARY),

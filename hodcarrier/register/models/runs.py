@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import ForeignKey, Index, String, Text, and_, or_, text
+from sqlalchemy import ForeignKey, Index, String, Text, or_, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from hodcarrier.core.plan import Plan
@@ -16,7 +16,10 @@ from hodcarrier.register.models.sites import Site
 
 
 class Run(Base):
-    """One audit. ``summary`` is there when it was examined; page-level results are in its run file.
+    """One audit. ``summary`` is there when it was ``examined``; page-level results are in its run file.
+
+    What lists show of a summary and of its changes are columns of their own (``pages`` to ``comparable``): the whole of both, and the plan,
+    are read for details only.
 
     ``sequence`` is the order in which runs were asked for, which the clock does not change. A run that is crawled or examined is claimed by
     ``worker_id`` until ``lease_until``; a lease that lapses is taken over.
@@ -25,6 +28,10 @@ class Run(Base):
     __tablename__ = "run"
     __table_args__ = (
         Index("run_site", "site_id", "purpose", "state", "sequence"),
+        Index("run_examined", "site_id", "examined", "sequence"),
+        Index("run_state", "state", "sequence"),
+        Index("run_finished", "finished_at"),
+        Index("run_round", "round_id"),
         Index("run_sequence", "sequence", unique=True),
         Index("run_active", "site_id", "purpose", unique=True, sqlite_where=text("state IN ('queued', 'crawling', 'examining')")),
     )
@@ -34,7 +41,7 @@ class Run(Base):
     state: Mapped[RunState]
     purpose: Mapped[RunPurpose]
     round_id: Mapped[int | None] = mapped_column(ForeignKey("benchmark_round.id", ondelete="CASCADE"))
-    plan: Mapped[Plan]
+    plan: Mapped[Plan] = mapped_column(deferred=True, deferred_group="detail")
     reason: Mapped[str] = mapped_column(Text, default="")
     requested_at: Mapped[datetime]
     started_at: Mapped[datetime | None]
@@ -42,18 +49,46 @@ class Run(Base):
     clock_offset_s: Mapped[float] = mapped_column(default=0.0)
     base_id: Mapped[str | None] = mapped_column(String(20))
     health: Mapped[float | None]
-    summary: Mapped[RunSummary | None]
-    changes: Mapped[RunChanges | None]
+    summary: Mapped[RunSummary | None] = mapped_column(deferred=True, deferred_group="detail")
+    changes: Mapped[RunChanges | None] = mapped_column(deferred=True, deferred_group="detail")
     worker_id: Mapped[str | None] = mapped_column(String(120))
     lease_until: Mapped[datetime | None]
     attempts: Mapped[int] = mapped_column(default=0)
     stop_requested_at: Mapped[datetime | None]
     file: Mapped[FileState] = mapped_column(default=FileState.KEPT)
+    examined: Mapped[bool] = mapped_column(default=False)
+    pages: Mapped[int | None]
+    findings: Mapped[int | None]
+    critical: Mapped[int | None]
+    high: Mapped[int | None]
+    partial: Mapped[bool] = mapped_column(default=False)
+    end_words: Mapped[str] = mapped_column(Text, default="")
+    new: Mapped[int | None]
+    returned: Mapped[int | None]
+    fixed: Mapped[int | None]
+    comparable: Mapped[bool | None]
     site: Mapped[Site] = relationship()
 
 
+class SiteState(Base):
+    """What is shown of a site's runs, brought up to date when one of them ends (:mod:`hodcarrier.usecases.site_states`).
+
+    ``runs`` counts those that were examined; ``done_id`` is the latest of them, ``last_id`` the latest that was examined or failed. ``change``
+    is by how much the health of ``done_id`` differs from the one before, where they can be compared; ``line`` the health of the last ones, the
+    oldest first, nothing for one that failed.
+    """
+
+    __tablename__ = "site_state"
+    site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"), primary_key=True)
+    runs: Mapped[int] = mapped_column(default=0)
+    last_id: Mapped[str | None] = mapped_column(String(20))
+    done_id: Mapped[str | None] = mapped_column(String(20))
+    change: Mapped[float | None]
+    line: Mapped[list[float | None]] = mapped_column(default=list)
+
+
 # Which runs have results: those that are done, and those that a person stopped after something was fetched.
-EXAMINED = and_(Run.state.in_((RunState.DONE, RunState.STOPPED)), Run.summary.is_not(None))
+EXAMINED = Run.examined
 EXAMINED_OR_FAILED = or_(EXAMINED, Run.state == RunState.FAILED)
 
 

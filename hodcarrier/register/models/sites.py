@@ -35,7 +35,7 @@ class Site(Base):
     client_id: Mapped[int] = mapped_column(ForeignKey("client.id", ondelete="CASCADE"))
     host: Mapped[str] = mapped_column(String(300))
     kind: Mapped[SiteKind]
-    plan: Mapped[Plan]
+    plan: Mapped[Plan] = mapped_column(deferred=True)
     plan_version: Mapped[int] = mapped_column(default=1)
     created_at: Mapped[datetime]
     client: Mapped[Client] = relationship(back_populates="sites")

@@ -17,6 +17,7 @@ class Todo(Base):
     """A piece of work handed to somebody."""
 
     __tablename__ = "todo"
+    __table_args__ = (Index("todo_site", "site_id", "state"), Index("todo_assignee", "assignee_id", "state"))
     id: Mapped[int] = mapped_column(primary_key=True)
     site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
     title: Mapped[str] = mapped_column(String(300))
@@ -64,6 +65,7 @@ class TodoEvent(Base):
     """Something that happened to a to-do: a change by a member, a comment, or what a run said."""
 
     __tablename__ = "todo_event"
+    __table_args__ = (Index("todo_event_todo", "todo_id"),)
     id: Mapped[int] = mapped_column(primary_key=True)
     todo_id: Mapped[int] = mapped_column(ForeignKey("todo.id", ondelete="CASCADE"))
     at: Mapped[datetime]

@@ -34,9 +34,13 @@ PAGE_PARAMETERS = frozenset({"sort", "limit", "after", "role"})
 
 @serves(router, "list_runs")
 def list_runs(
-    work: Work, site: int | None = None, purpose: RunPurpose | None = None, limit: Annotated[int, Query(ge=1, le=500)] = 100
-) -> list[RunBrief]:
-    return runs.list_runs(work, site, limit, purpose)
+    work: Work,
+    site: int | None = None,
+    purpose: RunPurpose | None = None,
+    limit: Annotated[int, Query(ge=1, le=1000)] = 100,
+    after: Annotated[int, Query(ge=0)] = 0,
+) -> Listed[RunBrief]:
+    return runs.list_runs(work, site, purpose, limit, after)
 
 
 @serves(router, "start_run")

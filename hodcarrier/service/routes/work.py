@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Query, Request, Response
 
 from hodcarrier.core.states import TodoState
 from hodcarrier.report.document import draw_html, draw_pdf
 from hodcarrier.service.deps import Configured, Version, Work, version_of
 from hodcarrier.service.guard import Asker, Granted, serves
 from hodcarrier.service.readiness import why_not_ready
-from hodcarrier.usecases import alarms, benchmarks, desk, reports, todos
+from hodcarrier.usecases import alarms, benchmarks, desk, reports, todo_lists, todos
+from hodcarrier.wire.base import Listed
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.reports import ReportBody, ReportOut
@@ -40,8 +41,21 @@ def list_todos(
     assignee: int | None = None,
     state: TodoState | Literal["live", ""] = "",
     overdue: bool = False,
-) -> list[TodoOut]:
-    return todos.list_todos(work, site_id=site, client_id=client, assignee=assignee, state=state, overdue=overdue)
+    sort: str = "due",
+    limit: Annotated[int, Query(ge=1, le=1000)] = 200,
+    after: Annotated[int, Query(ge=0)] = 0,
+) -> Listed[TodoOut]:
+    return todo_lists.list_todos(
+        work,
+        site_id=site,
+        client_id=client,
+        assignee=assignee,
+        state=state,
+        overdue=overdue,
+        sort=sort,
+        limit=limit,
+        after=after,
+    )
 
 
 @serves(router, "add_todo")

@@ -14,11 +14,12 @@ OPERATIONS = (
         "GET",
         "/runs",
         "Runs, the latest first.",
-        list[RunBrief],
+        Listed[RunBrief],
         query=(
             Parameter("site", int | None, None),
             Parameter("purpose", RunPurpose | None, None),
             Parameter("limit", int, 100),
+            Parameter("after", int, 0),
         ),
     ),
     Operation("start_run", "POST", "/sites/{site_id}/runs", "Audit a site now.", RunBrief, status=202),

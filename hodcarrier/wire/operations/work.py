@@ -3,6 +3,7 @@
 from typing import Literal
 
 from hodcarrier.core.states import TodoState
+from hodcarrier.wire.base import Listed
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.operations.operation import Operation, Parameter
@@ -21,14 +22,17 @@ OPERATIONS = (
         "list_todos",
         "GET",
         "/todos",
-        "To-dos by due date.",
-        list[TodoOut],
+        "To-dos, live ones first; by due date unless another order is asked for.",
+        Listed[TodoOut],
         query=(
             Parameter("site", int | None, None),
             Parameter("client", int | None, None),
             Parameter("assignee", int | None, None),
             Parameter("state", TodoState | Literal["live", ""], ""),
             Parameter("overdue", bool, False),
+            Parameter("sort", str, "due"),
+            Parameter("limit", int, 200),
+            Parameter("after", int, 0),
         ),
     ),
     Operation(

@@ -4,6 +4,8 @@ import type { AddressRole, Change, Site } from "../types";
 import { KEYS } from "./keys";
 
 const PART = 200;
+/** As many as the service gives at once: runs of some decades. */
+const RUNS = 1000;
 const of = (run_id: string) => ({ params: { path: { run_id } } });
 
 export const runs = {
@@ -26,9 +28,9 @@ export const runs = {
       queryKey: [...KEYS.runs, "list", site.id],
       queryFn: () =>
         service.GET("/api/v1/runs", {
-          params: { query: { site: site.id, purpose: site.kind === "own" ? "audit" : "benchmark" } },
+          params: { query: { site: site.id, purpose: site.kind === "own" ? "audit" : "benchmark", limit: RUNS } },
         }),
-      select: (found) => found.filter((run) => typeof run.findings === "number"),
+      select: (found) => found.items.filter((run) => typeof run.findings === "number"),
     }),
   start: (siteId: number) => ({
     send: () => service.POST("/api/v1/sites/{site_id}/runs", { params: { path: { site_id: siteId } } }),

@@ -1,17 +1,27 @@
-import { queryOptions } from "@tanstack/react-query";
+import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { ifMatch, service } from "../service";
 import type { TodoBody, TodoChange, TodoState } from "../types";
 import { KEYS } from "./keys";
 
+const PART = 200;
 const WHILE_A_ROUND_RUNS_MS = 5000;
 /** To-dos are counted at members and on the desk, and named beside findings. */
 const TODOS_TOUCH = [KEYS.todos, KEYS.members, KEYS.desk, KEYS.findings, KEYS.sites];
 
 export const todos = {
-  list: (state: TodoState | "live", assignee?: number) =>
+  list: (state: TodoState | "live", assignee: number | undefined, sort: string) =>
+    infiniteQueryOptions({
+      queryKey: [...KEYS.todos, "list", state, assignee ?? "", sort],
+      queryFn: ({ pageParam }) =>
+        service.GET("/api/v1/todos", { params: { query: { state, assignee, sort, limit: PART, after: pageParam } } }),
+      initialPageParam: 0,
+      getNextPageParam: (last) => (last.after ? Number(last.after) : undefined),
+    }),
+  count: (state: TodoState | "live", assignee: number) =>
     queryOptions({
-      queryKey: [...KEYS.todos, "list", state, assignee ?? ""],
-      queryFn: () => service.GET("/api/v1/todos", { params: { query: { state, assignee } } }),
+      queryKey: [...KEYS.todos, "count", state, assignee],
+      queryFn: () => service.GET("/api/v1/todos", { params: { query: { state, assignee, limit: 1 } } }),
+      select: (found) => found.total,
     }),
   one: (id: number) =>
     queryOptions({

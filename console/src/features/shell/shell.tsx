@@ -101,8 +101,8 @@ function ClientCount() {
 }
 
 function TodoCount({ me }: { me: Member }) {
-  const found = useQuery(todos.list("live", me.id));
-  return found.data && <span>{found.data.length || ""}</span>;
+  const found = useQuery(todos.count("live", me.id));
+  return found.data !== undefined && <span>{found.data || ""}</span>;
 }
 
 function Counter({ place, me }: { place: string; me: Member }) {
@@ -144,6 +144,19 @@ function ThemeSwitch() {
     >
       {other === "dark" ? "Dark" : "Light"}
     </LinkButton>
+  );
+}
+
+/** A screen that could not be fetched: the console is of an earlier release than the service, or the service is away. */
+export function Unloadable() {
+  return (
+    <div className="p-6">
+      <Title of={["Not loaded"]} />
+      <Trouble
+        error={{ status: 0, detail: "This screen could not be loaded.", hint: "The service may have been upgraded." }}
+        again={() => location.reload()}
+      />
+    </div>
   );
 }
 

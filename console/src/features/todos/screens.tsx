@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useForm } from "react-hook-form";
 import { Link, useOutletContext, useParams, useSearchParams } from "react-router";
 import { useChange } from "../../api/change";
@@ -6,24 +6,64 @@ import { useMay } from "../../api/hooks";
 import { members } from "../../api/queries/team";
 import { todos } from "../../api/queries/work";
 import type { Member, Todo, TodoChange, TodoState } from "../../api/types";
-import { day, moment, place } from "../../lib/words";
+import { count, day, moment, place } from "../../lib/words";
 import { Field, Form } from "../../ui/form";
 import { Address, Button, Card, Chip, Heading, Title } from "../../ui/parts";
-import { Bar, Severity, severityRank } from "../../ui/signs";
+import { Bar, Severity } from "../../ui/signs";
 import { Loaded, Trouble } from "../../ui/state";
-import { Table } from "../../ui/table";
+import { type Column, nextPart, Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
 import { assignable } from "../site/make-todo";
 import { Subject } from "../site/subject";
 
 const STATES = ["live", "open", "doing", "done", "confirmed", "dropped"] as const satisfies (TodoState | "live")[];
 
+/** Sorted by the service, which gives a part at a time. */
+const COLUMNS: Column<Todo>[] = [
+  { head: "Severity", sort: "severity", cell: (r) => <Severity name={r.severity} /> },
+  {
+    head: "To-do",
+    sort: "title",
+    cell: (r) => (
+      <>
+        <Link to={`/todos/${r.id}`} className="text-ink font-semibold break-words">
+          {r.title}
+        </Link>
+        <div className="text-ink-3 text-sm">
+          {r.client_name}
+          {r.flag && <span className="text-bad"> · {r.flag}</span>}
+        </div>
+      </>
+    ),
+  },
+  { head: "State", sort: "state", cell: (r) => r.state },
+  { head: "Who", sort: "assignee", cell: (r) => r.assignee || <span className="text-ink-3">Unassigned</span> },
+  { head: "Due", sort: "due", cell: (r) => <Due todo={r} /> },
+  {
+    head: "Cleared",
+    sort: "cleared",
+    cell: (r) =>
+      r.places ? (
+        <>
+          <Bar share={r.cleared / r.places} label={`${r.cleared} of ${r.places}`} />
+          <span className="text-ink-3 text-sm">
+            {r.cleared} of {r.places}
+          </span>
+        </>
+      ) : (
+        <span className="text-ink-3">by hand</span>
+      ),
+  },
+];
+
 export function TodosScreen() {
   const [view, setView] = useSearchParams();
   const state = STATES.find((name) => name === view.get("state")) ?? "live";
   const who = view.get("who") ?? "";
   const everybody = useQuery(members.all());
-  const found = useQuery(todos.list(state, who ? Number(who) : undefined));
+  const sort = view.get("sort") ?? "due";
+  const by = COLUMNS.find((c) => c.sort === sort.replace("-", ""));
+  const found = useInfiniteQuery(todos.list(state, who ? Number(who) : undefined, sort));
   const set = (name: string, value: string) =>
     setView({ ...Object.fromEntries(view), [name]: value }, { replace: true });
   const people = (everybody.data ?? []).filter((m) => m.role !== "guest" && (m.open_todos > 0 || m.role !== "owner"));
@@ -50,59 +90,26 @@ export function TodosScreen() {
       </div>
       <Card>
         <Loaded query={found} tall={10}>
-          {(rows) => (
-            <Table
-              rows={rows}
-              id={(r) => r.id}
-              name="todos"
-              caption="To-dos by due date"
-              empty="No to-dos here. Create them from the findings of a site."
-              columns={[
-                {
-                  head: "Severity",
-                  sort: (r) => severityRank(r.severity),
-                  cell: (r) => <Severity name={r.severity} />,
-                },
-                {
-                  head: "To-do",
-                  sort: (r) => r.title,
-                  cell: (r) => (
-                    <>
-                      <Link to={`/todos/${r.id}`} className="text-ink font-semibold break-words">
-                        {r.title}
-                      </Link>
-                      <div className="text-ink-3 text-sm">
-                        {r.client_name}
-                        {r.flag && <span className="text-bad"> · {r.flag}</span>}
-                      </div>
-                    </>
-                  ),
-                },
-                { head: "State", sort: (r) => r.state, cell: (r) => r.state },
-                {
-                  head: "Who",
-                  sort: (r) => r.assignee || undefined,
-                  cell: (r) => r.assignee || <span className="text-ink-3">Unassigned</span>,
-                },
-                { head: "Due", sort: (r) => r.due, cell: (r) => <Due todo={r} /> },
-                {
-                  head: "Cleared",
-                  sort: (r) => (r.places ? r.cleared / r.places : undefined),
-                  cell: (r) =>
-                    r.places ? (
-                      <>
-                        <Bar share={r.cleared / r.places} label={`${r.cleared} of ${r.places}`} />
-                        <span className="text-ink-3 text-sm">
-                          {r.cleared} of {r.places}
-                        </span>
-                      </>
-                    ) : (
-                      <span className="text-ink-3">by hand</span>
-                    ),
-                },
-              ]}
-            />
-          )}
+          {(data) => {
+            const total = data.pages[0]?.total ?? 0;
+            return (
+              <Table
+                rows={data.pages.flatMap((part) => part.items)}
+                id={(r) => r.id}
+                name="todos"
+                caption={`To-dos by ${(by?.head ?? "due").toLowerCase()}`}
+                note={total > (data.pages[0]?.items.length ?? 0) ? `${count(total)} to-dos` : undefined}
+                empty="No to-dos here. Create them from the findings of a site."
+                sorted={by && (sort.startsWith("-") ? `-${by.head}` : by.head)}
+                onSort={(order) => {
+                  const column = COLUMNS.find((c) => c.head === order.replace(/^-/, ""));
+                  if (typeof column?.sort === "string") set("sort", (order.startsWith("-") ? "-" : "") + column.sort);
+                }}
+                more={{ total, load: nextPart(found) }}
+                columns={COLUMNS}
+              />
+            );
+          }}
         </Loaded>
       </Card>
     </>

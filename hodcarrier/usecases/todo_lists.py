@@ -1,0 +1,115 @@
+"""To-dos as the surfaces show them, one by one and in lists."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any, Literal
+
+from sqlalchemy import Select, case, func, select
+from sqlalchemy.orm import joinedload
+
+from hodcarrier.core.errors import InvalidInput
+from hodcarrier.core.states import LIVE_TODO, UNFINISHED_TODO, Severity, TodoOrder, TodoState
+from hodcarrier.register.models import Member, Site, Todo
+from hodcarrier.usecases.workspace import Workspace
+from hodcarrier.wire.base import Listed
+from hodcarrier.wire.todos import TodoEventOut, TodoOut, TodoPlace
+
+
+def list_todos(
+    work: Workspace,
+    *,
+    site_id: int | None = None,
+    client_id: int | None = None,
+    assignee: int | None = None,
+    state: TodoState | Literal["live", ""] = "",
+    overdue: bool = False,
+    sort: str = TodoOrder.DUE,
+    limit: int = 200,
+    after: int = 0,
+) -> Listed[TodoOut]:
+    """To-dos, live ones first, a part at a time. ``state`` may be ``live``; ``sort`` is a :class:`TodoOrder`, with ``-`` in front for
+    descending; ``after`` the number of those that came before. Raises :class:`InvalidInput` for an order that there is not."""
+    today = work.now().date()
+    try:
+        order = TodoOrder(sort.removeprefix("-"))
+    except ValueError:
+        raise InvalidInput(f"To-dos cannot be sorted by “{sort}”.", f"Orders are {', '.join(TodoOrder)}.", "sort") from None
+    with work.reading() as session:
+        chosen = select(Todo).join(Site)
+        if site_id is not None:
+            chosen = chosen.where(Todo.site_id == site_id)
+        if client_id is not None:
+            chosen = chosen.where(Site.client_id == client_id)
+        if assignee is not None:
+            chosen = chosen.where(Todo.assignee_id == assignee)
+        if state == "live":
+            chosen = chosen.where(Todo.state.in_(LIVE_TODO))
+        elif state:
+            chosen = chosen.where(Todo.state == state)
+        if overdue:
+            chosen = chosen.where(Todo.state.in_(UNFINISHED_TODO), Todo.due < today)
+        total = session.scalar(select(func.count()).select_from(chosen.subquery())) or 0
+        ordered = in_order(chosen, order, descending=sort.startswith("-")).limit(limit).offset(after)
+        items = [todo_out(todo, today) for todo in session.scalars(ordered)]
+    following = after + len(items)
+    return Listed(items=items, total=total, after=str(following) if following < total else None)
+
+
+def in_order(chosen: Select[Todo], sort: TodoOrder, *, descending: bool = False) -> Select[Todo]:
+    """To-dos in an order, live ones first and those without a value last, with what is shown of each read along."""
+    severity = case({name: rank for rank, name in enumerate(Severity)}, value=Todo.severity)
+    name = select(Member.name).where(Member.id == Todo.assignee_id).scalar_subquery()
+    column: dict[TodoOrder, Any] = {
+        TodoOrder.DUE: Todo.due,
+        TodoOrder.SEVERITY: severity,
+        TodoOrder.TITLE: func.lower(Todo.title),
+        TodoOrder.STATE: Todo.state,
+        TodoOrder.ASSIGNEE: func.lower(name),
+        TodoOrder.CLEARED: Todo.cleared * 1.0 / func.nullif(Todo.places, 0),
+    }
+    by = column[sort].desc() if descending else column[sort].asc()
+    surroundings = (joinedload(Todo.site).joinedload(Site.client), joinedload(Todo.assignee))
+    return chosen.order_by(Todo.state.not_in(LIVE_TODO), by.nulls_last(), Todo.id).options(*surroundings)
+
+
+def todo_out(todo: Todo, today: date, full: bool = False) -> TodoOut:
+    """A to-do as the surfaces show it."""
+    overdue = todo.state in UNFINISHED_TODO and todo.due is not None and todo.due < today
+    return TodoOut(
+        id=todo.id,
+        site_id=todo.site_id,
+        site_host=todo.site.host,
+        client_name=todo.site.client.name,
+        title=todo.title,
+        note=todo.note,
+        check=todo.check_id,
+        severity=todo.severity,
+        state=todo.state,
+        flag=todo.flag,
+        drop_reason=todo.drop_reason,
+        assignee_id=todo.assignee_id,
+        assignee=todo.assignee.name if todo.assignee else "",
+        due=todo.due,
+        overdue=overdue,
+        days_late=(today - todo.due).days if overdue and todo.due else 0,
+        places=todo.places,
+        cleared=todo.cleared,
+        created_at=todo.created_at,
+        closed_at=todo.closed_at,
+        version=todo.version,
+        events=[
+            TodoEventOut(
+                at=e.at, who=e.member.name if e.member else ("the audit" if e.run_id else "the desk"), kind=e.kind, text=e.text
+            )
+            for e in todo.events
+        ]
+        if full
+        else [],
+        linked=[
+            TodoPlace(check=k.check_id, subject=k.subject, place=k.place, outcome=k.outcome, fingerprint=k.fingerprint.hex())
+            for k in todo.linked
+        ]
+        if full
+        else [],
+    )
