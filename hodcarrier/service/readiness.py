@@ -19,6 +19,11 @@ def why_not_ready(work: Workspace, supervisor: Supervisor) -> str:
             session.scalar(select(Run.id).limit(1))
     except SQLAlchemyError as error:
         return f"The register does not answer: {error.__class__.__name__}."
+    return why_not_working(supervisor)
+
+
+def why_not_working(supervisor: Supervisor) -> str:
+    """What keeps runs from being audited, in a sentence, without asking the register."""
     if not os.access(supervisor.data, os.W_OK):
         return "The data folder cannot be written."
     free = free_bytes(supervisor.data)

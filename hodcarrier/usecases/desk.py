@@ -7,8 +7,8 @@ from collections.abc import Mapping, Sequence
 from datetime import date, datetime, timedelta
 from typing import Any
 
-from sqlalchemy import func, or_, select
-from sqlalchemy.orm import Session, joinedload
+from sqlalchemy import and_, func, or_, select
+from sqlalchemy.orm import Session
 
 from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.states import (
@@ -41,7 +41,9 @@ def get_desk(work: Workspace, member: Member, building: str = "", troubles: Sequ
     now = work.now()
     today = now.date()
     with work.reading() as session:
-        sites = session.scalars(select(Site).where(Site.kind == SiteKind.OWN).options(*WITH_SURROUNDINGS)).all()
+        # Competitors too, so that no run need ask for its site.
+        known = session.scalars(select(Site).options(*WITH_SURROUNDINGS)).all()
+        sites = [site for site in known if site.kind == SiteKind.OWN]
         runs, states = _runs(session, now), {state.site_id: state for state in session.scalars(select(SiteState))}
         by_id = {run.id: run for run in runs}
         shown = sites_out(session, sites, runs, states)
@@ -81,9 +83,7 @@ def _runs(session: Session, now: datetime) -> Sequence[Run]:
     """The runs that the states of sites name, those under way, and those that ended since yesterday, with their sites."""
     named = select(SiteState.last_id).union(select(SiteState.done_id))
     return session.scalars(
-        select(Run)
-        .where(or_(Run.id.in_(named), Run.state.in_(ACTIVE_RUN), Run.finished_at > now - DAY))
-        .options(joinedload(Run.site).joinedload(Site.client))
+        select(Run).where(or_(Run.id.in_(named), Run.state.in_(ACTIVE_RUN), Run.finished_at > now - DAY))
     ).all()
 
 
@@ -206,10 +206,10 @@ def _place(site: Site) -> dict[str, Any]:
 
 def _own_work(session: Session, member: Member, today: date) -> tuple[list[TodoOut], int, int]:
     """The first of a member's to-dos, how many are overdue, and how many are due within a week."""
-    own = select(Todo).where(Todo.assignee_id == member.id, Todo.state.in_(UNFINISHED_TODO))
-    overdue = func.count().filter(Todo.due < today).over()
-    soon = func.count().filter(Todo.due.between(today, today + timedelta(days=7))).over()
-    rows = session.execute(in_order(own, TodoOrder.DUE).add_columns(overdue, soon).limit(TODOS_SHOWN)).unique().all()
+    own = and_(Todo.assignee_id == member.id, Todo.state.in_(UNFINISHED_TODO))
+    overdue = select(func.count()).where(own, Todo.due < today).correlate(None).scalar_subquery()
+    soon = select(func.count()).where(own, Todo.due.between(today, today + timedelta(days=7))).correlate(None).scalar_subquery()
+    rows = session.execute(in_order(select(Todo).where(own), TodoOrder.DUE).add_columns(overdue, soon).limit(TODOS_SHOWN)).all()
     return [todo_out(todo, today) for todo, *_ in rows], rows[0][1] if rows else 0, rows[0][2] if rows else 0
 
 

@@ -12,7 +12,7 @@ from datetime import timedelta
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerifyMismatchError
 from sqlalchemy import delete, func, select, update
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, joinedload
 
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound, SignInNeeded
 from hodcarrier.core.passwords import complaint
@@ -214,8 +214,8 @@ def sign_out(work: Workspace, secret: str) -> None:
 def member_of_session(work: Workspace, secret: str) -> Member:
     """Who a session belongs to. Raises :class:`SignInNeeded` when it has ended."""
     with work.reading() as session:
-        found = session.get(SignIn, hash_secret(secret))
-        member = session.get(Member, found.member_id) if found and found.expires_at > work.now() else None
+        kept = select(Member).join(SignIn, SignIn.member_id == Member.id)
+        member = session.scalar(kept.where(SignIn.secret_hash == hash_secret(secret), SignIn.expires_at > work.now()))
         if member is None or not member.active:
             raise SignInNeeded("You are signed out.", "Sign in again.")
         session.expunge(member)
@@ -234,7 +234,7 @@ def member_of_token(work: Workspace, secret: str) -> Bearer:
     """Who a bearer token belongs to. Raises :class:`SignInNeeded` when it is unknown, revoked or has ended."""
     again = "Make a new one with `hodcarrier token add NAME`."
     with work.reading() as session:
-        token = session.scalar(select(Token).where(Token.secret_hash == hash_secret(secret)))
+        token = session.scalar(select(Token).where(Token.secret_hash == hash_secret(secret)).options(joinedload(Token.member)))
         if token is None or token.revoked_at is not None or not token.member.active:
             raise SignInNeeded("The token is unknown or revoked.", again)
         if token.expires_at is not None and token.expires_at <= work.now():

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+from functools import lru_cache
+
 from hodcarrier.core.errors import InvalidInput, InvalidSchedule, NotFound
 from hodcarrier.core.schedule import read_recurrence, short_rule
 from hodcarrier.register.models import Member, Schedule, Site
@@ -22,13 +25,19 @@ def get_schedule(work: Workspace, site_id: int) -> ScheduleOut:
 
 def schedule_out(row: Schedule) -> ScheduleOut:
     """A schedule as the surfaces show it."""
-    try:
-        words = read_recurrence(row.rule, row.at, row.zone, row.anchor).words
-    except InvalidSchedule as problem:
-        words = f"cannot be kept any more ({problem.message}) Set it anew."
+    words = _words(row.rule, row.at, row.zone, row.anchor)
     return ScheduleOut(
         rule=short_rule(row.rule), at=row.at, zone=row.zone, mail_to=row.mail_to, next_due_at=row.next_due_at, words=words
     )
+
+
+@lru_cache(maxsize=2_000)
+def _words(rule: str, at: str, zone: str, anchor: datetime) -> str:
+    """When that is, in a sentence. To work out a rule takes as long as to read a site."""
+    try:
+        return read_recurrence(rule, at, zone, anchor).words
+    except InvalidSchedule as problem:
+        return f"cannot be kept any more ({problem.message}) Set it anew."
 
 
 def set_schedule(work: Workspace, site_id: int, body: ScheduleBody, member: Member | None) -> ScheduleOut:

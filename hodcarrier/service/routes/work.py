@@ -10,7 +10,7 @@ from hodcarrier.core.states import TodoState
 from hodcarrier.report.document import draw_html, draw_pdf
 from hodcarrier.service.deps import Configured, Version, Work, version_of
 from hodcarrier.service.guard import Asker, Granted, serves
-from hodcarrier.service.readiness import why_not_ready
+from hodcarrier.service.readiness import why_not_working
 from hodcarrier.usecases import alarms, benchmarks, desk, reports, todo_lists, todos
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
@@ -24,7 +24,7 @@ router = APIRouter()
 @serves(router, "get_desk")
 def get_desk(work: Work, member: Asker, request: Request) -> DeskOut:
     state = request.app.state
-    trouble = why_not_ready(work, state.supervisor)
+    trouble = why_not_working(state.supervisor)
     return desk.get_desk(work, member, state.building, [*([trouble] if trouble else []), *state.housekeeper.troubles.values()])
 
 
