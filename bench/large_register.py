@@ -140,7 +140,7 @@ def _runs(
         for site in sites:
             sequence += 1
             failed = (week + site) % FAILED_EVERY == 0
-            health = 60 + 30 * draw.random()
+            health = round(60 + 30 * draw.random(), 1)
             # Numbers that differ keep what was read of one run from standing for another.
             own = replace(summary, health=health, findings=summary.findings + draw.randrange(50))
             at = now - (count - week) * WEEK + timedelta(minutes=site)

@@ -19,8 +19,10 @@ from typing import Any, TypeVar
 
 import structlog
 
+from hodcarrier.audit.place import REGISTER
 from hodcarrier.audit.worker import EXIT_BROKEN, EXIT_DONE, EXIT_FAILED, EXIT_LATER
 from hodcarrier.core.errors import HodcarrierError
+from hodcarrier.register.database import ChangeWatch
 from hodcarrier.usecases import files, finishing, runs
 from hodcarrier.usecases.workspace import Workspace
 
@@ -56,6 +58,9 @@ class Supervisor:
     _began: dict[str, float] = field(default_factory=dict)
     _limits: dict[str, float] = field(default_factory=dict)
 
+    def __post_init__(self) -> None:
+        self._watch = ChangeWatch(self.data / REGISTER)
+
     def start(self) -> None:
         """Begin to supervise; runs that were under way when the service ended go on."""
         for run_id in runs.take_over_idle(self.work):
@@ -73,6 +78,7 @@ class Supervisor:
             self._task.cancel()
             with suppress(asyncio.CancelledError):
                 await self._task
+        self._watch.close()
         for process in self.processes.values():
             with suppress(ProcessLookupError):
                 process.send_signal(signal.SIGTERM)
@@ -95,12 +101,15 @@ class Supervisor:
                 for run_id in await self._try("lapsed claims", runs.take_over_lapsed, self.work) or ():
                     log.warning("the claim lapsed, run goes on", run=run_id)
             await self._end_stray()
-            for run_id in [run_id for run_id, process in self.processes.items() if process.returncode is not None]:
+            ended = [run_id for run_id, process in self.processes.items() if process.returncode is not None]
+            for run_id in ended:
                 await self._reap(run_id)
-            try:
-                await self._spawn()
-            except Exception:
-                log.exception("no worker could be started")
+            # Nothing can wait that nobody has written down; now and then it is asked all the same.
+            if self._watch.has_changed() or ended or ticks % DUE_EVERY_TICKS == 0:
+                try:
+                    await self._spawn()
+                except Exception:
+                    log.exception("no worker could be started")
             ticks += 1
             await asyncio.sleep(TICK_S)
 

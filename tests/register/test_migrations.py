@@ -4,16 +4,22 @@ from __future__ import annotations
 
 import sqlite3
 from contextlib import closing
+from datetime import UTC, datetime
 from pathlib import Path
 
 import pytest
-from sqlalchemy import create_engine, select
+from alembic import command
+from sqlalchemy import create_engine, select, text
 from sqlalchemy.orm import Session, sessionmaker
 
+from bench.large_register import fill
 from hodcarrier.core.errors import Unavailable
 from hodcarrier.core.web.patterns import matches
-from hodcarrier.register.database import open_register
+from hodcarrier.register.database import ChangeWatch, _config, make_engine, open_register, upgrade
 from hodcarrier.register.models import Client, Member, Run, Site, Todo, TodoFinding, WaiverRow
+from hodcarrier.register.vault import Vault
+from hodcarrier.runfile.store import LocalRunStore
+from hodcarrier.usecases.workspace import Workspace
 
 DAY = "2026-11-03 02:04:00"
 # What could be there before the database held it: two runs at once, a finding in two to-dos, one waiver given twice.
@@ -155,3 +161,44 @@ def test_an_upgrade_that_breaks_off_leaves_the_register_as_it_was(tmp_path: Path
 def dump(path: Path) -> list[str]:
     with closing(sqlite3.connect(path)) as db:
         return list(db.iterdump())
+
+
+def test_a_watch_sees_what_others_write_and_nothing_else(tmp_path: Path) -> None:
+    path = tmp_path / "register.sqlite"
+    watch = ChangeWatch(path)
+    assert watch.has_changed() and watch.has_changed(), "there is no register yet, so nobody can tell"
+    register = open_register(path)
+    assert watch.has_changed() and not watch.has_changed()
+    with register() as session:
+        session.execute(text("SELECT count(*) FROM site"))
+    assert not watch.has_changed(), "reading changes nothing"
+    with register.begin() as session:
+        session.add(Client(name="Harbour", created_at=datetime.now(UTC)))
+    assert watch.has_changed() and not watch.has_changed()
+    watch.close()
+
+
+HEADLINES = (
+    "SELECT id, examined, pages, findings, critical, high, partial, end_words, new, returned, fixed, comparable FROM run ORDER BY sequence",
+    "SELECT site_id, runs, last_id, done_id, round(change, 6), json(line) FROM site_state ORDER BY site_id",
+)
+
+
+def test_headlines_and_states_come_out_of_what_was_stored_in_full(tmp_path: Path) -> None:
+    """Taken away and made again by the migration, they are what the service writes when runs end."""
+    path = tmp_path / "register.sqlite"
+    work = Workspace(
+        open_register(path), LocalRunStore(tmp_path), Vault(tmp_path / "key"), lambda: datetime(2026, 11, 24, tzinfo=UTC), print
+    )
+    fill(work, sites=5, runs=20, todos=0)
+    with closing(sqlite3.connect(path)) as db:
+        before = [db.execute(sql).fetchall() for sql in HEADLINES]
+    assert len(before[0]) == 100 and {row[1] for row in before[0]} == {0, 1} and any(row[4] is not None for row in before[1])
+    engine = make_engine(path)
+    with engine.begin() as connection:
+        config = _config()
+        config.attributes["connection"] = connection
+        command.downgrade(config, "0010")
+    upgrade(engine)
+    with closing(sqlite3.connect(path)) as db:
+        assert [db.execute(sql).fetchall() for sql in HEADLINES] == before
