@@ -29,7 +29,10 @@ async def crawl(start: str, parallel: int) -> int:
             for node in LexborHTMLParser(body).css("a[href]"):
                 href = node.attributes["href"] or ""
                 if href not in resolved:
-                    resolved[href] = str(ada_url.URL(href, url).href).partition("#")[0]
+                    try:
+                        resolved[href] = ada_url.join_url(url, href).partition("#")[0]
+                    except ValueError:
+                        resolved[href] = ""
             for target in resolved.values():
                 if target not in seen and target.startswith(start):
                     seen.add(target)

@@ -37,9 +37,23 @@ def is_heavy(body: bytes) -> bool:
     """Whether reading a document might take long: very many tags, or a tag that is very long."""
     if len(body) < HEAVY_BYTES:
         return False
-    if body.count(b"<") > HEAVY_TAGS:
-        return True
-    return any(len(piece) - piece.rfind(b"<") > HEAVY_TAG_BYTES for piece in body.split(b">") if len(piece) > HEAVY_TAG_BYTES)
+    return body.count(b"<") > HEAVY_TAGS or _has_long_tag(body)
+
+
+def _has_long_tag(body: bytes) -> bool:
+    """Whether more than :data:`HEAVY_TAG_BYTES` follow a ``<`` without a ``>``."""
+    at, end = 0, len(body)
+    while end - at > HEAVY_TAG_BYTES:
+        # Leap from one ``>`` to the last one within reach: where none is, the stretch begins with text or with a long tag.
+        near = body.rfind(b">", at, at + HEAVY_TAG_BYTES)
+        if near < 0:
+            near = body.find(b">", at)
+            near = end if near < 0 else near
+            begin = body.rfind(b"<", at, near)
+            if begin >= 0 and near - begin > HEAVY_TAG_BYTES:
+                return True
+        at = near + 1
+    return False
 
 
 async def read_apart(body: bytes, url: str, content_type: str, expected: Sequence[str]) -> PageFacts | None:

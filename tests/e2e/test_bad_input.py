@@ -135,7 +135,7 @@ def test_a_revoked_token_is_worth_nothing(demo: Demo) -> None:
 
 
 def test_a_damaged_run_file(demo: Demo, api: httpx.Client) -> None:
-    run = api.get("/runs?purpose=benchmark").json()[-1]["id"]
+    run = api.get("/runs?purpose=benchmark").json()["items"][-1]["id"]
     path = demo.folder / "service" / "runs" / f"{run}.sqlite"
     whole = path.read_bytes()
     try:

@@ -22,21 +22,22 @@ _NAMED_METAS = ("description", "robots", "viewport")
 class Document:
     """A parsed document. Never raises for any bytes.
 
-    ``elements`` are the nodes by name, ``names`` the names by the parser's numbers, ``head_ids`` the nodes inside the real head,
+    ``elements`` are the nodes by name, of those names that facts are read from, ``headings`` the headings with their levels in the order of
+    the document, ``elements_count`` how many elements there are, ``head_ids`` the nodes inside the real head,
     ``metas`` the named metas that areas ask for, ``social`` those of previews, ``references`` everything it refers to.
     """
 
     __slots__ = (
         "base_raw",
         "elements",
+        "elements_count",
         "encoding",
         "encoding_source",
-        "everything",
         "expected",
         "head_ids",
+        "headings",
         "html_bytes",
         "metas",
-        "names",
         "references",
         "roles",
         "social",
@@ -52,8 +53,10 @@ class Document:
         self.encoding, self.encoding_source = encodings.sniff(body, content_type)
         self.text = encodings.decode(body, self.encoding)
         self.tree = LexborHTMLParser(_source(self.text, body, self.encoding))
-        self.everything = self.tree.css("*")
-        self.elements, self.names = _by_name(self.everything)
+        self.elements: dict[str, list[LexborNode]] = {}
+        self.headings: list[tuple[int, LexborNode]] = []
+        self.elements_count = 0
+        self._sort_elements()
         head = self.tree.head
         self.head_ids = frozenset(n.mem_id for n in head.css("*")) if head is not None else frozenset()
         base, self.base_raw = _base(self.elements, url, resolver)
@@ -62,6 +65,23 @@ class Document:
         self.metas: dict[str, list[Placed]] = {name: [] for name in _NAMED_METAS}
         self.social: list[tuple[str, str]] = []
         self._read_metas()
+
+    def _sort_elements(self) -> None:
+        """Look at every element once: most of a page's elements are read no further than this."""
+        by_number: dict[int, list[LexborNode]] = {number: [] for number in READ}
+        count = 0
+        root = self.tree.root
+        for node in root.traverse(include_text=False) if root is not None else ():
+            number = node.tag_id
+            if number in by_number:
+                by_number[number].append(node)
+                if number in HEADINGS:
+                    self.headings.append((int(READ[number][1]), node))
+            elif not node.is_element_node:
+                continue
+            count += 1
+        self.elements = {READ[number]: alike for number, alike in by_number.items() if alike}
+        self.elements_count = count
 
     def _read_metas(self) -> None:
         for node in self.elements.get("meta", ()):
@@ -79,17 +99,51 @@ def attribute(node: LexborNode, name: str) -> str:
     return node.attributes.get(name) or ""
 
 
-def _by_name(nodes: Iterable[LexborNode]) -> tuple[dict[str, list[LexborNode]], dict[int, str]]:
-    """The elements of a document by their names, and the names by the parser's numbers, which are read faster."""
-    by_number: dict[int, list[LexborNode]] = {}
-    for node in nodes:
-        number = node.tag_id
-        if number in by_number:
-            by_number[number].append(node)
-        else:
-            by_number[number] = [node]
-    names = {number: alike[0].tag or "" for number, alike in by_number.items()}
-    return {names[number]: alike for number, alike in by_number.items()}, names
+def numbers_of(names: Iterable[str]) -> dict[int, str]:
+    """The parser's numbers of elements, by which nodes are told apart faster than by their names."""
+    parser = LexborHTMLParser("<p></p>")
+    made = (parser.create_node(name) for name in names)
+    return {node.tag_id: node.tag or "" for node in made}
+
+
+# What facts are read from. Of everything else it only counts that it is there.
+READ = numbers_of(
+    [
+        "title",
+        "meta",
+        "base",
+        "a",
+        "area",
+        "link",
+        "img",
+        "source",
+        "video",
+        "audio",
+        "track",
+        "embed",
+        "object",
+        "script",
+        "iframe",
+        "frame",
+        "form",
+        "input",
+        "aside",
+        "header",
+        "footer",
+        "nav",
+        "main",
+        "style",
+        "noscript",
+        "template",
+        "h1",
+        "h2",
+        "h3",
+        "h4",
+        "h5",
+        "h6",
+    ]
+)
+HEADINGS = frozenset(number for number, name in READ.items() if name in ("h1", "h2", "h3", "h4", "h5", "h6"))
 
 
 def _source(text: str, body: bytes, encoding: str) -> str | bytes:

@@ -9,7 +9,7 @@ from collections.abc import Iterator
 import msgspec
 from selectolax.lexbor import LexborHTMLParser
 
-from hodcarrier.core.facts.document import Document, attribute
+from hodcarrier.core.facts.document import Document
 
 VERSION = 1
 # Atomic and possessive: a page that begins with many comments must not be tried in every way to divide them.
@@ -33,13 +33,13 @@ class MarkupFacts(msgspec.Struct, frozen=True, array_like=True):
             html_bytes=document.html_bytes,
             doctype=bool(_DOCTYPE.match(document.text[:4096].lstrip("\ufeff"))),
             twice_ids=_twice_ids(document.tree),
-            elements=len(document.everything),
+            elements=document.elements_count,
             blocking_scripts=tuple(_blocking(document)),
         )
 
 
 def _twice_ids(tree: LexborHTMLParser) -> tuple[str, ...]:
-    counted = Counter(attribute(n, "id") for n in tree.css("[id]"))
+    counted = Counter(node.id for node in tree.css("[id]"))
     return tuple(name for name, times in counted.items() if times > 1 and name)
 
 

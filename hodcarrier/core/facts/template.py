@@ -7,32 +7,14 @@ import hashlib
 import msgspec
 from selectolax.lexbor import LexborNode
 
-from hodcarrier.core.facts.document import Document
+from hodcarrier.core.facts.document import Document, numbers_of
 from hodcarrier.core.web.urls import path_pattern
 
 VERSION = 1
-_SKELETON_TAGS = frozenset(
-    [
-        "body",
-        "header",
-        "nav",
-        "main",
-        "article",
-        "section",
-        "aside",
-        "footer",
-        "div",
-        "ul",
-        "ol",
-        "table",
-        "form",
-        "dl",
-        "figure",
-    ]
+_BLOCKS = numbers_of(
+    ["body", "header", "nav", "main", "article", "section", "aside", "footer", "div", "ul", "ol", "table", "form", "dl", "figure"]
 )
-
-
-_SKELETON_LEAVES = frozenset({"h1", "h2"})
+_LEAVES = numbers_of(["h1", "h2"])
 
 
 class TemplateFacts(msgspec.Struct, frozen=True, array_like=True):
@@ -49,20 +31,18 @@ class TemplateFacts(msgspec.Struct, frozen=True, array_like=True):
 def _skeleton(document: Document) -> str:
     """A short hash of the document's structure: which block elements with which classes stand in which, not how often."""
     shapes: set[str] = set()
-    body, names = document.tree.body, document.names
+    body = document.tree.body
     if body is None:
         return ""
-    leaves = {number: name for number, name in names.items() if name in _SKELETON_LEAVES}
-    blocks = {number: name for number, name in names.items() if name in _SKELETON_TAGS}
     stack: list[tuple[LexborNode, str, int]] = [(body, "", 0)]
     while stack:
         node, path, depth = stack.pop()
         for child in node.iter():
             number = child.tag_id
-            if number in leaves:
-                shapes.add(f"{path}/{leaves[number]}")
-            elif number in blocks:
-                here = f"{path}/{blocks[number]}.{child.attributes.get('class') or ''}"
+            if number in _LEAVES:
+                shapes.add(f"{path}/{_LEAVES[number]}")
+            elif number in _BLOCKS:
+                here = f"{path}/{_BLOCKS[number]}.{child.attributes.get('class') or ''}"
                 shapes.add(here)
                 if depth < 2:
                     stack.append((child, here, depth + 1))

@@ -92,6 +92,13 @@ class Resolver:
         relative = self._by_folder.setdefault(folder, {})
 
         def resolve(raw: str) -> str:
+            if "#" in raw:
+                # All places of one page are that page: it is remembered once.
+                whole = raw.partition("#")[0]
+                if not whole:
+                    return base
+                if whole[0] > " " and whole[-1] > " ":
+                    raw = whole
             known = rooted if raw[:1] == "/" else relative
             found = known.get(raw)
             if found is None:
