@@ -19,6 +19,7 @@ from sqlalchemy.orm import Session
 
 from bench.large_run import make_run, plan_of
 from hodcarrier.core.plan import Plan
+from hodcarrier.core.schedule import read_recurrence
 from hodcarrier.core.states import (
     Change,
     FileState,
@@ -119,14 +120,14 @@ def _site(number: int, client: int, now: datetime) -> dict[str, Any]:
 
 
 def _schedule(site: int, now: datetime) -> dict[str, Any]:
-    due = now + timedelta(hours=site % 168 + 1)
+    rule, at, zone = "FREQ=WEEKLY;BYDAY=TU", f"{site % 24:02}:00", "Europe/Berlin"
     return {
         "site_id": site,
-        "rule": "FREQ=WEEKLY;BYDAY=TU",
-        "at": "02:00",
-        "zone": "Europe/Berlin",
+        "rule": rule,
+        "at": at,
+        "zone": zone,
         "anchor": now,
-        "next_due_at": due,
+        "next_due_at": read_recurrence(rule, at, zone, now).next_due(now),
         "mail_to": ["imke@agency.example"],
     }
 

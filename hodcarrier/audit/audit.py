@@ -12,6 +12,7 @@ from hodcarrier.core.plan import Plan
 from hodcarrier.core.progress import Progress
 from hodcarrier.core.summary import RunSummary
 from hodcarrier.crawl.fetch import Access
+from hodcarrier.crawl.readers import Readers
 from hodcarrier.crawl.session import crawl_into
 from hodcarrier.examine.examination import examine
 from hodcarrier.examine.views import Neighbourhood
@@ -60,14 +61,16 @@ async def audit(
     on_examining: Callable[[], None] = lambda: None,
     prepare: Callable[[RunWriter], Neighbourhood | None] = lambda _writer: None,
     probe: bool = True,
+    readers: Readers | None = None,
 ) -> Audited:
     """Audit a site into ``writer``, which is finished but not closed when there is a summary.
 
     ``open_base`` gives the run before; one that cannot be read means no base, and a notice says so. ``should_stop`` is asked
     while the crawl goes on: ``leave`` leaves the file to be gone on with, anything else ends the crawl and what is there is
-    examined. ``notices`` are sentences for the reader. ``prepare`` may add to the facts of the crawl before they are examined.
+    examined. ``notices`` are sentences for the reader. ``prepare`` may add to the facts of the crawl before they are examined; ``readers`` are for
+    heavy documents, begun already.
     """
-    end = await crawl_into(writer, plan, now, should_stop, on_progress, access, probe)
+    end = await crawl_into(writer, plan, now, should_stop, on_progress, access, probe, readers)
     if end == LEAVE:
         return Audited()
     if end.startswith(_FAILED):

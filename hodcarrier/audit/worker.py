@@ -29,6 +29,7 @@ from hodcarrier.audit.place import open_place
 from hodcarrier.core.errors import DamagedRun, HodcarrierError
 from hodcarrier.core.progress import Progress
 from hodcarrier.crawl.fetch import Access
+from hodcarrier.crawl.readers import Readers
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.store import RunStore
 
@@ -88,7 +89,7 @@ class Watch:
         return "stopped" if self.stop else ""
 
 
-async def work(channel: JobChannel, should_leave: Callable[[], bool]) -> int:
+async def work(channel: JobChannel, should_leave: Callable[[], bool], readers: Readers) -> int:
     """Do one run; returns the exit code."""
     job, store = channel.job(), channel.store
     if store.has(job.run_id):
@@ -132,6 +133,7 @@ async def work(channel: JobChannel, should_leave: Callable[[], bool]) -> int:
                 should_stop=watch.verdict,
                 on_progress=tell,
                 on_examining=channel.examining,
+                readers=readers,
             )
         if audited.summary is not None and audited.base_read and job.base_id:
             _compare(store, job.base_id, job.run_id, RunFile(writer.db))
@@ -172,15 +174,19 @@ def break_off_words(error: Exception) -> str:
 
 def do_run(channel: JobChannel, run_id: str, should_leave: Callable[[], bool]) -> int:
     """Do one run under its lock, so that no two workers ever write one file, and say what became of it."""
+    readers = Readers()
+    readers.begin()  # before there are threads, and before the lock is held
     try:
         with channel.store.hold(run_id) as free:
             if not free:
                 return EXIT_LATER
-            code = asyncio.run(work(channel, should_leave))
+            code = asyncio.run(work(channel, should_leave, readers))
     except Exception as error:
         log.exception("worker broke off")
         channel.fail(break_off_words(error))
         return EXIT_BROKEN
+    finally:
+        readers.end()
     if code == EXIT_LATER:
         channel.leave()
     return code

@@ -57,12 +57,10 @@ def run(args: argparse.Namespace) -> int:
 
 
 def _serve(settings: Settings) -> int:
-    import uvicorn
-
     from hodcarrier.service.app import make_app, make_workspace
-    from hodcarrier.service.connections import server_options
+    from hodcarrier.service.connections import serve
 
     app = make_app(settings, make_workspace(settings))
     sys.stderr.write(f"Hodcarrier answers at {settings.url}\n")
-    uvicorn.run(app, **server_options(settings))
+    serve(app, settings)
     return 0

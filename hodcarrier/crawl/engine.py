@@ -21,9 +21,10 @@ from hodcarrier.core.progress import Mark, Progress, pace, time_left
 from hodcarrier.core.scope import Scope
 from hodcarrier.core.web.urls import Resolver, split
 from hodcarrier.crawl.admission import Admission
-from hodcarrier.crawl.document import is_heavy, read_apart
+from hodcarrier.crawl.document import is_heavy
 from hodcarrier.crawl.fetch import Fetched, Fetcher
 from hodcarrier.crawl.frontier import Frontier
+from hodcarrier.crawl.readers import Readers
 from hodcarrier.crawl.sources import SiteFiles
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.writer import RunWriter, Waiting
@@ -39,7 +40,7 @@ _NO_START = frozenset({"dns", "connect", "tls", "timeout", "refused-address"})
 
 @dataclass
 class Crawl:
-    """One crawl of one site. ``now`` stamps the answers; ``should_stop`` is asked between fetches."""
+    """One crawl of one site. ``now`` stamps the answers; ``should_stop`` is asked between fetches; ``readers`` end with the crawl."""
 
     plan: Plan
     writer: RunWriter
@@ -48,6 +49,7 @@ class Crawl:
     should_stop: Callable[[], str] = lambda: ""
     on_commit: Callable[[Progress], None] = lambda _progress: None
     resolver: Resolver = field(default_factory=Resolver)
+    readers: Readers = field(default_factory=Readers)
     recent: deque[tuple[str, int | None, str]] = field(default_factory=lambda: deque(maxlen=8))
     _waits: Frontier = field(default_factory=Frontier)
     _states: dict[str, int] = field(default_factory=dict)
@@ -83,6 +85,7 @@ class Crawl:
         finally:
             for task in (*tasks, *self._external_tasks):
                 task.cancel()
+            self.readers.end()
             self._commit()
         if self._end:
             return self._end
@@ -263,7 +266,7 @@ class Crawl:
         answer = fetched.answer
         if not answer.is_html or fetched.location:
             return fetched, None
-        facts = await read_apart(fetched.body, waiting.url, answer.header("content-type"), self.plan.expected)
+        facts = await self.readers.read(fetched.body, waiting.url, answer.header("content-type"), self.plan.expected)
         return (fetched, facts) if facts else (replace(fetched, answer=replace(answer, failure="tangled")), None)
 
     def _record_page(self, waiting: Waiting, fetched: Fetched, apart: PageFacts | None, rule: str) -> None:

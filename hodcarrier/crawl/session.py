@@ -12,6 +12,7 @@ from hodcarrier.crawl.fetch import Access, HttpFetcher
 from hodcarrier.crawl.memory import keep_freed_memory
 from hodcarrier.crawl.probes import ask_all
 from hodcarrier.crawl.probes.question import Question
+from hodcarrier.crawl.readers import Readers
 from hodcarrier.runfile.writer import RunWriter
 
 
@@ -23,15 +24,17 @@ async def crawl_into(
     on_commit: Callable[[Progress], None] = lambda _progress: None,
     access: Access | None = None,
     probe: bool = True,
+    readers: Readers | None = None,
 ) -> str:
     """Crawl to the end and note how it ended (meta ``end``). Nothing is fetched when the file says it has ended already; the
-    end ``leave`` is not noted, so that the crawl goes on next time. ``probe``: also ask what no page answers."""
+    end ``leave`` is not noted, so that the crawl goes on next time. ``probe``: also ask what no page answers; ``readers``: some that were
+    begun already."""
     ended = writer.meta("end")
     if ended:
         return str(ended)
     keep_freed_memory()
     async with HttpFetcher(plan, access or Access()) as fetcher:
-        crawl = Crawl(plan, writer, fetcher, now, should_stop, on_commit)
+        crawl = Crawl(plan, writer, fetcher, now, should_stop, on_commit, readers=readers or Readers())
         end = await crawl.run()
         if end == "leave":
             return end

@@ -10,7 +10,6 @@ import time
 from pathlib import Path
 
 import structlog
-import uvicorn
 
 from hodcarrier.audit.logs import set_up_logs
 from hodcarrier.audit.place import hold_folder
@@ -19,7 +18,7 @@ from hodcarrier.core.errors import Conflict, Unavailable
 from hodcarrier.demo.mailsink import start_sink
 from hodcarrier.demo.scenario import AGENCY, PASSWORD, PEOPLE, Scenario, email_of, is_played
 from hodcarrier.service.app import make_app, make_workspace
-from hodcarrier.service.connections import server_options
+from hodcarrier.service.connections import serve
 from hodcarrier.service.settings import Settings
 
 MARK = "hodcarrier-demo"
@@ -59,7 +58,7 @@ def _serve(data: Path, port: int) -> int:
             threading.Thread(target=_play, args=(story, app), daemon=True).start()
         sys.stdout.write(f"The demo answers at {settings.url} · sign in as {email_of(PEOPLE[0][0])} with {PASSWORD}\n")
         sys.stdout.flush()
-        uvicorn.run(app, **server_options(settings))
+        serve(app, settings)
     finally:
         sink.stop()
         simulated.terminate()

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import sys
+from array import array
 from collections.abc import Callable, Iterable, Sequence
 from typing import Any
 
@@ -10,13 +12,15 @@ import numpy as np
 from isal import isal_zlib as zlib  # the same format, four times as fast
 
 from hodcarrier.core.facts.page import PageFacts
-from hodcarrier.core.facts.values import Link
+from hodcarrier.core.facts.values import FOLLOWED_KINDS, Link
 from hodcarrier.runfile.schema import KINDS, LANDMARKS
 
 _KIND = {name: index for index, name in enumerate(KINDS)}
 _LANDMARK = {name: index for index, name in enumerate(LANDMARKS)}
 # The kind that every code of a packed link stands for: twice the kind's index, one more if the link is followed.
 LINK_CODES = {index << 1 | followed: name for index, name in enumerate(KINDS) for followed in (0, 1)}
+# The code of a link without any rel, by its kind.
+_CODE = {name: index << 1 | (name in FOLLOWED_KINDS) for name, index in _KIND.items()}
 _encoder = msgspec.msgpack.Encoder()
 _json = msgspec.json.Encoder().encode
 _facts_decoder = msgspec.msgpack.Decoder(PageFacts)
@@ -67,8 +71,11 @@ def pack_links(links: Sequence[Link], id_of: Callable[[str], int]) -> bytes:
 
     What the link graph is made of comes first and unpacked, because it is read for every page of the site.
     """
-    targets = np.array([len(links), *[id_of(k.url) for k in links]], "<u4")
-    codes = bytes([_KIND[k.kind] << 1 | k.followed for k in links])
+    targets = array("I", [len(links)])
+    targets.extend([id_of(k.url) for k in links])
+    if sys.byteorder == "big":
+        targets.byteswap()
+    codes = bytes([_CODE[k.kind] if not k.rel else _KIND[k.kind] << 1 | k.followed for k in links])
     return targets.tobytes() + codes + pack([[k.raw, k.text, _LANDMARK[k.landmark], k.rel] for k in links])
 
 

@@ -199,13 +199,12 @@ def findings_by_print(run: RunFile, prints: Iterable[bytes]) -> list[Row]:
     return [make_finding(row, known) for row in sorted(found)]
 
 
-def causes_of(run: RunFile, prints: Iterable[bytes]) -> set[int]:
-    """The causes of the findings with some fingerprints."""
-    found: set[int] = set()
+def causes_of(run: RunFile, prints: Iterable[bytes]) -> list[tuple[bytes, int]]:
+    """The causes of the findings with some fingerprints: fingerprint and cause of each that is found."""
+    found: list[tuple[Any, ...]] = []
     for some in in_parts(prints):
-        sql = f"SELECT DISTINCT cause_id FROM finding WHERE fingerprint IN ({','.join('?' * len(some))})"
-        found |= {cause for (cause,) in run.rows(sql, *some)}
-    return found
+        found += run.rows(f"SELECT fingerprint, cause_id FROM finding WHERE fingerprint IN ({','.join('?' * len(some))})", *some)
+    return [(fingerprint, cause) for fingerprint, cause in found]
 
 
 def in_parts(prints: Iterable[bytes]) -> Iterator[tuple[bytes, ...]]:

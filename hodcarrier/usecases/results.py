@@ -11,7 +11,7 @@ from hodcarrier.core import catalogue
 from hodcarrier.core.errors import NotFound
 from hodcarrier.core.states import LIVE_TODO, Severity
 from hodcarrier.core.web.urls import normalize
-from hodcarrier.register.models import EXAMINED, Run, Todo
+from hodcarrier.register.models import EXAMINED, Member, Run, Todo, TodoFinding
 from hodcarrier.runfile import inventory, results
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.usecases.catalogue import retired_out
@@ -22,23 +22,40 @@ from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow,
 HISTORY_RUNS = 30
 
 
-def _todo_refs(session: Session, run: Run) -> list[tuple[TodoRef, str, set[bytes]]]:
-    """Live to-dos of the run's site with their checks and fingerprints."""
-    rows = session.scalars(select(Todo).where(Todo.site_id == run.site_id, Todo.state.in_(LIVE_TODO))).all()
-    return [
-        (
+def _todo_refs(session: Session, run: Run) -> dict[int, tuple[TodoRef, str]]:
+    """Live to-dos of the run's site with their checks, by id."""
+    columns = select(Todo.id, Todo.title, Todo.state, Todo.due, Todo.check_id, Member.name).outerjoin(Todo.assignee)
+    rows = session.execute(columns.where(Todo.site_id == run.site_id, Todo.state.in_(LIVE_TODO)).order_by(Todo.id))
+    return {
+        row.id: (
             TodoRef(
-                id=t.id,
-                title=t.title,
-                state=t.state,
-                assignee=t.assignee.name if t.assignee else "",
-                due=t.due.isoformat() if t.due else None,
+                id=row.id,
+                title=row.title,
+                state=row.state,
+                assignee=row.name or "",
+                due=row.due.isoformat() if row.due else None,
             ),
-            t.check_id,
-            {link.fingerprint for link in t.linked},
+            row.check_id,
         )
-        for t in rows
-    ]
+        for row in rows
+    }
+
+
+def _todos_of_causes(session: Session, run: Run, opened: RunFile) -> dict[int, list[TodoRef]]:
+    """The live to-dos that findings of each cause are in."""
+    refs = _todo_refs(session, run)
+    if not refs:
+        return {}
+    linked = session.execute(
+        select(TodoFinding.fingerprint, TodoFinding.todo_id).where(TodoFinding.site_id == run.site_id, TodoFinding.live)
+    )
+    of_print: dict[bytes, int] = dict(linked.all())
+    found: defaultdict[int, dict[int, TodoRef]] = defaultdict(dict)
+    for fingerprint, cause in results.causes_of(opened, of_print):
+        number = of_print[fingerprint]
+        if number in refs:
+            found[cause][number] = refs[number][0]
+    return {cause: list(todos.values()) for cause, todos in found.items()}
 
 
 def list_checks(work: Workspace, run_id: str) -> list[CheckRow]:
@@ -52,7 +69,7 @@ def list_checks(work: Workspace, run_id: str) -> list[CheckRow]:
         for row in results.checks(opened):
             top = results.causes(opened, row["id"], limit=1)
             change = changes.get(current(row["id"]), 0) if run.changes else None
-            mine = [ref for ref, check, _ in refs if current(check) == current(row["id"])]
+            mine = [ref for ref, check in refs.values() if current(check) == current(row["id"])]
             rows.append(CheckRow(**row, cause=top[0]["line"] if top else "", change=change, todos=mine))
         return rows
 
@@ -62,12 +79,9 @@ def list_causes(work: Workspace, run_id: str, check_id: str = "", limit: int = 2
     with work.reading() as session, work.open_run(run_id) as opened:
         run = fetch(session, Run, run_id, "run")
         check_id = _name_in(opened, check_id)
-        todos_of: defaultdict[int, dict[int, TodoRef]] = defaultdict(dict)
-        for ref, _, prints in _todo_refs(session, run):
-            for cause in results.causes_of(opened, prints):
-                todos_of[cause][ref.id] = ref
+        todos_of = _todos_of_causes(session, run, opened)
         rows = results.causes(opened, check_id, limit, after)
-        return [CauseRow(**row, todos=list(todos_of[row["id"]].values())) for row in rows]
+        return [CauseRow(**row, todos=todos_of.get(row["id"], [])) for row in rows]
 
 
 def _name_in(run: RunFile, check_id: str) -> str:
