@@ -22,11 +22,11 @@ from hodcarrier.core.states import (
     TodoOrder,
 )
 from hodcarrier.register.models import Alarm, Client, Delivery, Member, Run, Site, SiteState, Todo, WaiverRow
-from hodcarrier.usecases.runs import run_brief
-from hodcarrier.usecases.sites import WITH_SURROUNDINGS, sites_out
+from hodcarrier.usecases.run_brief import BRIEF, run_brief
+from hodcarrier.usecases.sites import read_sites, sites_out
 from hodcarrier.usecases.todo_lists import in_order, todo_out
 from hodcarrier.usecases.waivers import waiver_out
-from hodcarrier.usecases.workspace import Workspace
+from hodcarrier.usecases.workspace import AnyRow, Workspace
 from hodcarrier.wire.desk import DeskItem, DeskItemKind, DeskOut, DeskSite
 from hodcarrier.wire.sites import SiteOut
 from hodcarrier.wire.todos import TodoOut
@@ -41,25 +41,25 @@ def get_desk(work: Workspace, member: Member, building: str = "", troubles: Sequ
     now = work.now()
     today = now.date()
     with work.reading() as session:
-        # Competitors too, so that no run need ask for its site.
-        known = session.scalars(select(Site).options(*WITH_SURROUNDINGS)).all()
+        # Competitors too: what happened to them is told as well.
+        known = read_sites(session)
         sites = [site for site in known if site.kind == SiteKind.OWN]
-        runs, states = _runs(session, now), {state.site_id: state for state in session.scalars(select(SiteState))}
-        by_id = {run.id: run for run in runs}
-        shown = sites_out(session, sites, runs, states)
-        rows = [_site_row(site, out, states.get(site.id), by_id) for site, out in zip(sites, shown, strict=True)]
+        runs = _runs(session, now)
+        by_id, places = {run.id: run for run in runs}, {site.id: _place(site) for site in known}
+        shown = sites_out(session, sites, runs)
+        rows = [_site_row(site, out, by_id) for site, out in zip(sites, shown, strict=True)]
         items = [
             *_service(troubles),
-            *_failures(sites, states, by_id),
-            *_lost_files(runs, states),
+            *_failures(sites, by_id),
+            *_lost_files(known, by_id),
             *_mails(session),
-            *_alarms(session),
+            *_alarms(session, places),
         ]
         late = _late_work(session, member, today)
         ending = session.scalars(
             select(WaiverRow).where(~WaiverRow.replaced, WaiverRow.end.between(today, today + timedelta(days=7)))
         ).all()
-        waivers = [_waiver_item(session, row) for row in ending]
+        waivers = [_waiver_item(places, row) for row in ending]
         running = [run_brief(run) for run in sorted(runs, key=lambda each: each.sequence) if run.state in ACTIVE_RUN]
         ended = Counter(
             run.state for run in runs if run.purpose == RunPurpose.AUDIT and run.finished_at and run.finished_at > now - DAY
@@ -79,12 +79,11 @@ def get_desk(work: Workspace, member: Member, building: str = "", troubles: Sequ
     )
 
 
-def _runs(session: Session, now: datetime) -> Sequence[Run]:
-    """The runs that the states of sites name, those under way, and those that ended since yesterday, with their sites."""
+def _runs(session: Session, now: datetime) -> Sequence[AnyRow]:
+    """The runs that the states of sites name, those under way, and those that ended since yesterday."""
     named = select(SiteState.last_id).union(select(SiteState.done_id))
-    return session.scalars(
-        select(Run).where(or_(Run.id.in_(named), Run.state.in_(ACTIVE_RUN), Run.finished_at > now - DAY))
-    ).all()
+    wanted = or_(Run.id.in_(named), Run.state.in_(ACTIVE_RUN), Run.finished_at > now - DAY)
+    return session.execute(select(*BRIEF).join(Site).where(wanted)).all()
 
 
 def _sentence(ended: dict[RunState, int], rows: list[DeskSite]) -> str:
@@ -102,34 +101,34 @@ def _sentence(ended: dict[RunState, int], rows: list[DeskSite]) -> str:
     return " · ".join(parts)
 
 
-def _site_row(site: Site, out: SiteOut, state: SiteState | None, runs: Mapping[str, Run]) -> DeskSite:
-    done = runs.get(state.done_id or "") if state else None
-    change, critical, high = (state.change, done.critical or 0, done.high or 0) if state and done else (None, 0, 0)
-    attention = max(0.0, -(change or 0.0)) * 4 + critical + high / 10 + (50 if _failure(state, runs) is not None else 0)
+def _site_row(site: AnyRow, out: SiteOut, runs: Mapping[str, AnyRow]) -> DeskSite:
+    done = runs.get(site.done_id)
+    change, critical, high = (site.change, done.critical or 0, done.high or 0) if done else (None, 0, 0)
+    attention = max(0.0, -(change or 0.0)) * 4 + critical + high / 10 + (50 if _failure(site, runs) is not None else 0)
     attention += (100 - done.health) / 10 if done and done.health is not None else 0
     return DeskSite(
         site=out,
         change=change,
-        line=state.line if state else [],
+        line=site.line or [],
         critical=critical,
         high=high,
         new=done.new if done else None,
         returned=done.returned if done else None,
         fixed=done.fixed if done else None,
-        next_due_at=site.schedule.next_due_at if site.schedule else None,
+        next_due_at=site.next_due_at,
         attention=attention,
     )
 
 
-def _failure(state: SiteState | None, runs: Mapping[str, Run]) -> str | None:
+def _failure(site: AnyRow, runs: Mapping[str, AnyRow]) -> str | None:
     """Why the last audit of a site failed; ``None`` when it did not."""
-    last = runs.get(state.last_id or "") if state else None
-    return last.reason if last is not None and last.state == RunState.FAILED else None
+    last = runs.get(site.last_id)
+    return str(last.reason) if last is not None and last.state == RunState.FAILED else None
 
 
-def _failures(sites: Sequence[Site], states: Mapping[int, SiteState], runs: Mapping[str, Run]) -> list[DeskItem]:
+def _failures(sites: Sequence[AnyRow], runs: Mapping[str, AnyRow]) -> list[DeskItem]:
     """Sites whose last audit failed, until one ends well."""
-    failed = ((site, _failure(states.get(site.id), runs)) for site in sites)
+    failed = ((site, _failure(site, runs)) for site in sites)
     return [
         DeskItem(
             kind=DeskItemKind.FAILED,
@@ -148,12 +147,12 @@ def _service(troubles: Sequence[str]) -> list[DeskItem]:
     return [DeskItem(kind=DeskItemKind.SERVICE, text=trouble, link="/team", action="Open settings") for trouble in troubles]
 
 
-def _lost_files(runs: Sequence[Run], states: Mapping[int, SiteState]) -> list[DeskItem]:
+def _lost_files(sites: Sequence[AnyRow], runs: Mapping[str, AnyRow]) -> list[DeskItem]:
     """Sites whose latest examined run cannot be opened any more, because its file was damaged."""
     items = []
-    for run in sorted(runs, key=lambda each: each.sequence):
-        state = states.get(run.site_id)
-        if run.file == FileState.DAMAGED and state is not None and state.done_id == run.id:
+    for site in sites:
+        run = runs.get(site.done_id)
+        if run is not None and run.file == FileState.DAMAGED:
             text = f"The file of the run of {run.requested_at:%a %d %b %Y} was damaged and is set aside"
             detail = "Run the audit again, or restore the file from a backup; the run keeps its figures."
             items.append(
@@ -161,9 +160,9 @@ def _lost_files(runs: Sequence[Run], states: Mapping[int, SiteState]) -> list[De
                     kind=DeskItemKind.FAILED,
                     text=text,
                     detail=detail,
-                    link=f"/sites/{run.site_id}",
+                    link=f"/sites/{site.id}",
                     action="Open site",
-                    **_place(run.site),
+                    **_place(site),
                 )
             )
     return items
@@ -181,7 +180,7 @@ def _mails(session: Session) -> list[DeskItem]:
     return [DeskItem(kind=DeskItemKind.MAIL, text=text, detail=detail, link="/team", action="Open mails")]
 
 
-def _alarms(session: Session) -> list[DeskItem]:
+def _alarms(session: Session, places: Mapping[int, dict[str, Any]]) -> list[DeskItem]:
     """What runs changed for the worse and nobody has fixed or acknowledged, the worst first."""
     alarms = session.scalars(select(Alarm).join(Site).where(Alarm.acknowledged_at.is_(None), Site.kind == SiteKind.OWN)).all()
     return [
@@ -194,14 +193,14 @@ def _alarms(session: Session) -> list[DeskItem]:
             link=f"/sites/{alarm.site_id}/checks/{alarm.check_id}",
             action="Open check",
             alarm_id=alarm.id,
-            **_place(alarm.site),
+            **places[alarm.site_id],
         )
         for alarm in sorted(alarms, key=lambda a: (RANK[a.severity], -a.findings, a.id))
     ]
 
 
-def _place(site: Site) -> dict[str, Any]:
-    return {"site_id": site.id, "host": site.host, "client_name": site.client.name}
+def _place(site: AnyRow) -> dict[str, Any]:
+    return {"site_id": site.id, "host": site.host, "client_name": site.client_name}
 
 
 def _own_work(session: Session, member: Member, today: date) -> tuple[list[TodoOut], int, int]:
@@ -247,14 +246,13 @@ def _late_work(session: Session, member: Member, today: date) -> list[DeskItem]:
     return sorted(items, key=lambda i: i.text)
 
 
-def _waiver_item(session: Session, row: WaiverRow) -> DeskItem:
-    site = session.get_one(Site, row.site_id)
+def _waiver_item(places: Mapping[int, dict[str, Any]], row: WaiverRow) -> DeskItem:
     return DeskItem(
         kind=DeskItemKind.WAIVER,
         severity=None,
-        **_place(site),
+        **places[row.site_id],
         text=f"The waiver of “{waiver_out(row, row.start).summary}” ends on {row.end:%a %d %b}",
         detail=row.reason,
-        link=f"/sites/{site.id}/plan",
+        link=f"/sites/{row.site_id}/plan",
         action="Open waivers",
     )

@@ -15,7 +15,7 @@ from typing import Any
 
 import msgspec
 from sqlalchemy import delete, exists, func, select, update
-from sqlalchemy.orm import Session, aliased, joinedload
+from sqlalchemy.orm import Session, aliased
 
 from hodcarrier.core.errors import Conflict, HodcarrierError
 from hodcarrier.core.plan import Plan, plan_values, read_plan
@@ -23,6 +23,7 @@ from hodcarrier.core.progress import Progress
 from hodcarrier.core.schedule import read_recurrence
 from hodcarrier.core.states import ACTIVE_RUN, CLAIMED_RUN, RunPurpose, RunState
 from hodcarrier.register.models import Member, Run, RunProgress, Schedule, Site
+from hodcarrier.usecases.run_brief import BRIEF, run_brief
 from hodcarrier.usecases.site_states import health_change, update_site_state
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
 from hodcarrier.wire.base import Listed
@@ -331,16 +332,16 @@ def list_runs(
 ) -> Listed[RunBrief]:
     """Runs, the latest first, a part at a time; ``after`` is the sequence of the last run of the part before."""
     with work.reading() as session:
-        chosen = select(Run)
+        chosen = select(*BRIEF).join(Site)
         if site_id is not None:
             fetch(session, Site, site_id, "site")
             chosen = chosen.where(Run.site_id == site_id)
         if purpose:
             chosen = chosen.where(Run.purpose == purpose)
-        total = session.scalar(select(func.count()).select_from(chosen.subquery())) or 0
+        total = session.scalar(chosen.with_only_columns(func.count())) or 0
         if after:
             chosen = chosen.where(Run.sequence < after)
-        rows = session.scalars(chosen.options(joinedload(Run.site)).order_by(Run.sequence.desc()).limit(limit + 1)).all()
+        rows = session.execute(chosen.order_by(Run.sequence.desc()).limit(limit + 1)).all()
         items = [run_brief(run) for run in rows[:limit]]
     return Listed(items=items, total=total, after=str(rows[limit - 1].sequence) if len(rows) > limit else None)
 
@@ -361,27 +362,6 @@ def get_run(work: Workspace, run_id: str) -> RunOut:
             progress=read_progress(session, run_id) if run.state in ACTIVE_RUN else None,
             plan=run.plan,
         )
-
-
-def run_brief(run: Run) -> RunBrief:
-    """A run in a list."""
-    return RunBrief(
-        id=run.id,
-        site_id=run.site_id,
-        site_host=run.site.host,
-        state=run.state,
-        purpose=run.purpose,
-        reason=run.reason,
-        requested_at=run.requested_at,
-        started_at=run.started_at,
-        finished_at=run.finished_at,
-        health=run.health,
-        pages=run.pages,
-        findings=run.findings,
-        partial=run.partial,
-        end_words=run.end_words,
-        file=run.file,
-    )
 
 
 def forget_progress(session: Session, run_id: str) -> None:

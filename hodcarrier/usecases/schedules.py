@@ -8,7 +8,7 @@ from functools import lru_cache
 from hodcarrier.core.errors import InvalidInput, InvalidSchedule, NotFound
 from hodcarrier.core.schedule import read_recurrence, short_rule
 from hodcarrier.register.models import Member, Schedule, Site
-from hodcarrier.usecases.workspace import Workspace, fetch, log
+from hodcarrier.usecases.workspace import AnyRow, Workspace, fetch, log
 from hodcarrier.wire.schedules import ScheduleBody, ScheduleOut
 
 
@@ -23,8 +23,8 @@ def get_schedule(work: Workspace, site_id: int) -> ScheduleOut:
         return schedule_out(site.schedule)
 
 
-def schedule_out(row: Schedule) -> ScheduleOut:
-    """A schedule as the surfaces show it."""
+def schedule_out(row: Schedule | AnyRow) -> ScheduleOut:
+    """A schedule, or a row with its columns, as the surfaces show it."""
     words = _words(row.rule, row.at, row.zone, row.anchor)
     return ScheduleOut(
         rule=short_rule(row.rule), at=row.at, zone=row.zone, mail_to=row.mail_to, next_due_at=row.next_due_at, words=words

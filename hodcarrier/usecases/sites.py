@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
+from typing import Any
 
 from sqlalchemy import func, or_, select
-from sqlalchemy.orm import Session, joinedload
+from sqlalchemy.orm import Session
 
 from hodcarrier.core.plan import read_plan
 from hodcarrier.core.states import ACTIVE_RUN, UNFINISHED_TODO, RunPurpose, RunState, SiteKind
 from hodcarrier.core.web.urls import read_address
-from hodcarrier.register.models import Client, Member, Run, Site, SiteState, Todo
-from hodcarrier.usecases.runs import run_brief
+from hodcarrier.register.models import Client, Member, Run, Schedule, Site, SiteState, Todo
+from hodcarrier.usecases.run_brief import BRIEF, run_brief
 from hodcarrier.usecases.schedules import schedule_out
-from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
+from hodcarrier.usecases.workspace import AnyRow, Workspace, fetch, log, unless_taken
 from hodcarrier.wire.sites import SiteBody, SiteOut
 
 
@@ -27,24 +28,23 @@ def add_site(work: Workspace, body: SiteBody, member: Member | None) -> SiteOut:
         with unless_taken(session, f"{client.name} already has the site {plan.host}.", "Change its plan instead."):
             session.add(site)
         log(session, work.now(), member.id if member else None, "site added", plan.host)
-        return sites_out(session, [site])[0]
+        return sites_out(session, read_sites(session, Site.id == site.id))[0]
 
 
 def list_sites(work: Workspace, kind: SiteKind | None = None, client_id: int | None = None) -> list[SiteOut]:
     """Sites by client and host."""
     with work.reading() as session:
-        chosen = select(Site).join(Client).order_by(Client.name, Site.kind.desc(), Site.host)
-        if kind:
-            chosen = chosen.where(Site.kind == kind)
+        which = [Site.kind == kind] if kind else []
         if client_id is not None:
-            chosen = chosen.where(Site.client_id == client_id)
-        return sites_out(session, session.scalars(chosen.options(*WITH_SURROUNDINGS)).all())
+            which.append(Site.client_id == client_id)
+        return sites_out(session, read_sites(session, *which))
 
 
 def get_site(work: Workspace, site_id: int) -> SiteOut:
     """One site."""
     with work.reading() as session:
-        found = sites_out(session, [fetch(session, Site, site_id, "site")])[0]
+        fetch(session, Site, site_id, "site")
+        found = sites_out(session, read_sites(session, Site.id == site_id))[0]
         last = found.last_run
         if last is not None and last.state == RunState.FAILED and found.running is None:
             found.can_go_on = work.store.has_part(last.id)
@@ -62,50 +62,67 @@ def remove_site(work: Workspace, site_id: int, member: Member) -> None:
         work.store.remove(run_id)
 
 
-def sites_out(
-    session: Session, sites: Sequence[Site], runs: Sequence[Run] | None = None, states: Mapping[int, SiteState] | None = None
-) -> list[SiteOut]:
+# What is shown of a site, with its client, its schedule and its state beside it.
+SHOWN: tuple[Any, ...] = (
+    Site.id,
+    Site.host,
+    Site.kind,
+    Site.client_id,
+    Site.created_at,
+    Client.name.label("client_name"),
+    Schedule.rule,
+    Schedule.at,
+    Schedule.zone,
+    Schedule.anchor,
+    Schedule.next_due_at,
+    Schedule.mail_to,
+    SiteState.runs,
+    SiteState.last_id,
+    SiteState.done_id,
+    SiteState.change,
+    SiteState.line,
+)
+
+
+def read_sites(session: Session, *which: Any) -> Sequence[AnyRow]:
+    """Rows of :data:`SHOWN`, by client and host."""
+    chosen = select(*SHOWN).select_from(Site).join(Client).outerjoin(Schedule).outerjoin(SiteState, SiteState.site_id == Site.id)
+    return session.execute(chosen.where(*which).order_by(Client.name, Site.kind.desc(), Site.host)).all()
+
+
+def sites_out(session: Session, sites: Sequence[AnyRow], runs: Sequence[AnyRow] | None = None) -> list[SiteOut]:
     """Sites as the surfaces show them, in few queries however many there are. The runs of a competitor are those of its benchmarks.
 
-    ``runs`` are the active ones and those that the ``states`` of the sites name, where both have been read already.
+    ``runs`` are the active ones and those that the sites name, where they have been read already.
     """
-    ids = [site.id for site in sites]
-    if states is None:
-        states = {state.site_id: state for state in session.scalars(select(SiteState).where(SiteState.site_id.in_(ids)))}
     if runs is None:
-        named = [run_id for state in states.values() for run_id in (state.last_id, state.done_id)]
-        runs = session.scalars(select(Run).where(or_(Run.id.in_(named), Run.state.in_(ACTIVE_RUN)))).all()
+        named = [run_id for site in sites for run_id in (site.last_id, site.done_id)]
+        wanted = select(*BRIEF).join(Site).where(or_(Run.id.in_(named), Run.state.in_(ACTIVE_RUN)))
+        runs = session.execute(wanted).all()
     by_id = {run.id: run for run in runs}
-    running: dict[int, Run] = {}
+    running: dict[int, AnyRow] = {}
     own = {site.id for site in sites if site.kind == SiteKind.OWN}
     for run in sorted(runs, key=lambda each: each.sequence):
         if run.state in ACTIVE_RUN and (run.purpose == RunPurpose.AUDIT or run.site_id not in own):
             running.setdefault(run.site_id, run)
-    todos = (
-        select(Todo.site_id, func.count()).where(Todo.site_id.in_(ids), Todo.state.in_(UNFINISHED_TODO)).group_by(Todo.site_id)
-    )
-    open_todos = dict(session.execute(todos).all())
+    todos = select(Todo.site_id, func.count()).where(Todo.state.in_(UNFINISHED_TODO)).group_by(Todo.site_id)
+    open_todos = dict(session.execute(todos.where(Todo.site_id.in_([site.id for site in sites]))).all())
 
-    def out(site: Site) -> SiteOut:
-        state = states.get(site.id)
-        last, done = (by_id.get(run_id or "") for run_id in (state.last_id, state.done_id)) if state else (None, None)
+    def out(site: AnyRow) -> SiteOut:
+        last, done = by_id.get(site.last_id), by_id.get(site.done_id)
         return SiteOut(
             id=site.id,
             host=site.host,
             kind=site.kind,
             health=done.health if done else None,
             client_id=site.client_id,
-            client_name=site.client.name,
+            client_name=site.client_name,
             created_at=site.created_at,
-            schedule=schedule_out(site.schedule) if site.schedule else None,
+            schedule=schedule_out(site) if site.rule else None,
             last_run=run_brief(last) if last else None,
             running=run_brief(running[site.id]) if site.id in running else None,
-            runs=state.runs if state else 0,
+            runs=site.runs or 0,
             open_todos=open_todos.get(site.id, 0),
         )
 
     return [out(site) for site in sites]
-
-
-# What is shown of a site beside its own columns, read along with it.
-WITH_SURROUNDINGS = (joinedload(Site.client), joinedload(Site.schedule))

@@ -6,9 +6,9 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import datetime
-from typing import TypeVar
+from typing import Any, TypeVar
 
-from sqlalchemy import select
+from sqlalchemy import Row, select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session, sessionmaker
 
@@ -19,6 +19,8 @@ from hodcarrier.register.vault import Vault
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.store import RunStore
 
+# A row of columns that were named one by one.
+AnyRow = Row[*tuple[Any, ...]]
 Record = TypeVar("Record", bound=Base)
 
 

@@ -69,6 +69,11 @@ class Run(Base):
     comparable: Mapped[bool | None]
     site: Mapped[Site] = relationship()
 
+    @property
+    def site_host(self) -> str:
+        """The host of its site."""
+        return self.site.host
+
 
 class SiteState(Base):
     """What is shown of a site's runs, brought up to date when one of them ends (:mod:`hodcarrier.usecases.site_states`).
