@@ -14,6 +14,7 @@ from dataclasses import asdict, dataclass, field, replace
 from datetime import datetime
 
 from hodcarrier.core.facts.answer import FAILURES
+from hodcarrier.core.facts.heavy import is_heavy
 from hodcarrier.core.facts.indexable import header_directives
 from hodcarrier.core.facts.page import PageFacts, collect
 from hodcarrier.core.plan import Plan
@@ -21,7 +22,6 @@ from hodcarrier.core.progress import Mark, Progress, pace, time_left
 from hodcarrier.core.scope import Scope
 from hodcarrier.core.web.urls import Resolver, split
 from hodcarrier.crawl.admission import Admission
-from hodcarrier.crawl.document import is_heavy
 from hodcarrier.crawl.fetch import Fetched, Fetcher
 from hodcarrier.crawl.frontier import Frontier
 from hodcarrier.crawl.readers import Readers

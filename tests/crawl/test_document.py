@@ -14,8 +14,8 @@ from hypothesis import strategies as st
 
 import hodcarrier.crawl.readers
 from hodcarrier.core.catalogue import doc, page
+from hodcarrier.core.facts.heavy import depth_at_most, is_heavy
 from hodcarrier.core.facts.page import PageFacts, collect
-from hodcarrier.crawl.document import depth_at_most, is_heavy
 from hodcarrier.crawl.readers import READERS, Readers
 from tests.sample_site import ORIGIN, crawl
 
