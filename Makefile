@@ -17,7 +17,7 @@ mutate: install
 	@MUTANTS=$(MUTANTS) ONLY=$(ONLY) $(BIN)/python -m scripts.mutate
 
 bench: install
-	@LARGE=$(LARGE) KILLS=$(KILLS) LOAD=$(LOAD) $(BIN)/python -m bench
+	@LARGE=$(LARGE) KILLS=$(KILLS) LOAD=$(LOAD) READ=$(READ) SCREENS=$(SCREENS) REAL=$(REAL) FOLDER=$(FOLDER) $(BIN)/python -m bench
 
 soak: install
 	@MINUTES=$(MINUTES) $(BIN)/python -m bench.soak

@@ -1,8 +1,11 @@
 """``make bench``: what crawling and examining cost against a bare loop, in one run.
 
-Interleaved in short turns, median of five, by processor time of the client process: shared machines change their speed within
-seconds, so what is compared must run in the same seconds. ``make bench LARGE=1`` also measures 100,000 pages:
-cost per page against 2,000, peak memory and size of the run file, and the memory of an examination that finds ten faults a page. ``make bench KILLS=50`` kills crawls hard instead,
+Interleaved in short turns, median of five, by processor time of the client process and of those it starts: shared machines change their speed
+within seconds, so what is compared must run in the same seconds. ``make bench REAL=1`` does it with the pages of a documentation package of
+Debian (``FOLDER=`` names another folder of HTML files). ``make bench LARGE=1`` also measures 100,000 pages: cost per page against 2,000,
+peak memory and size of the run file, and the memory of an examination that finds ten faults a page. ``make bench READ=1`` measures how long
+people wait for lists of large runs and registers, ``make bench SCREENS=1`` how long for each screen in a browser (with ``LARGE=1``: of
+100,000 pages), ``make bench KILLS=50`` kills crawls hard,
 ``make bench LOAD=1`` has people look at their screens while sites are crawled.
 """
 
@@ -22,6 +25,7 @@ from statistics import mean, median
 
 import bench.kills
 import bench.load
+import bench.reading
 
 PAGES = 2_000
 LARGE_PAGES = 100_000
@@ -32,12 +36,20 @@ ROUNDS = 5
 TURNS_S = {"bare": 0.1, "crawl": 0.2, "audit": 0.25}
 LARGE_TURN_S = 20.0
 FLOORS = {"crawl": 0.45, "audit": 0.28}
+REAL_FLOORS = {"crawl": 0.55, "audit": 0.42}
+REAL_FOLDER = "/usr/share/doc/python3.11/html"
+READ_PAGES = 10_000
 
 
 @contextmanager
 def served(pages: int, faults: int = 0) -> Iterator[str]:
     """The address of a generated site in another process."""
-    command = [sys.executable, "-m", "bench.site", str(pages), str(faults)]
+    with _served([sys.executable, "-m", "bench.site", str(pages), str(faults)]) as address:
+        yield address
+
+
+@contextmanager
+def _served(command: list[str]) -> Iterator[str]:
     process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
     assert process.stdout is not None
     try:
@@ -141,27 +153,54 @@ def main() -> int:
     if os.environ.get("LOAD"):
         with tempfile.TemporaryDirectory() as folder:
             return bench.load.measure(Path(folder), served, LOAD_PAGES)
+    if os.environ.get("SCREENS"):
+        from bench.screens import measure as measure_screens  # the driver of browsers takes a while to load
+
+        with tempfile.TemporaryDirectory() as folder:
+            return measure_screens(Path(folder), LARGE_PAGES if os.environ.get("LARGE") else READ_PAGES)
+    if os.environ.get("READ"):
+        with tempfile.TemporaryDirectory() as folder:
+            return bench.reading.measure(Path(folder), LARGE_PAGES if os.environ.get("LARGE") else READ_PAGES)
+    if os.environ.get("REAL"):
+        root = os.environ.get("FOLDER") or REAL_FOLDER
+        if not Path(root).is_dir():
+            sys.stderr.write(f"There is no folder {root}: install python3-doc, or name another with FOLDER=.\n")
+            return 2
+        with tempfile.TemporaryDirectory() as folder, _served([sys.executable, "-m", "bench.folder", root]) as address:
+            measure_against_bare(address, folder, REAL_FLOORS)
+        return 0
     with tempfile.TemporaryDirectory() as folder:
         with served(pages) as address:
-            taken: dict[str, list[dict[str, float]]] = {kind: [] for kind in TURNS_S}
-            for number in range(ROUNDS):
-                for kind, found in in_turns(address, folder).items():
-                    taken[kind].append(found)
-                print(f"round {number + 1}: " + ", ".join(f"{k} {v[-1]['seconds']:.2f} s" for k, v in taken.items()), flush=True)
-        cost = {kind: [t["seconds"] / t["pages"] for t in rows] for kind, rows in taken.items()}
-        for kind, floor in FLOORS.items():
-            ratio = median(bare / own for bare, own in zip(cost["bare"], cost[kind], strict=True))
-            print(
-                f"{kind}: {median(cost[kind]) * 1000:.2f} ms a page; {ratio:.2f} of the bare loop"
-                f" ({median(cost['bare']) * 1000:.2f} ms), median of the rounds, wanted {floor}"
-            )
-        print(
-            f"run file: {taken['audit'][-1]['file_kb'] / pages:.2f} KB a page; peak memory {taken['audit'][-1]['peak_mb']:.0f} MB"
-        )
+            measure_against_bare(address, folder, FLOORS)
         if os.environ.get("LARGE"):
             measure_large(folder, pages)
             measure_findings(folder)
     return 0
+
+
+def measure_against_bare(address: str, folder: str, floors: dict[str, float]) -> None:
+    """Measure each kind in turns, five times, and print the ratios; then an audit with a run before it."""
+    taken: dict[str, list[dict[str, float]]] = {kind: [] for kind in TURNS_S}
+    for number in range(ROUNDS):
+        for kind, found in in_turns(address, folder).items():
+            taken[kind].append(found)
+        print(f"round {number + 1}: " + ", ".join(f"{k} {v[-1]['seconds']:.2f} s" for k, v in taken.items()), flush=True)
+    cost = {kind: [t["seconds"] / t["pages"] for t in rows] for kind, rows in taken.items()}
+    for kind, floor in floors.items():
+        ratio = median(bare / own for bare, own in zip(cost["bare"], cost[kind], strict=True))
+        print(
+            f"{kind}: {median(cost[kind]) * 1000:.2f} ms a page; {ratio:.2f} of the bare loop"
+            f" ({median(cost['bare']) * 1000:.2f} ms), median of the rounds, wanted {floor}"
+        )
+    last = taken["audit"][-1]
+    print(
+        f"{last['pages']:,.0f} pages, {last['findings']:,.0f} findings; run file {last['file_kb'] / last['pages']:.2f} KB a page;"
+        f" peak memory {last['peak_mb']:.0f} MB"
+    )
+    again = Measurement("again", address, folder).to_the_end()
+    print(
+        f"with a run before it, compared: {again['seconds'] / again['pages'] * 1000:.2f} ms a page, peak memory {again['peak_mb']:.0f} MB"
+    )
 
 
 if __name__ == "__main__":

@@ -1,7 +1,7 @@
 """A run file of any size, made from made-up facts without fetching anything: what reading and comparing are measured on.
 
 Everything is decided by the number of the page and by the ``edition`` of the site, so that two editions differ as two runs of
-a site do: pages come and go, faults appear and are mended. About 3.6 findings a page.
+a site do: pages come and go, faults appear and are mended. About three findings a page.
 """
 
 from __future__ import annotations
@@ -16,10 +16,12 @@ from hodcarrier.core.facts.links import LinkFacts
 from hodcarrier.core.facts.markup import MarkupFacts
 from hodcarrier.core.facts.media import MediaFacts
 from hodcarrier.core.facts.page import PageFacts
+from hodcarrier.core.facts.preview import PreviewFacts
 from hodcarrier.core.facts.template import TemplateFacts
 from hodcarrier.core.facts.text import TextFacts
 from hodcarrier.core.facts.values import Heading, Image, Link, Placed
 from hodcarrier.core.plan import Plan, read_plan
+from hodcarrier.core.web.encodings import EncodingSource
 from hodcarrier.examine.examination import examine
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.store import LocalRunStore
@@ -88,7 +90,9 @@ def _answer(status: int, number: int, size: int) -> Answer:
 
 def make_facts(number: int, pages: int, edition: int, urls: dict[int, str]) -> PageFacts:
     """The facts of one page."""
-    word, mood = WORDS[number % 20], (number * 7 + edition * 3) % 100
+    # One page in ten is worked on from one edition to the next.
+    touched = edition if number % 10 == 0 else 0
+    word, mood = WORDS[number % 20], (number * 7 + touched * 3) % 100
     title = f"All about {word}, page {number if mood > 8 else number % (pages // 10 + 1)} of a long list"
     description = (
         "" if mood % 20 == 3 else f"What there is to know about {word} and page {number} of a long list of pages, for people."
@@ -97,12 +101,12 @@ def make_facts(number: int, pages: int, edition: int, urls: dict[int, str]) -> P
     siblings = [(number * 31 + i * 17) % pages for i in range(30 - len(children))]
     links = [Link(urls[n], "anchor", path_of(n), f"Page {n} about {WORDS[n % 20]}", "main") for n in [*children, *siblings]]
     if mood % 5 == 0:
-        gone = f"/gone/{(number + edition) % (pages // 6 + 1)}"
+        gone = f"/gone/{(number + touched) % (pages // 6 + 1)}"
         links.append(Link(ORIGIN + gone, "anchor", gone, "More of this", "main"))
     pictures = [Image(f"{ORIGIN}/picture.png?{i}", f"/picture.png?{i}", "A picture", True, False, False) for i in range(4)]
     if mood < 60:
         pictures += [
-            Image(f"{ORIGIN}/other-{i}.png", f"/other-{i}.png", None, mood % 2 == 0, False, False) for i in range(1 + mood % 3)
+            Image(f"{ORIGIN}/other-{i}.png", f"/other-{i}.png", None, mood % 2 == 0, False, False) for i in range(2 + mood % 3)
         ]
     return PageFacts(
         url=urls[number],
@@ -112,10 +116,11 @@ def make_facts(number: int, pages: int, edition: int, urls: dict[int, str]) -> P
             canonicals=(Placed(path_of(number), True, urls[number]),),
             viewport="width=device-width",
         ),
-        language=LanguageFacts("" if number % 41 == 0 else "en"),
+        language=LanguageFacts("" if number % 41 == 0 else "en", "utf-8", EncodingSource.HEADER),
         text=TextFacts((Heading(1, f"Page {number}"),) if mood % 11 else (), 60 if mood % 9 == 0 else 900 + mood, f"{number:x}"),
         links=LinkFacts(tuple(links)),
         media=MediaFacts(tuple(pictures)),
         markup=MarkupFacts(24_000, True),
+        preview=PreviewFacts((("og:title", title), ("og:image", f"{ORIGIN}/picture.png"))),
         template=TemplateFacts(f"/*/*/page-# {number % 7:x}"),
     )

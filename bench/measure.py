@@ -1,7 +1,8 @@
 """One measurement in a process of its own: ``python -m bench.measure KIND ADDRESS FOLDER``; prints JSON.
 
-``KIND`` is ``bare``, ``crawl`` (into a run file), ``audit`` (crawl and examine) or ``examine`` (what ``crawl`` left in the same
-folder). Times are seconds of processor time of this process, without starting it.
+``KIND`` is ``bare``, ``crawl`` (into a run file), ``audit`` (crawl and examine), ``again`` (an audit with the one before as its base, and the
+comparison of the two) or ``examine`` (what ``crawl`` left in the same folder). Times are seconds of processor time of this process and of those
+it starts, without starting it.
 """
 
 from __future__ import annotations
@@ -9,8 +10,8 @@ from __future__ import annotations
 import asyncio
 import json
 import resource
+import shutil
 import sys
-import time
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -22,13 +23,14 @@ def measure(kind: str, address: str, folder: Path) -> dict[str, float]:
     if kind == "bare":
         from bench.bare import crawl
 
-        began = time.process_time()
+        began = _spent()
         pages = asyncio.run(crawl(address, PARALLEL))
-        return {"pages": pages, "seconds": time.process_time() - began, "peak_mb": _peak_mb()}
+        return {"pages": pages, "seconds": _spent() - began, "peak_mb": _peak_mb()}
     from hodcarrier.core.plan import read_plan
     from hodcarrier.crawl.session import crawl_into
     from hodcarrier.examine.examination import examine
-    from hodcarrier.runfile.store import open_part
+    from hodcarrier.runfile.reader import RunFile
+    from hodcarrier.runfile.store import LocalRunStore
 
     plan = read_plan(
         {
@@ -42,22 +44,31 @@ def measure(kind: str, address: str, folder: Path) -> dict[str, float]:
             "time_max_s": 86_400,
         }
     )
-    path = folder / ("crawl.part" if kind == "examine" else f"{kind}.part")
+    store = LocalRunStore(folder)
+    run_id = "crawl" if kind == "examine" else kind
     if kind != "examine":
-        for leftover in folder.glob(f"{kind}.part*"):
-            leftover.unlink()
-    began = time.process_time()
-    writer = open_part(path, plan, {"run_id": "bench", "started_at": datetime.now(UTC).isoformat()})
+        store.remove(run_id)
+    base = None
+    if kind == "again":
+        shutil.copy(store.whole_path("audit"), store.whole_path("before"))
+        base = store.open("before")
+    began = _spent()
+    writer = store.begin(run_id, plan, {"started_at": datetime.now(UTC).isoformat()})
     if kind != "examine":
         asyncio.run(crawl_into(writer, plan, lambda: datetime.now(UTC)))
-    crawled = time.process_time() - began
+    crawled = _spent() - began
     findings = 0
     if kind != "crawl":
-        findings = examine(writer.db, datetime.now(UTC)).findings
+        findings = examine(writer.db, datetime.now(UTC), base).findings
         writer.finish()
-    seconds = time.process_time() - began
+    if base is not None:
+        store.keep_comparison("before", run_id, base, RunFile(writer.db))
+    seconds = _spent() - began
     pages = writer.counts()["page-done"]
     writer.close()
+    if kind in ("audit", "again"):
+        store.seal(run_id)
+    path = folder / f"{run_id}.{'sqlite' if kind in ('audit', 'again') else 'part'}"
     return {
         "pages": pages,
         "findings": findings,
@@ -66,6 +77,13 @@ def measure(kind: str, address: str, folder: Path) -> dict[str, float]:
         "peak_mb": _peak_mb(),
         "file_kb": path.stat().st_size / 1024,
     }
+
+
+def _spent() -> float:
+    """Processor time of this process and of those that it has started and that have ended, in seconds."""
+    return sum(
+        used.ru_utime + used.ru_stime for used in map(resource.getrusage, (resource.RUSAGE_SELF, resource.RUSAGE_CHILDREN))
+    )
 
 
 def _peak_mb() -> float:

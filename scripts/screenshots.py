@@ -53,7 +53,7 @@ XTERM = [
 def pages(address: str, cookies: httpx.Cookies) -> dict[str, str]:
     """Names of pictures with the paths they show."""
     with httpx.Client(base_url=address + "/api/v1", cookies=cookies, trust_env=False) as http:
-        todo = next(t["id"] for t in http.get("/todos").json() if t["state"] == "confirmed")
+        todo = next(t["id"] for t in http.get("/todos?limit=1000").json()["items"] if t["state"] == "confirmed")
         report = http.get("/reports").json()[0]["id"]
     return {
         "desk": "/",

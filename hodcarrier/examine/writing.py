@@ -118,6 +118,9 @@ class Results:
         self.db.executemany("INSERT INTO temp.judged VALUES (?,?,?,?,?,?,?,?,?)", (row(i) for i in pages))
         self.db.execute(f"INSERT INTO inventory {schema.INVENTORY.format(judged='temp.judged')} ORDER BY address.id")
         self.db.execute("DROP TABLE temp.judged")
+        counts = dict(self.db.execute("SELECT role, count(*) FROM inventory GROUP BY role").fetchall())
+        totals = {role: counts.get(number, 0) for number, role in enumerate(schema.ROLES)}
+        self.db.execute("INSERT OR REPLACE INTO meta VALUES ('addresses', ?)", (json.dumps(totals),))
         sources = {**views.inlinks, **views.file_users}
         self.db.executemany("INSERT INTO inlink VALUES (?,?)", ((i, pack_ids(ids)) for i, ids in sources.items()))
 

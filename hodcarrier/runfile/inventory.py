@@ -120,7 +120,8 @@ def _count(run: RunFile, role: int, conditions: Sequence[Condition]) -> tuple[in
         return int(run.rows(f"SELECT count(*) FROM inventory WHERE {where}", role, *values)[0][0])
 
     if not conditions:
-        left = count("", ())
+        stored = run.meta("addresses")  # files of earlier versions have to be counted
+        left = count("", ()) if stored is None else stored[schema.ROLES[role]]
         return left, "", left
     alone = [(count(c.column, [c]), c.column) for c in conditions]
     least, index = min(alone)
