@@ -19,7 +19,7 @@ from hodcarrier.core.plan import Plan
 from hodcarrier.core.scope import Scope
 from hodcarrier.core.web.link_header import canonical_from_header
 from hodcarrier.runfile import schema
-from hodcarrier.runfile.packing import LINK_CODES, link_edges, unpack_facts, unpack_links
+from hodcarrier.runfile.packing import LINK_CODES, link_edges, unpack_facts, unpack_links, unpack_small
 from hodcarrier.runfile.reader import ANSWER_COLUMNS, make_answer
 
 HOPS_MAX = 10
@@ -155,24 +155,26 @@ class RunViews:
         for i, item in enumerate(self.known):
             item.html = i in pages
             if item.role == 0 and not item.html:
-                item.why_not = self.why_not(i, None, None)
-        for i, answer, facts in self._documents():
-            self.known[i].why_not = self.why_not(i, answer, facts)
+                item.why_not = self._why_not(i, frozenset(), "")
+        # From columns, without unpacking the facts of every document for it.
+        sql = "SELECT page.address_id, page.robots, page.canonical, headers FROM page JOIN answer ON answer.address_id = page.address_id"
+        for i, robots, canonical, packed in self.db.execute(sql):
+            item, directives = self.known[i], frozenset(filter(None, robots.split(", ")))
+            if b"x-robots-tag" in packed or b"link" in packed:
+                headers = unpack_small(packed)
+                directives |= header_directives(value for name, value in headers if name == "x-robots-tag")
+                canonical = canonical or canonical_from_header((value for name, value in headers if name == "link"), item.url)
+            item.why_not = self._why_not(i, self.obeyed(directives), canonical)
 
-    def _documents(self) -> Iterator[tuple[int, Answer, PageFacts]]:
-        sql = f"SELECT page.address_id, facts, {ANSWER_COLUMNS} FROM page JOIN answer ON answer.address_id = page.address_id"
-        for row_id, facts, *answer in self.db.execute(sql):
-            yield row_id, make_answer(tuple(answer)), unpack_facts(facts, ())
-
-    def why_not(self, i: int, answer: Answer | None, facts: PageFacts | None) -> str:
+    def _why_not(self, i: int, directives: frozenset[str], canonical: str) -> str:
         """The reason an address may not be indexed (empty: it may)."""
         item = self.known[i]
         return why_not_indexable(
             state=schema.STATES[item.state],
             status=item.status,
-            facts=facts,
-            directives=self.directives(answer, facts),
-            canonical=canonical_of(answer, facts, item.url),
+            html=item.html,
+            directives=directives,
+            canonical=canonical,
             url=item.url,
         )
 
@@ -208,7 +210,7 @@ class RunViews:
             depth=item.depth,
             answer=answer,
             facts=facts,
-            directives=self.directives(answer, facts),
+            directives=self.obeyed(directives_of(answer, facts)),
             canonical=canonical_of(answer, facts, item.url),
             why_not=item.why_not,
             inlinks=len(self.inlinks.get(i, ())),
@@ -221,9 +223,8 @@ class RunViews:
             facts_of=self.facts_of,
         )
 
-    def directives(self, answer: Answer | None, facts: PageFacts | None) -> frozenset[str]:
+    def obeyed(self, found: frozenset[str]) -> frozenset[str]:
         """The robots directives that count by the plan: noindex may be left aside, for staging sites."""
-        found = directives_of(answer, facts)
         return found if self.plan.obey_noindex else found - {"noindex", "none"}
 
     def url_of(self, i: int) -> str:

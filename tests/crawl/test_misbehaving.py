@@ -15,7 +15,7 @@ import trustme
 
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.plan import plan_values, read_plan
-from hodcarrier.crawl import document, fetch
+from hodcarrier.crawl import fetch, readers
 from hodcarrier.crawl.engine import Crawl
 from hodcarrier.crawl.fetch import Fetched, HttpFetcher
 from hodcarrier.examine.examination import examine
@@ -134,7 +134,7 @@ def test_who_is_too_slow_times_out(path: str, status: int | None, monkeypatch: p
 
 @pytest.mark.parametrize("path", TANGLED)
 def test_a_page_that_takes_too_much_work_is_tangled(path: str, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(document, "PROCESSOR_S", 1)
+    monkeypatch.setattr(readers, "PROCESSOR_S", 1)
     assert crawl(path, answer_timeout_s=60).outcome(path) == (200, "tangled")
 
 

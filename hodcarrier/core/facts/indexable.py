@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterable
 from enum import StrEnum
 
-from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.core.states import AddressState
 
 
@@ -58,11 +57,11 @@ def is_noindex(directives: frozenset[str]) -> bool:
 
 
 def why_not_indexable(
-    *, state: str, status: int | None, facts: PageFacts | None, directives: frozenset[str], canonical: str, url: str
+    *, state: str, status: int | None, html: bool, directives: frozenset[str], canonical: str, url: str
 ) -> WhyNot:
     """The first reason (a key of :data:`REASONS`) why a page cannot be indexed; empty when it can.
 
-    ``state`` is the address's state in the run, ``directives`` those of metas and headers together, ``canonical`` the
+    ``state`` is the address's state in the run, ``html`` whether it answered with a document, ``directives`` those of metas and headers together, ``canonical`` the
     one that counts, from the document or a ``Link`` header (RFC 8288).
     """
     if state == AddressState.DISALLOWED:
@@ -77,7 +76,7 @@ def why_not_indexable(
         return WhyNot.REDIRECT
     if status != 200:
         return WhyNot.ERROR
-    if facts is None:
+    if not html:
         return WhyNot.NOT_HTML
     if is_noindex(directives):
         return WhyNot.NOINDEX

@@ -258,7 +258,7 @@ def test_none_means_noindex() -> None:
     ],
 )
 def test_why_a_page_cannot_be_indexed(state: str, status: int | None, expected: str) -> None:
-    assert why_not_indexable(state=state, status=status, facts=None, directives=frozenset(), canonical="", url="u") == expected
+    assert why_not_indexable(state=state, status=status, html=False, directives=frozenset(), canonical="", url="u") == expected
 
 
 @pytest.mark.parametrize(
