@@ -97,6 +97,8 @@ def pages(
     if column not in schema.SORTED:
         raise InvalidInput(f"Pages cannot be sorted by “{column}”.", f"Fields are {', '.join(schema.SORTED)}.", "sort")
     of_role = schema.ROLES.index(role)
+    if of_role != schema.PAGE and column in schema.OF_PAGES:
+        column = "url"  # it is empty for all of them
     total, index, looked_at = _count(run, of_role, conditions)
     rows: list[Row] = []
     if total:
@@ -115,9 +117,9 @@ def _count(run: RunFile, role: int, conditions: Sequence[Condition]) -> tuple[in
     """How many rows there are; the column whose index leaves least to look at, and how many that are."""
 
     def count(index: str, chosen: Sequence[Condition]) -> int:
-        where = " AND ".join(["role = ?", *(c.along(index) for c in chosen)])
+        where = " AND ".join([f"role = {role}", *(c.along(index) for c in chosen)])
         values = [value for c in chosen for value in c.values]
-        return int(run.rows(f"SELECT count(*) FROM inventory WHERE {where}", role, *values)[0][0])
+        return int(run.rows(f"SELECT count(*) FROM inventory WHERE {where}", *values)[0][0])
 
     if not conditions:
         stored = run.meta("addresses")  # files of earlier versions have to be counted
@@ -148,8 +150,8 @@ def _positions(run: RunFile, column: str, descending: bool, after: int) -> Itera
 
 def _part_of(role: int, conditions: Sequence[Condition], walked: str, column: str, descending: bool) -> tuple[Any, ...]:
     """A statement and its values, all but the limit."""
-    where = " AND ".join(["role = ?", *(c.along(walked) for c in conditions)])
+    where = " AND ".join([f"role = {role}", *(c.along(walked) for c in conditions)])  # as it stands with the indexes of pages
     way = "DESC" if descending else "ASC"
     order = f"{column} {way}, id {way}" if walked == column else f"+{column} {way}, +id {way}"
     values = [value for c in conditions for value in c.values]
-    return f"SELECT {_COLUMNS} FROM inventory WHERE {where} ORDER BY {order} LIMIT ?", role, *values
+    return f"SELECT {_COLUMNS} FROM inventory WHERE {where} ORDER BY {order} LIMIT ?", *values

@@ -104,6 +104,10 @@ FROM address LEFT JOIN answer ON answer.address_id = address.id LEFT JOIN page O
 RESULT_TABLES = ("inventory", "inlink", "check_state", "cause", "finding", "unverified", "earlier", "once_indexable")
 RESULT_VIEWS = ("verdict", "history")
 
+# What only pages have. Of files and other sites' addresses these columns are empty, and not indexed: a site may have ten of those a page.
+OF_PAGES = frozenset(
+    {"title", "description", "h1", "words", "depth", "inlinks", "health", "why_not", *(severity.value for severity in Severity)}
+)
 # The columns that the inventory can be sorted and filtered by; each has an index, so that no list reads the whole table.
 SORTED = (
     "url",
@@ -134,4 +138,7 @@ CREATE INDEX IF NOT EXISTS finding_severity ON finding(severity, waived);
 CREATE INDEX IF NOT EXISTS finding_subject ON finding(subject_id);
 CREATE INDEX IF NOT EXISTS cause_order ON cause(gain DESC, findings DESC) WHERE findings > 0;
 CREATE INDEX IF NOT EXISTS cause_check ON cause(check_id, gain DESC, findings DESC) WHERE findings > 0;
-""" + "".join(f"CREATE INDEX IF NOT EXISTS inventory_{name} ON inventory(role, {name});\n" for name in SORTED)
+""" + "".join(
+    f"CREATE INDEX IF NOT EXISTS inventory_{name} ON inventory(role, {name}){' WHERE role = 0' if name in OF_PAGES else ''};\n"
+    for name in SORTED
+)

@@ -132,6 +132,16 @@ def passes(row: dict[str, Any], filters: list[tuple[str, str, str]]) -> bool:
     return all(one(*chosen) for chosen in filters)
 
 
+@pytest.mark.parametrize("column", schema.SORTED)
+def test_files_are_sorted_by_what_files_have_and_else_by_url(run: RunFile, column: str) -> None:
+    rows = everything(run, lambda after: inventory.pages(run, (), column, 2, after, "file"))
+    by = column if column not in schema.OF_PAGES else "url"
+    values = [row[by] if by != "state" else schema.STATES.index(row[by]) for row in rows]
+    there = [value for value in values if value is not None]
+    assert len(rows) == 8 and there == sorted(there) and values == there + [None] * (8 - len(there))
+    assert inventory.pages(run, [("words", "gt", "0")], column, role="file").total == 0
+
+
 def test_a_place_that_is_not_in_the_list_is_refused(run: RunFile) -> None:
     with pytest.raises(InvalidInput):
         inventory.pages(run, after=99_999)
@@ -184,6 +194,7 @@ def test_no_list_reads_a_whole_table(run: RunFile, plans: list[str], monkeypatch
                     part = inventory.pages(run, filters, sort, 2)
                     if part.after:
                         inventory.pages(run, filters, sort, 2, part.after)
+                    inventory.pages(run, filters, sort, 2, role="file")
     for check in ("", "link-broken"):
         for severity in ("", "high"):
             for cause in (None, first[0]["cause"]):
