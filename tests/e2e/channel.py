@@ -12,15 +12,17 @@ from hodcarrier.usecases.finishing import Job
 
 @dataclass
 class KeptChannel:
-    """The channel of the run ``r``. ``stop``: somebody asked it to stop while no worker was there to hear it."""
+    """The channel of the run ``run_id``, compared with ``base_id``. ``stop``: somebody asked it to stop while no worker was there to hear it."""
 
     store: LocalRunStore
     plan: Plan
     stop: bool = False
+    run_id: str = "r"
+    base_id: str | None = None
     told: list[str] = field(default_factory=list)
 
     def job(self) -> Job:
-        return Job("r", "127.0.0.1", self.plan, None, (), 0.0, None)
+        return Job(self.run_id, "127.0.0.1", self.plan, self.base_id, (), 0.0, None)
 
     def renew(self) -> bool:
         return True

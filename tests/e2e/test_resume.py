@@ -14,6 +14,7 @@ import pytest
 from hodcarrier.audit.worker import EXIT_DONE, do_run
 from hodcarrier.core.catalogue import doc, page
 from hodcarrier.core.plan import read_plan
+from hodcarrier.core.states import Change
 from hodcarrier.crawl.session import crawl_into
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.store import LocalRunStore
@@ -133,3 +134,18 @@ def test_a_stopped_run_keeps_and_examines_what_was_fetched(tmp_path: Path) -> No
     assert done.state == "stopped" and done.partial and "stopped by a person" in done.end_words
     assert done.summary is not None and 10 < done.summary.pages_scored < PAGES
     assert any("stopped by a person" in notice for notice in done.summary.notices)
+
+
+def test_a_worker_leaves_the_comparison_with_the_run_before(tmp_path: Path) -> None:
+    """It is there when the run is sealed, so that nobody who looks at the run waits for it."""
+    store = LocalRunStore(tmp_path)
+    with local_site(page(doc('<a href="/a">a</a>')), page(doc(), "/a")) as site:
+        plan = read_plan({"start": [site.address], "private_addresses": ["127.0.0.1"], "rate_per_s": 1000})
+        for run_id, base_id in (("first", None), ("second", "first")):
+            assert do_run(KeptChannel(store, plan, run_id=run_id, base_id=base_id), run_id, lambda: False) == EXIT_DONE
+    assert sorted(path.name for path in tmp_path.glob("*.compared*")) == ["second.first.compared"]
+    with store.open("first") as base, store.open("second") as head:
+        found = store.open_comparison("first", "second", base, head)
+        assert found is not None
+        with found:
+            assert set(found.figures.counts) == {Change.STILL_THERE} and found.figures.balance.reconciles
