@@ -57,7 +57,7 @@ def measure(folder: Path, pages: int) -> int:
         page = browser.new_page(viewport=SIZE)  # type: ignore[arg-type]
         page.add_init_script(_WATCH)
         page.goto(found.url)
-        page.get_by_label("E-mail").fill(OWNER)
+        page.get_by_label("Email").fill(OWNER)
         page.get_by_label("Password").fill(PASSWORD)
         page.get_by_role("button", name="Sign in").click()
         page.get_by_text("Sign out").wait_for()

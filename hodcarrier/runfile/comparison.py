@@ -193,7 +193,7 @@ class Comparing:
     def _passed_before(self) -> frozenset[bytes]:
         """Those of the head's fingerprints that were found before the base and passed in it."""
         _, new = self._prints
-        passed = Prints.of(self.base.each("SELECT fingerprint, 0, 0 FROM earlier WHERE state = 'passed' ORDER BY fingerprint"))
+        passed = Prints.read(self.base, "earlier", "state = 'passed'")
         there, where = new.found_in(passed)
         return frozenset(as_bytes(passed.prints[where[there]]))
 
