@@ -8,9 +8,10 @@ many pictures without an alternative text, each of them a finding.
 from __future__ import annotations
 
 import asyncio
-import os
 import sys
 from functools import lru_cache
+
+from bench.serving import Answering, serve
 
 FAN_OUT = 20
 NAVIGATION = 24
@@ -69,49 +70,24 @@ def body_of(number: int, pages: int, faults: int = 0) -> bytes:
     ).encode()
 
 
-class Server(asyncio.Protocol):
-    """As little of HTTP/1.1 as the clients here need."""
+class Server(Answering):
+    """Answers with generated pages."""
 
     pages = 0
     faults = 0
 
-    def connection_made(self, transport: asyncio.BaseTransport) -> None:
-        self.transport = transport
-        self.buffer = b""
-
-    def data_received(self, data: bytes) -> None:
-        self.buffer += data
-        while (end := self.buffer.find(b"\r\n\r\n")) >= 0:
-            head, self.buffer = self.buffer[:end], self.buffer[end + 4 :]
-            method, path, _ = head.split(b"\r\n", 1)[0].decode().split(" ")
-            self.transport.write(answer(method, path, self.pages, self.faults))  # type: ignore[attr-defined]
-
-
-def answer(method: str, path: str, pages: int, faults: int = 0) -> bytes:
-    """The whole answer to a request."""
-    status, kind, body = "200 OK", "text/html; charset=utf-8", b""
-    tail = path.rpartition("-")[2]
-    if path == "/":
-        body = body_of(0, pages, faults)
-    elif path.partition("?")[0] in ("/style.css", "/picture.png"):
-        kind, body = ("text/css" if path.endswith("css") else "image/png"), b"x" * 100
-    elif tail.isdigit() and int(tail) < pages and path == path_of(int(tail)):
-        body = body_of(int(tail), pages, faults)
-    else:
-        status, kind, body = "404 Not Found", "text/plain", b"not here"
-    head = f"HTTP/1.1 {status}\r\nContent-Type: {kind}\r\nContent-Length: {len(body)}\r\nServer: bench\r\nCache-Control: max-age=600\r\n\r\n"
-    return head.encode() + (b"" if method == "HEAD" else body)
-
-
-async def serve(pages: int, faults: int) -> None:
-    """Serve until the parent process is gone; prints the port."""
-    Server.pages, Server.faults = pages, faults
-    server = await asyncio.get_running_loop().create_server(Server, "127.0.0.1", 0)
-    print(server.sockets[0].getsockname()[1], flush=True)
-    parent = os.getppid()
-    while os.getppid() == parent:
-        await asyncio.sleep(1)
+    def answer(self, target: str) -> tuple[str, str, bytes]:
+        """The page of a path, or one of the files that all pages use."""
+        tail = target.rpartition("-")[2]
+        if target == "/":
+            return "200 OK", "text/html; charset=utf-8", body_of(0, self.pages, self.faults)
+        if target.partition("?")[0] in ("/style.css", "/picture.png"):
+            return "200 OK", "text/css" if target.endswith("css") else "image/png", b"x" * 100
+        if tail.isdigit() and int(tail) < self.pages and target == path_of(int(tail)):
+            return "200 OK", "text/html; charset=utf-8", body_of(int(tail), self.pages, self.faults)
+        return "404 Not Found", "text/plain", b"not here"
 
 
 if __name__ == "__main__":
-    asyncio.run(serve(int(sys.argv[1]), int(sys.argv[2]) if len(sys.argv) > 2 else 0))
+    Server.pages, Server.faults = int(sys.argv[1]), int(sys.argv[2]) if len(sys.argv) > 2 else 0
+    asyncio.run(serve(Server))
