@@ -57,12 +57,14 @@ def add_report(work: Workspace, body: ReportBody, member: Member | None, agency:
     """Make a report over a span of days. Raises :class:`NotFound` when no run of the site falls into it."""
     if body.to_day < body.from_day:
         raise InvalidInput("The report ends before it begins.", "Swap the two days.", "to_day")
-    with work.session() as session:
+    # Runs that nobody has compared may take ten seconds: not while the register is locked.
+    with work.reading() as session:
         site = fetch(session, Site, body.site_id, "site")
         title = body.title.strip() or f"{site.client.name}: {_span(body.from_day, body.to_day)}"
         values = _gather(work, session, site, body, agency, title)
+    with work.session() as session:
         row = Report(
-            site_id=site.id,
+            site_id=fetch(session, Site, body.site_id, "site").id,
             title=title,
             from_day=body.from_day,
             to_day=body.to_day,
