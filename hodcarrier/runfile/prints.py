@@ -49,13 +49,13 @@ class Prints:
     def read(cls, run: RunFile, of: str = "finding", which: str = "1") -> Prints:
         """All findings of a run, or the rows of another table with fingerprints that meet a condition (with id 0, not waived)."""
         columns = "fingerprint, id, waived" if of == "finding" else "fingerprint, 0 AS id, 0 AS waived"
-        joined, ids, waived = run.rows(
-            f"SELECT group_concat(hex(fingerprint), ''), {_joined('id')}, {_joined('waived')}"
+        prints_hex, ids, waived = run.rows(
+            f"SELECT group_concat(hex(fingerprint), ''), {joined('id')}, {joined('waived')}"
             f" FROM (SELECT {columns} FROM {of} WHERE {which} ORDER BY fingerprint)"
         )[0]
-        prints = pack([bytes.fromhex(joined or "")])
+        prints = pack([bytes.fromhex(prints_hex or "")])
         order = np.argsort(prints, kind="stable")  # they come in it; what is looked up in must not depend on that
-        return cls(prints[order], _ints(ids)[order], _ints(waived)[order].astype(bool))
+        return cls(prints[order], ints(ids)[order], ints(waived)[order].astype(bool))
 
     @property
     def size(self) -> int:
@@ -83,18 +83,18 @@ class Columns:
         size = int(run.rows("SELECT coalesce(max(id), -1) FROM finding")[0][0]) + 1
         check, subject, waived = np.zeros(size, np.int64), np.zeros(size, np.int64), np.zeros(size, dtype=bool)
         for number, name in enumerate(checks):
-            check[_ints(run.rows(f"SELECT {_joined('id')} FROM finding WHERE check_id = ?", name)[0][0])] = number
-        waived[_ints(run.rows(f"SELECT {_joined('id')} FROM finding WHERE waived = 1")[0][0])] = True
-        ids, subjects = run.rows(f"SELECT {_joined('id')}, {_joined('coalesce(subject_id, 0)')} FROM finding")[0]
-        subject[_ints(ids)] = _ints(subjects)
+            check[ints(run.rows(f"SELECT {joined('id')} FROM finding WHERE check_id = ?", name)[0][0])] = number
+        waived[ints(run.rows(f"SELECT {joined('id')} FROM finding WHERE waived = 1")[0][0])] = True
+        ids, subjects = run.rows(f"SELECT {joined('id')}, {joined('coalesce(subject_id, 0)')} FROM finding")[0]
+        subject[ints(ids)] = ints(subjects)
         return cls(checks, check, subject, waived)
 
 
-def _joined(column: str) -> str:
+def joined(column: str) -> str:
     """A column of numbers as one text: a row for each takes twenty times as long to come over."""
     return f"group_concat({column})"
 
 
-def _ints(joined: str | None) -> Ints:
-    """The numbers in a text of :func:`_joined`; of no rows there is none."""
-    return np.fromstring(joined or "", dtype=np.int64, sep=",")
+def ints(text: str | None) -> Ints:
+    """The numbers in a text of :func:`joined`; of no rows there is none."""
+    return np.fromstring(text or "", dtype=np.int64, sep=",")
