@@ -36,6 +36,7 @@ CREATE INDEX classed_change ON classed(change);
 CREATE INDEX classed_check ON classed(check_id, change);
 CREATE INDEX page_listed_list ON page_listed(list);
 """
+_CLASSED = "change, check_id, in_head, finding"
 APPEARED, GONE, BLOCKED = "appeared", "gone", "blocked"
 
 
@@ -174,35 +175,31 @@ class ComparedRuns:
         """Findings by class, check, URL and place; how many there are in all; and behind which the next part begins, if there is one."""
         if check and check not in self._numbers:
             return [], 0, None
-        where, values = ["id > ?"], [after]
-        if check:
-            where.append("check_id = ?")
-            values.append(self._numbers[check])
-        if change:
-            where.append("change = ?")
-            values.append(CHANGES.index(change))
+        where, values = self._where(change, check)
         order = "change, id" if check else "id"
         rows = self._rows(
-            f"SELECT id, change, check_id, in_head, finding FROM classed WHERE {' AND '.join(where)} ORDER BY {order} LIMIT ?",
-            *values,
-            limit + 1,
+            f"SELECT id, {_CLASSED} FROM classed WHERE {where} AND id > ? ORDER BY {order} LIMIT ?", *values, after, limit + 1
         )
-        chosen = [
-            (CHANGES[kind], self.figures.checks[number].check, bool(in_head), finding)
-            for _, kind, number, in_head, finding in rows
-        ]
-        told = {item.check: item for item in self.figures.checks}
-        found = describe(chosen[:limit], self._base, self._head, told)
+        found = self._describe([row[1:] for row in rows[:limit]])
         return found, self._count(change, check), rows[limit - 1][0] if len(rows) > limit else None
+
+    def _where(self, change: Change | None, check: str) -> tuple[str, list[int]]:
+        """A class and a check as a condition, with its values."""
+        chosen = {"check_id": self._numbers[check] if check else None, "change": CHANGES.index(change) if change else None}
+        given = {column: value for column, value in chosen.items() if value is not None}
+        return " AND ".join(["1", *(f"{column} = ?" for column in given)]), list(given.values())
+
+    def _describe(self, rows: Sequence[tuple[Any, ...]]) -> list[Classed]:
+        """Findings in full, from rows of :data:`_CLASSED`."""
+        checks = self.figures.checks
+        chosen = [(CHANGES[kind], checks[number].check, bool(in_head), finding) for kind, number, in_head, finding in rows]
+        return describe(chosen, self._base, self._head, {item.check: item for item in checks})
 
     def _count(self, change: Change | None, check: str) -> int:
         if not check:
             return self.figures.counts.get(change, 0) if change else sum(self.figures.counts.values())
-        where, values = ["check_id = ?"], [self._numbers[check]]
-        if change:
-            where.append("change = ?")
-            values.append(CHANGES.index(change))
-        return int(self._rows(f"SELECT count(*) FROM classed WHERE {' AND '.join(where)}", *values)[0][0])
+        where, values = self._where(change, check)
+        return int(self._rows(f"SELECT count(*) FROM classed WHERE {where}", *values)[0][0])
 
     @property
     def _numbers(self) -> dict[str, int]:
@@ -211,19 +208,14 @@ class ComparedRuns:
     def found(self, changes: Sequence[Change], severities: Sequence[Severity]) -> list[Classed]:
         """All findings of some classes, of checks of some severities."""
         wanted = [number for number, item in enumerate(self.figures.checks) if item.severity in severities]
-        told = {item.check: item for item in self.figures.checks}
         marks, kinds = ",".join(map(str, wanted)), ",".join(str(CHANGES.index(change)) for change in changes)
-        rows = self._rows(
-            f"SELECT change, check_id, in_head, finding FROM classed WHERE check_id IN ({marks}) AND change IN ({kinds}) ORDER BY id"
+        return self._describe(
+            self._rows(f"SELECT {_CLASSED} FROM classed WHERE check_id IN ({marks}) AND change IN ({kinds}) ORDER BY id")
         )
-        chosen = [
-            (CHANGES[kind], self.figures.checks[number].check, bool(in_head), finding) for kind, number, in_head, finding in rows
-        ]
-        return describe(chosen, self._base, self._head, told)
 
-    def page_changes(self, limit: int, after: int = 0) -> list[tuple[str, str, str, str]]:
+    def page_changes(self, limit: int) -> list[tuple[str, str, str, str]]:
         """Facts of pages that changed: URL, field, before, after; by URL."""
-        return self._rows("SELECT url, field, base, head FROM page_change WHERE id > ? ORDER BY id LIMIT ?", after, limit)
+        return self._rows("SELECT url, field, base, head FROM page_change ORDER BY id LIMIT ?", limit)
 
     def pages(self, kind: str, limit: int) -> list[str]:
         """The URLs of one of the lists of pages, in their order."""

@@ -1,4 +1,4 @@
-"""Comparing two run files: classes of findings, page changes, robots.txt. Both are read in streams, side by side.
+"""Comparing two run files: classes of findings, settings, robots.txt; pages and scores by modules of their own.
 
 What comes of it is kept by :mod:`hodcarrier.runfile.compared`.
 """
@@ -9,7 +9,7 @@ import difflib
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any, Protocol
+from typing import Protocol
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,15 +21,13 @@ from hodcarrier.core.plan import differences
 from hodcarrier.core.states import Area, Change, Severity
 from hodcarrier.core.summary import CheckChange, SettingChange, SharedScore
 from hodcarrier.runfile import schema
+from hodcarrier.runfile.page_changes import PageChanges, compare_pages
 from hodcarrier.runfile.prints import Columns, Flags, Ints, Prints, as_bytes
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.results import CheckText, texts
 from hodcarrier.runfile.scores import shared_scores
 from hodcarrier.runfile.sights import Sights, has_changed
 
-WORDS_CHANGE_RATIO = 0.10
-_TEXT_FIELDS = ("title", "description", "h1", "canonical", "robots")
-PAGE_FIELDS = ("status", "redirect target", "title", "description", "h1", "canonical", "robots", "words", "template", "why_not")
 CHANGES = tuple(Change)
 _PLACE = {change: place for place, change in enumerate(CHANGES)}
 # Of a finding whose class is not known yet; of one of the base that the head has as well and that is told there.
@@ -62,16 +60,6 @@ class Classed:
     summary: str
     subject: str
     place: str
-
-
-@dataclass(frozen=True, slots=True)
-class PageChanges:
-    """What became of one page: it ``appeared``, is ``gone``, or facts of it changed (field, before, after)."""
-
-    url: str
-    appeared: bool = False
-    gone: bool = False
-    facts: tuple[tuple[str, str, str], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -132,10 +120,22 @@ class Comparing:
         return Columns.read(self.base), Columns.read(self.head)
 
     @cached_property
+    def _matched(self) -> tuple[Flags, Ints]:
+        """Which of the head's findings the base has as well, and at which place there."""
+        old, new = self._prints
+        return new.found_in(old)
+
+    @cached_property
+    def _changed(self) -> dict[str, bool]:
+        """Whether the rule of each check differs between the runs."""
+        both = {*self.sights_base.checks, *self.sights_head.checks}
+        return {check: has_changed(check, self.sights_base, self.sights_head) for check in both}
+
+    @cached_property
     def classes(self) -> Classes:
         """Every finding of either run, classed."""
         old, new = self._prints
-        there, where = new.found_in(old)
+        there, where = self._matched
         # What both have is classed by its waivers alone; everything else is looked at below.
         alike = np.array(
             [[CHANGES.index(classify(Sight(True, b), Sight(True, h), False)) for h in (False, True)] for b in (False, True)]
@@ -174,8 +174,6 @@ class Comparing:
         self, run: RunFile, in_head: bool, known: NDArray[np.int8], check_of: Ints, checks: Sequence[str]
     ) -> NDArray[np.int8]:
         """Class what one run alone has found, by what the other one says of the place."""
-        both = {*self.sights_base.checks, *self.sights_head.checks}
-        changed = {check: has_changed(check, self.sights_base, self.sights_head) for check in both}
         other = self.sights_base if in_head else self.sights_head
         passed = self._passed_before() if in_head else frozenset()
         classes, wanted = known.copy(), np.flatnonzero(known == UNCLASSED)
@@ -187,7 +185,7 @@ class Comparing:
                 check = checks[check_of[finding]]
                 own, seen = Sight(True, waived), other.of_missing(fingerprint, check, subject)
                 pair = (seen, own) if in_head else (own, seen)
-                classes[finding] = _PLACE[classify(*pair, fingerprint in passed, changed[check])]
+                classes[finding] = _PLACE[classify(*pair, fingerprint in passed, self._changed[check])]
         return classes
 
     def _passed_before(self) -> frozenset[bytes]:
@@ -203,7 +201,7 @@ class Comparing:
             int(run.rows("SELECT coalesce(sum(findings), 0) FROM check_state")[0][0]) for run in (self.base, self.head)
         )
         old, new = self._prints
-        there, where = new.found_in(old)
+        there, where = self._matched
         waived_in_head = int((~old.waived[where[there]] & new.waived[there]).sum())
         changed = self.classes.change == _PLACE[Change.CHECK_CHANGED]
         return Balance(before, after, waived_in_head, int((changed & self.classes.in_head).sum()), self.classes.counts())
@@ -228,13 +226,7 @@ class Comparing:
 
     def pages(self) -> Iterator[PageChanges]:
         """Pages that came, went or changed, by URL."""
-        for old, new in _side_by_side(_pages(self.base), _pages(self.head)):
-            if old is None or new is None:
-                yield PageChanges((new or old)[0], appeared=old is None, gone=new is None)  # type: ignore[index]
-            elif old[1:] != new[1:]:
-                before, after = (dict(zip(PAGE_FIELDS, row[1:], strict=True)) for row in (old, new))
-                if facts := tuple(_changed_facts(before, after)):
-                    yield PageChanges(new[0], facts=facts)
+        return compare_pages(self.base, self.head)
 
     def robots_diff(self) -> list[str]:
         """The lines of robots.txt that differ, with some around them."""
@@ -250,24 +242,6 @@ class Comparing:
             "SELECT url FROM inventory WHERE role = 0 AND state = ? AND +scored ORDER BY url", schema.DISALLOWED
         )
         return [url for (url,) in blocked if self.sights_base.state_of(url) == schema.DONE]
-
-
-_Pair = tuple[tuple[Any, ...] | None, tuple[Any, ...] | None]
-
-
-def _side_by_side(base: Iterator[tuple[Any, ...]], head: Iterator[tuple[Any, ...]]) -> Iterator[_Pair]:
-    """Rows of two streams, each in the order of its first column; those that are alike in it come together."""
-    old, new = next(base, None), next(head, None)
-    while old is not None or new is not None:
-        if new is None or (old is not None and old[0] < new[0]):
-            yield old, None
-            old = next(base, None)
-        elif old is None or new[0] < old[0]:
-            yield None, new
-            new = next(head, None)
-        else:
-            yield old, new
-            old, new = next(base, None), next(head, None)
 
 
 def _ranks(run: RunFile) -> Ints:
@@ -360,38 +334,3 @@ def _settings(base: RunFile, head: RunFile, sights_base: Sights, sights_head: Si
     for check in sights_base.checks.keys() - sights_head.checks.keys():
         found.append(SettingChange(check, f"revision {sights_base.checks[check].revision}", "retired"))
     return found
-
-
-def _pages(run: RunFile) -> Iterator[tuple[Any, ...]]:
-    """Pages that were reached, by URL: the URL, then :data:`PAGE_FIELDS`."""
-    return run.each(
-        "SELECT i.url, i.status, r.url, i.title, i.description, i.h1, i.canonical, i.robots, i.words, i.template, i.why_not"
-        f" FROM inventory i LEFT JOIN address r ON r.id = i.redirect_id WHERE i.role = 0 AND +i.state IN ({schema.DONE}, {schema.DISALLOWED})"
-        " ORDER BY i.url"
-    )
-
-
-def _changed_facts(old: dict[str, Any], new: dict[str, Any]) -> Iterator[tuple[str, str, str]]:
-    """The facts of a page that differ: field, before, after."""
-    for name in ("status", "redirect target"):
-        if old[name] != new[name]:
-            yield name, _shown(old[name]), _shown(new[name])
-    if (old["why_not"] == "") != (new["why_not"] == ""):
-        yield "indexable", _indexable(old["why_not"]), _indexable(new["why_not"])
-    if old["title"] is None or new["title"] is None:
-        return
-    for name in _TEXT_FIELDS:
-        if old[name] != new[name]:
-            yield name, old[name], new[name]
-    if abs(new["words"] - old["words"]) > WORDS_CHANGE_RATIO * max(old["words"], 1):
-        yield "words", str(old["words"]), str(new["words"])
-    if old["template"] != new["template"]:
-        yield "template", old["template"], new["template"]
-
-
-def _shown(value: Any) -> str:
-    return "none" if value is None else str(value)
-
-
-def _indexable(why_not: str | None) -> str:
-    return "yes" if why_not == "" else f"no ({why_not})"

@@ -129,6 +129,14 @@ def causes(run: RunFile, check_id: str = "", limit: int = 200, after: int = 0) -
     return rows
 
 
+def top_cause(run: RunFile, check_id: str) -> str:
+    """The line of a check's weightiest cause; empty when it has none."""
+    found = run.rows(
+        "SELECT line FROM cause WHERE check_id = ? AND findings > 0 ORDER BY gain DESC, findings DESC, id LIMIT ?", check_id, 1
+    )
+    return str(found[0][0]) if found else ""
+
+
 def _after_cause(run: RunFile, after: int) -> list[tuple[str, tuple[Any, ...]]]:
     """The stretches of the list of causes behind one of them, in their order."""
     if not after:
@@ -350,6 +358,5 @@ def worth_doing_first(run: RunFile, count: int = 8) -> list[Row]:
     """The first rows of :func:`checks` that are not waived away, each with the line of its weightiest cause."""
     chosen = [row for row in checks(run) if row["findings"]][:count]
     for row in chosen:
-        top = causes(run, row["id"], limit=1)
-        row["cause"] = top[0]["line"] if top else ""
+        row["cause"] = top_cause(run, row["id"])
     return chosen

@@ -67,8 +67,7 @@ def _cause_line(head: RunFile, check: str, fresh: Sequence[Classed]) -> str:
     )
     if found:
         return str(found[0][0])
-    causes = results.causes(head, check, limit=1)
-    return str(causes[0]["line"]) if causes else ""
+    return results.top_cause(head, check)
 
 
 def acknowledge_alarm(work: Workspace, alarm_id: int, member: Member) -> None:

@@ -67,10 +67,9 @@ def list_checks(work: Workspace, run_id: str) -> list[CheckRow]:
         changes = {current(row.check): row.change for row in run.changes.by_check} if run.changes else {}
         rows = []
         for row in results.checks(opened):
-            top = results.causes(opened, row["id"], limit=1)
             change = changes.get(current(row["id"]), 0) if run.changes else None
             mine = [ref for ref, check in refs.values() if current(check) == current(row["id"])]
-            rows.append(CheckRow(**row, cause=top[0]["line"] if top else "", change=change, todos=mine))
+            rows.append(CheckRow(**row, cause=results.top_cause(opened, row["id"]), change=change, todos=mine))
         return rows
 
 
