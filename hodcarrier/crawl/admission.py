@@ -24,7 +24,6 @@ from hodcarrier.runfile.writer import RunWriter, Waiting
 
 DEEP = "deeper than the plan's limit"
 NOFOLLOW = "only linked with nofollow"
-_PARAMETERS = frozenset("?;")
 _PASSING_LIMITS = frozenset({DEEP, NOFOLLOW})
 
 
@@ -38,6 +37,8 @@ class Admission:
     push: Callable[[Waiting], None]
     files: set[int] = field(default_factory=set)
     _left_out: dict[str, int] = field(default_factory=dict)
+    # What no further link can change: most links of a site lead there.
+    _settled: set[str] = field(default_factory=set)
 
     def __post_init__(self) -> None:
         self.guard = TrapGuard(self.plan.pattern_pages_max, self.plan.query_pages_max)
@@ -112,20 +113,27 @@ class Admission:
         """Know everything that a page refers to."""
         depth = None if source.depth is None else source.depth + 1
         shut = self.plan.obey_nofollow and bool(directives & {"nofollow", "none"})
-        ids, found, left_out, files = self.writer.ids, self.writer.found, self._left_out, self.files
+        settled = self._settled
         for link in facts.links.all:
             url = link.url
-            known = ids.get(url)
-            if known is None:
-                self._know_link(link, depth, shut)
-                continue
-            if not found[known] & schema.FOUND_LINK:
-                self.writer.mark_linked(known)
-            if known in files:
-                if self._leads_to_page(link):
-                    self._make_page(known, url, depth, self._shut(link, shut))
-            elif left_out and url in left_out and link.kind in PAGE_KINDS and not self._shut(link, shut):
-                self._bring_back(url, depth)
+            if url not in settled:
+                self._meet(link, url, depth, shut)
+
+    def _meet(self, link: Link, url: str, depth: int | None, page_shut: bool) -> None:
+        """Know what a link leads to, or what the link changes of it."""
+        known = self.writer.ids.get(url)
+        if known is None:
+            self._know_link(link, depth, page_shut)
+            return
+        if not self.writer.found[known] & schema.FOUND_LINK:
+            self.writer.mark_linked(known)
+        if known in self.files:
+            if self._leads_to_page(link):
+                self._make_page(known, url, depth, self._shut(link, page_shut))
+        elif url not in self._left_out:
+            self._settled.add(url)
+        elif link.kind in PAGE_KINDS and not self._shut(link, page_shut):
+            self._bring_back(url, depth)
 
     def _shut(self, link: Link, page_shut: bool) -> bool:
         return self.plan.obey_nofollow and link.kind in FOLLOWED_KINDS and (page_shut or "nofollow" in link.rel)
@@ -147,12 +155,14 @@ class Admission:
         """The facts with links named as the plan's parameter rules name them."""
         if not self.scope.changes_urls:
             return facts
-        identity, on_site = self.scope.identity, self.scope.on_site
-        links = tuple(
-            msgspec.structs.replace(link, url=identity(link.url)) if _PARAMETERS & set(link.url) and on_site(link.url) else link
-            for link in facts.links.all
-        )
-        return msgspec.structs.replace(facts, links=msgspec.structs.replace(facts.links, all=links))
+        links = list(facts.links.all)
+        named = [(i, link) for i, link in enumerate(links) if "?" in link.url or ";" in link.url]
+        if not named:
+            return facts
+        for i, link in named:
+            if self.scope.on_site(link.url):
+                links[i] = msgspec.structs.replace(link, url=self.scope.identity(link.url))
+        return msgspec.structs.replace(facts, links=msgspec.structs.replace(facts.links, all=tuple(links)))
 
     def redirect(self, waiting: Waiting, location: str) -> int | None:
         """The id of the address a redirect leads to; ``None`` when it leads to none on the web."""

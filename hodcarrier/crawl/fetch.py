@@ -149,17 +149,17 @@ class HttpFetcher:
         self._access_lines = self.access.header_lines()
         return self
 
-    def _context(self) -> ssl.SSLContext:
-        """How certificates are judged; made when the first https address is asked for, because it takes a while."""
+    def _context(self) -> ssl.SSLContext | bool:
+        """How certificates are judged: as the library does, with the plan's own authority where it names one. That is read when the first
+        https address is asked for, because it takes a while."""
+        if not self.plan.ca_file:
+            return True
         if self._tls_context is None:
             self._tls_context = ssl.create_default_context()
-            if self.plan.ca_file:
-                try:
-                    self._tls_context.load_verify_locations(self.plan.ca_file)
-                except OSError as error:
-                    self._bad_authority = (
-                        f"the plan's authority file {self.plan.ca_file} cannot be used: {error.strerror or error}"
-                    )
+            try:
+                self._tls_context.load_verify_locations(self.plan.ca_file)
+            except OSError as error:
+                self._bad_authority = f"the plan's authority file {self.plan.ca_file} cannot be used: {error.strerror or error}"
         return self._tls_context
 
     @staticmethod

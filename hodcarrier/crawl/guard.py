@@ -11,7 +11,7 @@ import asyncio
 import ipaddress
 import socket
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import lru_cache
 
 from aiohttp.abc import AbstractResolver, ResolveResult
@@ -60,6 +60,7 @@ class Guard:
 
     permits: tuple[Permit, ...] = ()
     own: Callable[[str, int], bool] = lambda _host, _port: False
+    _judged: dict[tuple[str, int], str] = field(default_factory=dict)
 
     @classmethod
     def of(cls, plan: Plan) -> Guard:
@@ -79,9 +80,13 @@ class Guard:
         """Why a URL whose host is an address may not be asked for; empty when it may, or names a host."""
         parts = split(url)
         literal = literal_address(parts.host)
-        if literal is None or self.allows(parts.host, literal, parts.port):
+        if literal is None:
             return ""
-        return f"{literal} is a private address"
+        why = self._judged.get((literal, parts.port))
+        if why is None:
+            why = "" if self.allows(parts.host, literal, parts.port) else f"{literal} is a private address"
+            self._judged[literal, parts.port] = why
+        return why
 
 
 class GuardedResolver(AbstractResolver):

@@ -186,9 +186,10 @@ class RunViews:
             " WHERE role = 0 ORDER BY address.id"
         )
         lookup = lru_cache(maxsize=50_000)(self.target)
+        url_of = [item.url for item in self.known].__getitem__  # asked for every link of the site
         for row_id, facts_blob, links_blob, *columns in self.db.execute(sql):
             answer = make_answer(tuple(columns)) if columns[4] is not None else None
-            facts = unpack_facts(facts_blob, unpack_links(links_blob, self.url_of)) if facts_blob is not None else None
+            facts = unpack_facts(facts_blob, unpack_links(links_blob, url_of)) if facts_blob is not None else None
             yield row_id, self._view(row_id, answer, facts, lookup)
 
     def page(self, i: int) -> PageView | None:

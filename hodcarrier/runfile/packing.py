@@ -25,6 +25,7 @@ _encoder = msgspec.msgpack.Encoder()
 _json = msgspec.json.Encoder().encode
 _facts_decoder = msgspec.msgpack.Decoder(PageFacts)
 _any_decoder = msgspec.msgpack.Decoder()
+_rest_decoder = msgspec.msgpack.Decoder(list[tuple[str, str, int, tuple[str, ...]]])
 
 
 def pack(value: Any) -> bytes:
@@ -82,11 +83,14 @@ def pack_links(links: Sequence[Link], id_of: Callable[[str], int]) -> bytes:
 def unpack_links(blob: bytes, url_of: Callable[[int], str]) -> tuple[Link, ...]:
     """The links of :func:`pack_links`."""
     targets, codes = link_edges(blob)
-    rest = unpack(blob[4 + 5 * len(codes) :])
-    return tuple(
-        Link(url_of(target), LINK_CODES[code], raw, text, LANDMARKS[place], tuple(rel))
-        for target, code, (raw, text, place, rel) in zip(targets, codes, rest, strict=True)
-    )
+    rest = _rest_decoder.decode(zlib.decompress(blob[4 + 5 * len(codes) :]))
+    if len(rest) != len(codes):
+        raise ValueError(f"{len(codes)} links with {len(rest)} texts")
+    if not rest:
+        return ()
+    raws, texts, places, rels = zip(*rest, strict=True)
+    kinds, landmarks = map(LINK_CODES.__getitem__, codes), map(LANDMARKS.__getitem__, places)
+    return tuple(map(Link, map(url_of, targets), kinds, raws, texts, landmarks, rels))
 
 
 def link_edges(blob: bytes) -> tuple[list[int], bytes]:

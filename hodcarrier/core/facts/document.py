@@ -6,11 +6,12 @@ canonical or a robots directive counts.
 
 from __future__ import annotations
 
+from codecs import BOM_UTF8
 from collections.abc import Iterable, Sequence
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
-from hodcarrier.core.facts.references import Elements, References, clean, roles_of
+from hodcarrier.core.facts.references import Elements, References, clean
 from hodcarrier.core.facts.values import Placed
 from hodcarrier.core.web import encodings
 from hodcarrier.core.web.urls import Resolver
@@ -23,7 +24,8 @@ class Document:
     """A parsed document. Never raises for any bytes.
 
     ``elements`` are the nodes by name, of those names that facts are read from, ``headings`` the headings with their levels in the order of
-    the document, ``elements_count`` how many elements there are, ``head_ids`` the nodes inside the real head,
+    the document, ``elements_count`` how many elements there are, ``head_ids`` the nodes inside the real head, ``ids`` every ``id`` that an
+    element has, ``roles`` the elements with a ``role``, each with it in lower case,
     ``metas`` the named metas that areas ask for, ``social`` those of previews, ``references`` everything it refers to.
     """
 
@@ -37,6 +39,7 @@ class Document:
         "head_ids",
         "headings",
         "html_bytes",
+        "ids",
         "metas",
         "references",
         "roles",
@@ -60,7 +63,9 @@ class Document:
         head = self.tree.head
         self.head_ids = frozenset(n.mem_id for n in head.css("*")) if head is not None else frozenset()
         base, self.base_raw = _base(self.elements, url, resolver)
-        self.roles = roles_of(self.tree)
+        self.ids: list[str] = []
+        self.roles: list[tuple[str, LexborNode]] = []
+        self._read_ids_and_roles()
         self.references = References(self.elements, self.roles, self.head_ids, resolver.on(base))
         self.metas: dict[str, list[Placed]] = {name: [] for name in _NAMED_METAS}
         self.social: list[tuple[str, str]] = []
@@ -82,6 +87,15 @@ class Document:
             count += 1
         self.elements = {READ[number]: alike for number, alike in by_number.items() if alike}
         self.elements_count = count
+
+    def _read_ids_and_roles(self) -> None:
+        # A list of two selectors would give an element that both match twice.
+        for node in self.tree.css(":is([id], [role])"):
+            attributes = node.attributes
+            if name := attributes.get("id"):
+                self.ids.append(name)
+            if "role" in attributes:
+                self.roles.append(((attributes["role"] or "").strip().lower(), node))
 
     def _read_metas(self) -> None:
         for node in self.elements.get("meta", ()):
@@ -148,9 +162,11 @@ HEADINGS = frozenset(number for number, name in READ.items() if name in ("h1", "
 
 def _source(text: str, body: bytes, encoding: str) -> str | bytes:
     """What the parser gets: the text, or the bytes where it would only encode the text into just them again."""
-    if "\x00" in text:
-        return text.replace("\x00", "\ufffd")
-    return body if encoding in _ASCII_ALIKE and body.isascii() else text
+    # Where decoding has replaced nothing, encoding the text would give the same bytes.
+    whole = encoding == "utf-8" and "\ufffd" not in text and not body.startswith(BOM_UTF8)
+    if b"\x00" not in body and (whole or (encoding in _ASCII_ALIKE and body.isascii())):
+        return body
+    return text.replace("\x00", "\ufffd")
 
 
 def _base(elements: Elements, url: str, resolver: Resolver) -> tuple[str, str]:

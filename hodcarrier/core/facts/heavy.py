@@ -11,17 +11,18 @@ import numpy as np
 # A document nested so deep takes some hundredths of a second; beyond it, time grows with the square.
 DEPTH_MAX = 2_000
 TAG_BYTES_MAX = 100_000
-_TAG = ord("<")
+_TAG, _SLASH = ord("<"), ord("/")
 _STEP = np.zeros(256, np.int8)
 _STEP[[*range(ord("a"), ord("z") + 1), *range(ord("A"), ord("Z") + 1)]] = 1
-_STEP[ord("/")] = -1
+_STEP[_SLASH] = -1
 
 
 def is_heavy(body: bytes) -> bool:
     """Whether reading a document might take long: its elements may be nested very deep, or a tag is very long."""
     row = np.frombuffer(body, np.uint8)
-    # Most documents have fewer tags than would have to be open.
-    return (np.count_nonzero(row == _TAG) > DEPTH_MAX and depth_at_most(body) > DEPTH_MAX) or _has_long_tag(body)
+    # Most documents have fewer beginnings of tags in all than would have to be open.
+    begun = np.count_nonzero((row[:-1] == _TAG) & (row[1:] != _SLASH))
+    return (begun > DEPTH_MAX and depth_at_most(body) > DEPTH_MAX) or _has_long_tag(body)
 
 
 def depth_at_most(body: bytes) -> int:
@@ -31,8 +32,7 @@ def depth_at_most(body: bytes) -> int:
     deep than too flat.
     """
     row = np.frombuffer(body + b" ", np.uint8)
-    steps = _STEP[row[np.flatnonzero(row == _TAG) + 1]]
-    level = np.cumsum(steps, dtype=np.int64)
+    level = np.cumsum(_STEP[row[(row == _TAG).nonzero()[0] + 1]], dtype=np.int64)
     return int((level - np.minimum.accumulate(np.minimum(level, 0))).max(initial=0))
 
 

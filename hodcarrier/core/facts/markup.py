@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 import msgspec
-from selectolax.lexbor import LexborHTMLParser
 
 from hodcarrier.core.facts.document import Document
 
@@ -32,15 +31,16 @@ class MarkupFacts(msgspec.Struct, frozen=True, array_like=True):
         return cls(
             html_bytes=document.html_bytes,
             doctype=bool(_DOCTYPE.match(document.text[:4096].lstrip("\ufeff"))),
-            twice_ids=_twice_ids(document.tree),
+            twice_ids=_twice(document.ids),
             elements=document.elements_count,
             blocking_scripts=tuple(_blocking(document)),
         )
 
 
-def _twice_ids(tree: LexborHTMLParser) -> tuple[str, ...]:
-    counted = Counter(node.id for node in tree.css("[id]"))
-    return tuple(name for name, times in counted.items() if times > 1 and name)
+def _twice(ids: Sequence[str]) -> tuple[str, ...]:
+    if len(set(ids)) == len(ids):
+        return ()
+    return tuple(name for name, times in Counter(ids).items() if times > 1)
 
 
 def _blocking(document: Document) -> Iterator[str]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterable, Iterator, Mapping
 
-from selectolax.lexbor import LexborHTMLParser, LexborNode
+from selectolax.lexbor import LexborNode
 
 from hodcarrier.core.facts.values import Alternate, Image, Link, Placed
 from hodcarrier.core.web.urls import WEB, is_web
@@ -164,11 +164,6 @@ class References:
             target = _REFRESH.match(attributes.get("content") or "")
             if target and target.group(1).strip():
                 self.refresh = self._add(target.group(1).strip(), "refresh")
-
-
-def roles_of(tree: LexborHTMLParser) -> list[tuple[str, LexborNode]]:
-    """Elements with a ``role``, each with it in lower case."""
-    return [((node.attributes.get("role") or "").strip().lower(), node) for node in tree.css("[role]")]
 
 
 def _landmarks(elements: Elements, roles: Iterable[tuple[str, LexborNode]]) -> dict[int, str]:

@@ -16,15 +16,22 @@ from hodcarrier.core.facts.values import Heading
 VERSION = 1
 _MARKS = b'.,;:!?()[]{}<>"`|/\\*_=+~^#@&%$'
 _BLANKS = b"\t\n\r\x0b\x0c"
+_BLANK = ord(" ")
 _JOINING_MARKS = b"'-"
 _LOWER_WITHOUT_MARKS = bytes(ord(" ") if c in _MARKS + _BLANKS else ord(chr(c).lower()) if c < 128 else c for c in range(256))
-_WIDE_JOINING_MARKS = [mark.encode() for mark in "’‐‑\u00ad"]
-_WIDE_MARKS = [mark.encode() for mark in "´“”„‘‚«»‹›…–—·•¶§©®™→←\u00a0\u2028\u3000"]
+_WIDE_JOINING_MARKS = "’‐‑\u00ad"
+_WIDE_MARKS = "´“”„‘‚«»‹›…–—·•¶§©®™→←\u00a0\u2028"
+_WIDE_BLANK = "\u3000".encode()  # of East Asian texts; its first byte begins half of their letters
 _NOT_MAIN_TAGS = ("nav", "header", "footer", "aside", "script", "style", "noscript", "template")
 _NOT_MAIN_ROLES = frozenset({"navigation", "banner", "contentinfo"})
 
-# All of them begin with one of these bytes, but for the blank of East Asian texts, whose first byte begins half of their letters.
-_TWO_BYTES, _THREE_BYTES, _WIDE_BLANK = 0xC2, 0xE2, "\u3000".encode()
+# All marks but one begin with 0xC2, and have one byte more (U+0080 to U+00BF), or with 0xE2, and have two (U+2000 to U+2FFF).
+# What becomes of a character by the bits of those: itself, blanks, or joining marks, which are taken out afterwards.
+_TWO, _THREE = 0xC2, 0xE2
+_KEEP, _AS_BLANK, _AS_JOIN = range(3)
+# Bytes that begin characters with another lower case. In the block of 0xE2 it is told character by character.
+_CAPITALS = np.zeros(256, bool)
+_CAPITALS[[*range(0xC3, 0xE0), 0xE1, 0xEA, 0xEF, *range(0xF0, 0xF5)]] = True
 
 
 class TextFacts(msgspec.Struct, frozen=True, array_like=True):
@@ -91,12 +98,39 @@ def _outermost_inside(where: LexborNode, nodes: list[LexborNode]) -> list[Lexbor
     return list(found.values())
 
 
-def _wide_there(raw: bytes) -> set[bytes]:
-    """Which characters that marks may be a text holds: a text has few of them, and each mark that is looked for costs a pass."""
+def _fate(first: int, count: int) -> np.ndarray:
+    """What becomes of each of the characters from ``first`` on."""
+    characters = map(chr, range(first, first + count))
+    return np.array(
+        [_AS_JOIN if c in _WIDE_JOINING_MARKS else _AS_BLANK if c in _WIDE_MARKS else _KEEP for c in characters], np.uint8
+    )
+
+
+_FATE_OF_TWO = _fate(0x80, 64)
+_FATE_OF_THREE = _fate(0x2000, 4096)
+_CAPITAL_OF_THREE = np.array([chr(c).lower() != chr(c) for c in range(0x2000, 0x3000)])
+
+
+def _utf8(text: str) -> bytearray:
+    """The text as UTF-8 with marks beyond ASCII as blanks or joining marks, and letters beyond ASCII in lower case."""
+    raw = bytearray(text.encode("utf-8", "replace"))
     row = np.frombuffer(raw, np.uint8)
-    there = {raw[at : at + 2] for at in np.flatnonzero(row == _TWO_BYTES).tolist()}
-    there |= {raw[at : at + 3] for at in np.flatnonzero(row == _THREE_BYTES).tolist()}
-    return there | {_WIDE_BLANK}
+    threes = (row == _THREE).nonzero()[0]
+    which = (row[threes + 1] & 0x3F).astype(np.intp) << 6 | row[threes + 2] & 0x3F
+    if _CAPITALS[row[row > _TWO]].any() or _CAPITAL_OF_THREE[which].any():
+        lower = text.lower().encode("utf-8", "replace")
+        if lower != raw:
+            raw = bytearray(lower)
+            row = np.frombuffer(raw, np.uint8)
+            threes = (row == _THREE).nonzero()[0]
+            which = (row[threes + 1] & 0x3F).astype(np.intp) << 6 | row[threes + 2] & 0x3F
+    twos = (row == _TWO).nonzero()[0]
+    for starts, fates, length in ((twos, _FATE_OF_TWO[row[twos + 1] & 0x3F], 2), (threes, _FATE_OF_THREE[which], 3)):
+        for fate, byte in ((_AS_BLANK, _BLANK), (_AS_JOIN, _JOINING_MARKS[0])):
+            places = starts[fates == fate]
+            for at in range(length if len(places) else 0):
+                row[places + at] = byte
+    return raw.replace(_WIDE_BLANK, b" ") if _WIDE_BLANK in raw else raw
 
 
 def measure_text(text: str) -> tuple[int, str]:
@@ -106,17 +140,11 @@ def measure_text(text: str) -> tuple[int, str]:
     between. Worked on UTF-8, as a row of bytes, which is many times faster than on text.
     """
     if text.isascii():
-        raw = text.encode()
+        raw: bytes | bytearray = text.encode()
     else:
-        raw = text.lower().encode("utf-8", "replace")
-        there = _wide_there(raw)
-        for mark in _WIDE_JOINING_MARKS:
-            if mark in there:
-                raw = raw.replace(mark, b"")
-        for mark in _WIDE_MARKS:
-            if mark in there:
-                raw = raw.replace(mark, b" ")
+        raw = _utf8(text)
     raw = raw.translate(_LOWER_WITHOUT_MARKS, _JOINING_MARKS)
-    letters = np.frombuffer(b" " + raw, np.uint8) != ord(" ")
-    words = int(np.count_nonzero(letters[1:] > letters[:-1]))  # a word begins where a letter follows a blank
+    letters = np.frombuffer(raw, np.uint8) != _BLANK
+    # A word begins where a letter follows a blank, or the text begins.
+    words = int(np.count_nonzero(letters[1:] > letters[:-1])) + bool(letters[:1].any())
     return words, xxh3_64_hexdigest(raw.translate(None, b" ")) if words else ""
