@@ -1,7 +1,8 @@
 """A generated site of any number of pages, served on loopback by a process of its own: ``python -m bench.site PAGES [FAULTS]``.
 
-Every page has about 28 KB of HTML and 60 links: navigation, breadcrumbs, siblings, and its children in a tree, so that the
-whole site is found by following links. Everything is decided by the number of the page. With ``FAULTS`` every page also has that
+A page has 24 KB of HTML and 60 links on average, which differ from page to page as they do on real sites: a tenth of the pages is a sixth of
+that, a tenth three and a half times as much. The links are those of the navigation, of children in a tree, so that the whole site
+is found by following links, and of other pages. Everything is decided by the number of the page. With ``FAULTS`` every page also has that
 many pictures without an alternative text, each of them a finding.
 """
 
@@ -13,8 +14,11 @@ from functools import lru_cache
 
 from bench.serving import Answering, serve
 
-FAN_OUT = 20
-NAVIGATION = 24
+FAN_OUT = 6
+NAVIGATION = 10
+LINKS, PARTS = 60, 38
+# Tenths of the pages of Debian's python3-doc, by size and by links, which go together: times their mean.
+SPREAD = (0.17, 0.25, 0.32, 0.43, 0.56, 0.71, 0.93, 1.2, 1.86, 3.57)
 WORDS = [
     "rope",
     "anchor",
@@ -53,12 +57,13 @@ def body_of(number: int, pages: int, faults: int = 0) -> bytes:
     """The HTML of a page."""
     texts = _paragraphs()
     children = range(number * FAN_OUT + 1, min(number * FAN_OUT + FAN_OUT + 1, pages))
-    siblings = [(number * 31 + i * 17) % pages for i in range(60 - NAVIGATION - len(children))]
+    size = SPREAD[(number * 7 + number // 10) % 10]
+    siblings = [(number * 31 + i * 17) % pages for i in range(round(LINKS * size) - NAVIGATION - len(children))]
     menu = "".join(
         f'<li><a class="menu-link" href="{path_of(n % pages)}">{WORDS[n % 20].title()} {n}</a></li>' for n in range(NAVIGATION)
     )
     lists = "".join(f'<li><a href="{path_of(n)}">Page {n} about {WORDS[n % 20]}</a></li>' for n in (*children, *siblings))
-    text = "".join(f"<h2>Part {i}</h2><p>{texts[(number + i * 13) % 200]}</p>" for i in range(38))
+    text = "".join(f"<h2>Part {i}</h2><p>{texts[(number + i * 13) % 200]}</p>" for i in range(round(PARTS * size)))
     pictures = "".join(f'<img src="/picture.png?{i}" width="4" height="4">' for i in range(faults))
     return (
         f'<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Page {number}: all about {WORDS[number % 20]}</title>'

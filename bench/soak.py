@@ -103,10 +103,14 @@ class House:
         self.process.wait(60)
         self.begin()
 
+    def nurseries(self) -> list[int]:
+        """Where its workers come from: one, or none while a new one begins."""
+        assert self.process is not None
+        return children(self.process.pid)
+
     def kill_a_worker(self, draw: random.Random) -> bool:
         """End one of its workers hard; returns whether there was one."""
-        assert self.process is not None
-        workers = children(self.process.pid)
+        workers = [worker for nursery in self.nurseries() for worker in children(nursery)]
         if workers:
             with suppress(ProcessLookupError):
                 os.kill(draw.choice(workers), signal.SIGKILL)
@@ -151,6 +155,7 @@ def play(house: House, letters: Letters, token: str, sites: list[int], seconds: 
             [
                 "kill a worker",
                 "kill a worker",
+                "kill the nursery",
                 "kill the service",
                 "stop the service",
                 "mail goes away",
@@ -160,7 +165,11 @@ def play(house: House, letters: Letters, token: str, sites: list[int], seconds: 
         )
         if deed == "kill a worker" and not house.kill_a_worker(draw):
             continue
-        if deed.endswith("the service"):
+        if deed == "kill the nursery":
+            for nursery in house.nurseries():
+                with suppress(ProcessLookupError):
+                    os.kill(nursery, signal.SIGKILL)
+        elif deed.endswith("the service"):
             house.kill(signal.SIGKILL if deed.startswith("kill") else signal.SIGTERM)
         elif deed == "mail goes away":
             letters.end()

@@ -9,7 +9,6 @@ import secrets
 import shutil
 import signal
 import socket
-import sys
 import time
 from collections.abc import Callable
 from contextlib import suppress
@@ -19,6 +18,7 @@ from typing import Any, TypeVar
 
 import structlog
 
+from hodcarrier.audit.nursery import Nursery, Worker
 from hodcarrier.audit.place import REGISTER
 from hodcarrier.audit.worker import EXIT_BROKEN, EXIT_DONE, EXIT_FAILED, EXIT_LATER
 from hodcarrier.core.errors import HodcarrierError
@@ -51,7 +51,7 @@ class Supervisor:
     workers: int
     memory_mb: int
     name: str = field(default_factory=lambda: f"{socket.gethostname()}-{os.getpid()}-{secrets.token_hex(3)}")
-    processes: dict[str, asyncio.subprocess.Process] = field(default_factory=dict)
+    processes: dict[str, Worker] = field(default_factory=dict)
     _short: bool = False
     _task: asyncio.Task[None] | None = None
     _refused: dict[str, int] = field(default_factory=dict)
@@ -60,6 +60,7 @@ class Supervisor:
 
     def __post_init__(self) -> None:
         self._watch = ChangeWatch(self.data / REGISTER)
+        self.nursery = Nursery(self.data, self.memory_mb)
 
     def start(self) -> None:
         """Begin to supervise; runs that were under way when the service ended go on."""
@@ -86,11 +87,17 @@ class Supervisor:
             try:
                 await asyncio.wait_for(process.wait(), 10)
             except TimeoutError:
-                process.kill()
+                with suppress(ProcessLookupError):
+                    process.send_signal(signal.SIGKILL)
                 await process.wait()
+        await self.nursery.end()
 
     async def _loop(self) -> None:
         """Look after everything, each thing by itself: what fails in one step or with one run is logged, and the others go on."""
+        try:
+            await self.nursery.start()
+        except OSError:
+            log.exception("the nursery of workers could not be started")  # tried again when a run waits
         ticks = 0
         while True:
             if ticks % SCHEDULES_EVERY_TICKS == 0:
@@ -132,12 +139,8 @@ class Supervisor:
             if lack := await self._try("room for a run", self._lack_of_room, run_id):
                 await self._try("failing a run", finishing.fail_run, self.work, run_id, lack)
                 continue
-            environment = {k: v for k, v in os.environ.items() if not k.lower().endswith("_proxy")}
-            command = [sys.executable, "-m", "hodcarrier.audit.worker", str(self.data), run_id, self.name, str(self.memory_mb)]
             self._began[run_id] = time.monotonic()
-            self.processes[run_id] = await asyncio.create_subprocess_exec(
-                *command, env=environment, start_new_session=True, stdin=asyncio.subprocess.DEVNULL
-            )
+            self.processes[run_id] = await self.nursery.begin(run_id, self.name)
 
     def _lack_of_room(self, run_id: str) -> str:
         """Why there is not room enough for a run, in a sentence; empty when there is."""

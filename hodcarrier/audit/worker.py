@@ -1,7 +1,7 @@
-"""The worker process of one run: ``python -m hodcarrier.audit.worker DATA RUN WORKER``.
+"""The worker of one run, in a process of its own (:mod:`hodcarrier.audit.nursery` brings it forth).
 
-``DATA`` is the folder of the register, ``WORKER`` the name under which the run was claimed. SIGTERM, the death of the service, or
-a claim that was taken over means: leave the file as it is, to be gone on with later. A stop is asked for in the register.
+SIGTERM, the death of the service, or a claim that was taken over means: leave the file as it is, to be gone on with later. A stop is
+asked for in the register.
 """
 
 from __future__ import annotations
@@ -11,7 +11,6 @@ import os
 import resource
 import signal
 import sqlite3
-import sys
 import threading
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
@@ -24,7 +23,6 @@ from sqlalchemy.exc import OperationalError
 
 from hodcarrier.audit.audit import LEAVE, audit
 from hodcarrier.audit.channel import JobChannel, LocalJobChannel
-from hodcarrier.audit.logs import set_up_logs
 from hodcarrier.audit.place import open_place
 from hodcarrier.core.errors import DamagedRun, HodcarrierError
 from hodcarrier.core.progress import Progress
@@ -199,15 +197,9 @@ def keep_within(memory_mb: int) -> None:
     os.nice(NICE)
 
 
-def main() -> int:
-    """The entry point."""
-    set_up_logs()
-    data, run_id, worker_id = Path(sys.argv[1]), sys.argv[2], sys.argv[3]
-    keep_within(int(sys.argv[4]))
+def do_run_of(data: Path, memory_mb: int, run_id: str, name: str, is_alone: Callable[[], bool]) -> int:
+    """All that a worker's process does. ``data`` is the folder of the register, ``name`` the one under which the run was claimed,
+    ``is_alone`` whether the service is gone."""
+    keep_within(memory_mb)
     structlog.contextvars.bind_contextvars(run=run_id)
-    parent = os.getppid()
-    return do_run(LocalJobChannel(open_place(data), run_id, worker_id), run_id, lambda: os.getppid() != parent)
-
-
-if __name__ == "__main__":
-    sys.exit(main())
+    return do_run(LocalJobChannel(open_place(data), run_id, name), run_id, is_alone)

@@ -38,7 +38,7 @@ def pages() -> list[object]:
     ]
 
 
-@pytest.mark.parametrize("victims", ["service and worker", "worker", "service"])
+@pytest.mark.parametrize("victims", ["service and worker", "worker", "service", "nursery"])
 def test_a_run_goes_on_after_a_hard_kill(tmp_path: Path, victims: str) -> None:
     reached, go_on = threading.Event(), threading.Event()
 
@@ -60,19 +60,21 @@ def test_a_run_goes_on_after_a_hard_kill(tmp_path: Path, victims: str) -> None:
             )
             run = desk.start_run(made.id)
         assert reached.wait(60)
-        workers = children(service.process.pid)
-        assert len(workers) == 1
+        (nursery,) = children(service.process.pid)
+        (worker,) = children(nursery)
         if "service" in victims:
             os.kill(service.process.pid, signal.SIGKILL)
             service.process.wait()
         if "worker" in victims:
-            os.kill(workers[0], signal.SIGKILL)
-            wait_for_end(workers[0])
+            os.kill(worker, signal.SIGKILL)
+            wait_for_end(worker)
+        if "nursery" in victims:
+            os.kill(nursery, signal.SIGKILL)
         asked_before = list(site.asked)
         go_on.set()
         if "service" in victims:
             token = service.token
-            wait_for_end(workers[0])
+            wait_for_end(worker)
             service = start_service(tmp_path, port)
             service.token = token
         with service.client() as desk:

@@ -4,16 +4,15 @@ from __future__ import annotations
 
 import asyncio
 import sys
-from collections.abc import Callable
 from dataclasses import replace
 from datetime import timedelta
 from pathlib import Path
-from typing import Any
 
 import pytest
 from sqlalchemy import update
 
 from hodcarrier.audit import supervisor as supervision
+from hodcarrier.audit.nursery import Nursery, Worker
 from hodcarrier.audit.supervisor import WORKER_ATTEMPTS, Supervisor
 from hodcarrier.audit.worker import EXIT_DONE
 from hodcarrier.core.catalogue import doc, page
@@ -30,16 +29,19 @@ SLEEPS = [sys.executable, "-c", "import signal; signal.pause()"]
 DONE = [sys.executable, "-c", f"raise SystemExit({EXIT_DONE})"]
 
 
-def supervise(office: Office, tmp_path: Path, command: list[str], monkeypatch: pytest.MonkeyPatch) -> Supervisor:
+class Commands(Nursery):
+    """Workers that are commands."""
+
+    async def begin(self, run_id: str, name: str) -> Worker:
+        return await asyncio.create_subprocess_exec(*self.command, start_new_session=True, stdin=asyncio.subprocess.DEVNULL)
+
+
+def supervise(office: Office, tmp_path: Path, command: list[str]) -> Supervisor:
     """A supervisor of one worker slot whose workers are this command."""
-    real: Callable[..., Any] = asyncio.create_subprocess_exec
-
-    async def start(*_: str, **options: Any) -> asyncio.subprocess.Process:
-        found: asyncio.subprocess.Process = await real(*command, **options)
-        return found
-
-    monkeypatch.setattr(asyncio, "create_subprocess_exec", start)
-    return Supervisor(office.work, tmp_path, 1, 4096)
+    supervisor = Supervisor(office.work, tmp_path, 1, 4096)
+    supervisor.nursery = Commands(tmp_path, 4096)
+    supervisor.nursery.command = command
+    return supervisor
 
 
 def second_site(office: Office) -> int:
@@ -56,7 +58,7 @@ def test_a_run_for_which_there_is_no_room_fails_in_words_and_the_next_begins(
     monkeypatch.setattr(supervision, "free_bytes", lambda _: 1000 * 1024**2)
     large = runs.queue_run(office.at(START + timedelta(days=7)), office.site.id).id
     small = runs.queue_run(office.at(START + timedelta(days=7)), second_site(office)).id
-    supervisor = supervise(office, tmp_path, DONE, monkeypatch)
+    supervisor = supervise(office, tmp_path, DONE)
 
     async def play() -> None:
         await supervisor._spawn()
@@ -68,13 +70,11 @@ def test_a_run_for_which_there_is_no_room_fails_in_words_and_the_next_begins(
     assert failed.state == "failed" and "last run took 900 MiB, and 1,000 MiB are free" in failed.reason
 
 
-def test_removing_a_site_ends_its_worker_and_frees_its_place(
-    office: Office, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_removing_a_site_ends_its_worker_and_frees_its_place(office: Office, tmp_path: Path) -> None:
     other = second_site(office)
     first = runs.queue_run(office.work, office.site.id).id
     second = runs.queue_run(office.at(START + timedelta(seconds=1)), other).id
-    supervisor = supervise(office, tmp_path, SLEEPS, monkeypatch)
+    supervisor = supervise(office, tmp_path, SLEEPS)
 
     async def play() -> None:
         await supervisor._spawn()
@@ -93,9 +93,9 @@ def test_removing_a_site_ends_its_worker_and_frees_its_place(
     asyncio.run(play())
 
 
-def test_a_worker_beyond_its_time_is_ended(office: Office, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_worker_beyond_its_time_is_ended(office: Office, tmp_path: Path) -> None:
     run = runs.queue_run(office.work, office.site.id).id
-    supervisor = supervise(office, tmp_path, SLEEPS, monkeypatch)
+    supervisor = supervise(office, tmp_path, SLEEPS)
 
     async def play() -> None:
         await supervisor._spawn()
@@ -113,7 +113,7 @@ def test_a_worker_beyond_its_time_is_ended(office: Office, tmp_path: Path, monke
 
 def test_a_result_that_cannot_be_taken_in_fails_in_words(office: Office, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     run = runs.queue_run(office.work, office.site.id).id
-    supervisor = supervise(office, tmp_path, DONE, monkeypatch)
+    supervisor = supervise(office, tmp_path, DONE)
 
     def broken(*_: object) -> None:
         raise ValueError("a line break where none may be")
@@ -137,7 +137,7 @@ def test_a_run_that_cannot_even_be_failed_lets_the_others_go_on(
     office: Office, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     run = runs.queue_run(office.work, office.site.id).id
-    supervisor = supervise(office, tmp_path, DONE, monkeypatch)
+    supervisor = supervise(office, tmp_path, DONE)
 
     def broken(*_: object) -> None:
         raise ValueError("nothing works")
@@ -223,7 +223,7 @@ def test_patterns_of_an_older_release_that_are_understood_no_more(office: Office
 
 def test_no_run_is_begun_on_a_disk_that_is_nearly_full(office: Office, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     run = runs.queue_run(office.work, office.site.id).id
-    supervisor = supervise(office, tmp_path, SLEEPS, monkeypatch)
+    supervisor = supervise(office, tmp_path, SLEEPS)
 
     async def play() -> None:
         with monkeypatch.context() as patched:
