@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 import msgspec
 
 from hodcarrier.core.errors import InvalidUrl
+from hodcarrier.core.facts.answer import REDIRECTS_MAX
 from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.core.facts.values import CHECKED_KINDS, FILE_KINDS, FOLLOWED_KINDS, PAGE_KINDS, Link
 from hodcarrier.core.plan import Plan
@@ -100,13 +101,13 @@ class Admission:
             self.writer.set_role(address, schema.PAGE, depth)
             self.push(Waiting(address, url, schema.PAGE, depth))
 
-    def _know_other(self, url: str, role: str, found_by: int, checked: bool) -> int:
-        """Know a file or an address on another site; gives its id."""
+    def _know_other(self, url: str, role: str, found_by: int, checked: bool, hops: int | None = None) -> int:
+        """Know a file or an address on another site, to which ``hops`` redirects have led; gives its id."""
         address, new = self.writer.know(url, role, found_by, None, schema.QUEUED if checked else schema.SKIPPED)
         if new and role == "file":
             self.files.add(address)
         if new and checked:
-            self.push(Waiting(address, url, schema.ROLES.index(role), None))
+            self.push(Waiting(address, url, schema.ROLES.index(role), hops))
         return address
 
     def know_links(self, facts: PageFacts, source: Waiting, directives: frozenset[str]) -> None:
@@ -183,5 +184,6 @@ class Admission:
             return self._know_page(target, waiting.depth, schema.FOUND_REDIRECT)
         if waiting.role == schema.FILE and self.scope.on_site(target):
             return self._know_other(target, "file", schema.FOUND_REDIRECT, True)
-        checked = self.plan.check_external and not self.scope.on_site(target) and waiting.role != schema.EXTERNAL
-        return self._know_other(target, "external", schema.FOUND_REDIRECT, checked)
+        hops = 1 + ((waiting.depth or 0) if waiting.role == schema.EXTERNAL else 0)
+        checked = self.plan.check_external and not self.scope.on_site(target) and hops <= REDIRECTS_MAX
+        return self._know_other(target, "external", schema.FOUND_REDIRECT, checked, hops)

@@ -13,6 +13,8 @@ from collections.abc import Callable, Iterable
 from dataclasses import asdict, dataclass, field, replace
 from datetime import datetime
 
+import msgspec
+
 from hodcarrier.core.facts.answer import FAILURES
 from hodcarrier.core.facts.heavy import is_heavy
 from hodcarrier.core.facts.indexable import header_directives
@@ -277,7 +279,10 @@ class Crawl:
         if facts is None and answer.is_html and not fetched.location and answer.failure != "tangled":
             kind = answer.header("content-type")
             facts = collect(fetched.body, waiting.url, kind, self.resolver, self.plan.expected)
-        if facts is not None:
+        if facts is not None and not answer.is_success:
+            # What an error page links to is no link of the site: its template would make thousands of them.
+            facts = msgspec.structs.replace(facts, links=msgspec.structs.replace(facts.links, all=()))
+        elif facts is not None:
             facts = self.admission.with_identities(facts)
             self.admission.know_links(
                 facts, waiting, facts.head.directives() | header_directives(answer.header_values("x-robots-tag"))

@@ -113,14 +113,14 @@ class Checking:
     def files(self, run: RunFile) -> None:
         """Look at every file of the site that was asked for or is disallowed."""
         checks = self._about(Subject.FILE)
-        for i, kind in self.views.file_kinds.items():
+        for i, kinds in self.views.file_kinds.items():
             item = self.views.known[i]
             if item.state not in (schema.DONE, schema.DISALLOWED):
                 continue
             answer = run.answer(i) or Answer(None)
             users = [self.rows[u] for u in self.views.file_users.get(i, ()) if u in self.rows]
             state, target = schema.STATES[item.state], self.views.target(item.url)
-            view = FileView(item.url, kind, state, item.rule, answer, target, len(users), self.views.plan)
+            view = FileView(item.url, kinds, state, item.rule, answer, target, len(users), self.views.plan)
             for n in checks:
                 if item.state == schema.DONE or self.tallies[n].entry.check.reach == "address":
                     self._look(n, view, Place(item.url, i, users))

@@ -43,7 +43,7 @@ def make_site_view(views: RunViews, run: RunFile, now: datetime) -> SiteView:
         certificate_days=days,
         certificate_ends=ends,
         icon_found=None,
-        icon_linked="icon" in views.file_kinds.values(),
+        icon_linked=any("icon" in kinds for kinds in views.file_kinds.values()),
         traps=tuple(Trap(t["pattern"], t["limit"], tuple(t["examples"])) for t in run.meta("traps") or ()),
         probes=run.probes(),
         plan=views.plan,

@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 from functools import lru_cache
 
 from hodcarrier.core.catalogue.views import PageView
-from hodcarrier.core.facts.answer import Answer, Hop, Target
+from hodcarrier.core.facts.answer import REDIRECTS, REDIRECTS_MAX, Answer, Hop, Target
 from hodcarrier.core.facts.indexable import header_directives, why_not_indexable
 from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.core.facts.values import FILE_KINDS, FOLLOWED_KINDS, STEP_KINDS
@@ -22,7 +22,6 @@ from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import LINK_CODES, link_edges, unpack_facts, unpack_links, unpack_small
 from hodcarrier.runfile.reader import ANSWER_COLUMNS, make_answer
 
-HOPS_MAX = 10
 _FAR = 1 << 30
 
 
@@ -66,7 +65,9 @@ class RunViews:
     listed: set[int]
     inlinks: dict[int, Sequence[int]] = field(default_factory=dict)
     file_users: dict[int, Sequence[int]] = field(default_factory=dict)
-    file_kinds: dict[int, str] = field(default_factory=dict)
+    file_kinds: dict[int, tuple[str, ...]] = field(default_factory=dict)
+    # Pages that a link of another page leads to over a redirect.
+    over_redirects: set[int] = field(default_factory=set)
     once_indexable: set[str] = field(default_factory=set)
     outside_answers: bool = False
 
@@ -104,6 +105,7 @@ class RunViews:
         # Arrays of four bytes a link: a list of numbers would take ten times as much.
         inlinks: defaultdict[int, array[int]] = defaultdict(lambda: array("I"))
         users: defaultdict[int, array[int]] = defaultdict(lambda: array("I"))
+        uses: defaultdict[int, set[int]] = defaultdict(set)
         outgoing: dict[int, array[int]] = {}
         links = frozenset() if self.plan.obey_nofollow else FOLLOWED_KINDS
         documents = {i for (i,) in self.db.execute("SELECT address_id FROM page") if self.known[i].status == 200}
@@ -114,6 +116,8 @@ class RunViews:
             unfollowed: dict[int, None] = {}
             files: dict[int, None] = {}
             targets, codes = link_edges(blob)
+            if not 200 <= (self.known[source].status or 0) < 300:
+                continue  # an error page: runs of earlier releases hold its links
             for target, code in zip(targets, codes, strict=True):
                 item = self.known[target]
                 if item.role == 0 and target != source:
@@ -123,14 +127,26 @@ class RunViews:
                         unfollowed[target] = None
                 if code in file_codes and item.role < schema.EXTERNAL and target not in documents:
                     files[target] = None
-                    self.file_kinds.setdefault(target, LINK_CODES[code])
+                    uses[target].add(code)
             for target in followed:
                 inlinks[target].append(source)
             for target in files:
                 users[target].append(source)
             outgoing[source] = array("I", {**followed, **unfollowed} if unfollowed else followed)
         self.inlinks, self.file_users = dict(inlinks), dict(users)
+        self.file_kinds = {i: tuple(dict.fromkeys(LINK_CODES[code] for code in sorted(codes))) for i, codes in uses.items()}
+        for i, sources in self.inlinks.items():
+            ends = list(self._redirects_of(i))
+            self.over_redirects.update(end for end in ends if any(source != end for source in sources))
         self._set_depths(outgoing)
+
+    def _redirects_of(self, i: int) -> Iterator[int]:
+        """Where the redirects of an address lead, one after the other."""
+        seen = {i}
+        while (hop := self.known[i].redirect_id) is not None and hop not in seen and len(seen) <= REDIRECTS_MAX:
+            seen.add(hop)
+            yield hop
+            i = hop
 
     def _set_depths(self, outgoing: Mapping[int, Sequence[int]]) -> None:
         """The fewest clicks from a start address to every page. A redirect costs none; a frame or a refresh counts as a click."""
@@ -216,6 +232,7 @@ class RunViews:
             why_not=item.why_not,
             inlinks=len(self.inlinks.get(i, ())),
             listed=i in self.listed,
+            linked_over_redirect=i in self.over_redirects,
             is_start=bool(item.found_by & schema.FOUND_START),
             robots_rule=item.rule,
             was_indexable=item.url in self.once_indexable,
@@ -251,7 +268,7 @@ class RunViews:
             hops.append(Hop(end.url, end.status or 0))
             at = end.redirect_id
             end = self.known[at]
-            if at in seen or len(hops) > HOPS_MAX:
+            if at in seen or len(hops) > REDIRECTS_MAX:
                 loop = True
                 break
             seen.add(at)
@@ -283,7 +300,7 @@ class RunViews:
             return item.url in self.once_indexable
         if item.state != schema.DONE or item.redirect_id is not None:
             return False
-        return item.html or item.status is None or item.status >= 400
+        return item.html or item.status is None or item.status >= 400 or item.status in REDIRECTS
 
 
 def directives_of(answer: Answer | None, facts: PageFacts | None) -> frozenset[str]:

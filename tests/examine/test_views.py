@@ -5,9 +5,9 @@ from __future__ import annotations
 import pytest
 
 from hodcarrier.core.catalogue import Sample, doc, gone, moved, page, sitemap, text_file
-from hodcarrier.core.facts.answer import Hop
+from hodcarrier.core.facts.answer import REDIRECTS_MAX, Hop
 from hodcarrier.core.judge.areas import Seen
-from hodcarrier.examine.views import HOPS_MAX, Neighbourhood, RunViews
+from hodcarrier.examine.views import Neighbourhood, RunViews
 from hodcarrier.runfile import schema
 from tests.sample_site import ORIGIN, crawl, make_plan
 
@@ -65,9 +65,9 @@ def test_pages_that_link_here_each_once_without_the_page_itself(views: RunViews)
 def test_files_are_known_with_the_pages_that_use_them(views: RunViews) -> None:
     assert paths(views, views.file_users[at(views, "/i.png")]) == ["/", "/a"]
     assert paths(views, views.file_users[at(views, "/s.js")]) == ["/a"]
-    assert {views.url_of(i).removeprefix(ORIGIN): kind for i, kind in views.file_kinds.items()} == {
-        "/i.png": "image",
-        "/s.js": "script",
+    assert {views.url_of(i).removeprefix(ORIGIN): kinds for i, kinds in views.file_kinds.items()} == {
+        "/i.png": ("image",),
+        "/s.js": ("script",),
     }
 
 
@@ -130,7 +130,7 @@ def test_redirects_that_turn_round_are_a_loop() -> None:
     assert target.loop and [hop.url for hop in target.hops] == [ORIGIN + "/x", ORIGIN + "/y"]
 
 
-@pytest.mark.parametrize(("hops", "loop"), [(HOPS_MAX, False), (HOPS_MAX + 1, True)])
+@pytest.mark.parametrize(("hops", "loop"), [(REDIRECTS_MAX, False), (REDIRECTS_MAX + 1, True)])
 def test_a_chain_beyond_the_limit_counts_as_a_loop(hops: int, loop: bool) -> None:
     chain = [moved(f"/{n}", f"/{n + 1}") for n in range(hops)]
     views = of((page(doc('<a href="/0">0</a>')), *chain, page(doc("<p>End</p>"), f"/{hops}")))
@@ -196,3 +196,43 @@ def test_pages_come_in_the_order_they_were_met_with_their_links(views: RunViews)
 def test_why_not_is_said_of_pages_alone(views: RunViews) -> None:
     assert views.known[at(views, "/gone")].why_not and views.known[at(views, "/shut")].why_not
     assert views.known[at(views, "/i.png")].why_not == ""
+
+
+def test_error_pages_give_no_links() -> None:
+    """A template with relative links, served for every address that is not there, makes no page and no link of the site."""
+    template = '<a href="deeper/">on</a><a href="/b">b</a><img src="/i.png">'
+    site = (page(doc('<a href="/gone">g</a>')), Sample("/gone", doc(template), 404), sitemap("/b"), page(doc("<p>B</p>"), "/b"))
+    views = of(site)
+    assert sorted(url.removeprefix(ORIGIN) for url in views.ids) == ["/", "/b", "/gone"]
+    assert at(views, "/b") not in views.inlinks and not views.file_users
+
+
+def test_links_of_error_pages_in_older_runs_do_not_count() -> None:
+    read = make_plan({})
+    writer, _, _ = crawl((page(doc('<a href="/gone">g</a>')), page(doc('<a href="/b">b</a>'), "/gone"), page(doc(), "/b")), read)
+    writer.db.execute("UPDATE answer SET status = 404 WHERE address_id = ?", (writer.ids[ORIGIN + "/gone"],))
+    assert writer.ids[ORIGIN + "/b"] not in RunViews.load(writer.db, read).inlinks
+
+
+def test_a_redirect_to_nothing_is_broken_and_scored() -> None:
+    views = of((page(doc('<a href="/a">a</a>')), Sample("/a", status=302)))
+    target = views.target(ORIGIN + "/a")
+    assert target.broken and target.outcome == "302 without a usable Location"
+    assert views.is_scored(at(views, "/a"))
+
+
+def test_redirects_of_other_sites_are_followed_to_their_end() -> None:
+    other = "https://other.example/"
+    hops = [moved(f"{other}{n}", f"{other}{n + 1}") for n in range(30)]
+    site = (page(doc(f'<a href="{other}25">near</a><a href="{other}0">far</a>')), *hops, gone(f"{other}30", 410))
+    views = of(site)
+    near, far = views.target(f"{other}25"), views.target(f"{other}0")
+    assert near.broken and near.outcome == "410" and len(near.hops) == 5
+    assert far.loop and len(far.hops) == REDIRECTS_MAX + 1
+
+
+def test_all_uses_of_a_file_count() -> None:
+    views = of(
+        (page(doc('<img src="/i.png">', '<link rel=preload as=image href="/i.png"><link rel=icon href="/i.png">')), PICTURE)
+    )
+    assert set(views.file_kinds[at(views, "/i.png")]) == {"image", "preload", "icon"}

@@ -20,13 +20,16 @@ from hodcarrier.core.facts.probes import ProbeFacts
 from hodcarrier.core.facts.site_files import RobotsFile, SitemapFile, Trap
 from hodcarrier.core.facts.template import TemplateFacts
 from hodcarrier.core.facts.text import TextFacts
-from hodcarrier.core.facts.values import FOLLOWED_KINDS, Link
+from hodcarrier.core.facts.values import FOLLOWED_KINDS, PICTURE_KINDS, Link
 from hodcarrier.core.plan import Plan
 
 
 @dataclass(frozen=True)
 class PageView:
-    """One page for its checks. ``facts`` is ``None`` when no HTML document was read."""
+    """One page for its checks. ``facts`` is ``None`` when no HTML document was read.
+
+    ``inlinks`` are the other pages that link to it; ``linked_over_redirect``: a link of another page leads here over a redirect.
+    """
 
     url: str
     state: str
@@ -37,6 +40,7 @@ class PageView:
     canonical: str
     why_not: str
     inlinks: int
+    linked_over_redirect: bool
     listed: bool
     is_start: bool
     robots_rule: str
@@ -136,19 +140,29 @@ class PageView:
 
 @dataclass(frozen=True)
 class FileView:
-    """A file (image, script, style sheet) of the site, and how many scored pages use it.
+    """A file (image, script, style sheet) of the site, all the ``kinds`` of use that pages make of it, and how many scored pages do.
 
     ``state`` is ``done`` or ``disallowed``; ``robots_rule`` the rule that keeps it out, obeyed or not.
     """
 
     url: str
-    kind: str
+    kinds: tuple[str, ...]
     state: str
     robots_rule: str
     answer: Answer
     target: Target
     used_by: int
     plan: Plan
+
+    @property
+    def is_picture(self) -> bool:
+        """Whether pages show it as a picture."""
+        return bool(PICTURE_KINDS.intersection(self.kinds))
+
+    @property
+    def needed_as(self) -> str:
+        """``script`` or ``style`` when a page needs it to work or to look as it should; else empty."""
+        return next((kind for kind in ("script", "style") if kind in self.kinds), "")
 
 
 @dataclass(frozen=True)

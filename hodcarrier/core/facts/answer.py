@@ -32,11 +32,20 @@ class Answer:
         return [value for key, value in self.headers if key == name]
 
     @property
+    def is_success(self) -> bool:
+        """Whether the answer is what was asked for (RFC 9110, 15.3), not an error page or a redirect."""
+        return self.status is not None and 200 <= self.status < 300
+
+    @property
     def is_html(self) -> bool:
         """Whether the declared type is HTML or XHTML."""
         return self.content_type in ("text/html", "application/xhtml+xml")
 
 
+# Statuses that browsers follow (WHATWG Fetch, 2.2.3: redirect status).
+REDIRECTS = frozenset({301, 302, 303, 307, 308})
+# How many of them in a row browsers follow (WHATWG Fetch, 4.4: HTTP-redirect fetch).
+REDIRECTS_MAX = 20
 FAILURES = {
     "dns": "the host name does not resolve",
     "connect": "no connection could be made",
@@ -78,6 +87,11 @@ class Target(msgspec.Struct, frozen=True, gc=False):
     final_failure: str = ""
 
     @property
+    def leads_nowhere(self) -> bool:
+        """Whether the end is a redirect without a ``Location`` that a browser could follow."""
+        return self.final_status in REDIRECTS and not self.loop
+
+    @property
     def examined(self) -> bool:
         """Whether the run holds a final outcome for the address."""
         return self.state == "done" and (self.final_state == "done" or self.loop)
@@ -85,13 +99,15 @@ class Target(msgspec.Struct, frozen=True, gc=False):
     @property
     def broken(self) -> bool:
         """Whether a visitor would end at an error or at nothing."""
-        return self.examined and (self.loop or bool(self.final_failure) or (self.final_status or 0) >= 400)
+        return self.examined and (self.loop or self.leads_nowhere or bool(self.final_failure) or (self.final_status or 0) >= 400)
 
     @property
     def outcome(self) -> str:
         """The final outcome in a word or two: a status, or why there is none."""
         if self.loop:
-            return "redirects in a circle"
+            return "redirects without an end"
+        if self.leads_nowhere:
+            return f"{self.final_status} without a usable Location"
         if self.final_failure:
             return FAILURES.get(self.final_failure, self.final_failure)
         return str(self.final_status or "not reached")

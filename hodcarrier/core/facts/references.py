@@ -61,6 +61,9 @@ class References:
             self._link_element(node)
         for node in elements.get("img", ()):
             self._image(node)
+        for node in elements.get("input", ()):
+            if (node.attributes.get("type") or "").strip().lower() == "image" and (raw := node.attributes.get("src")):
+                self._add(raw, "image")
         for tag in ("source", "video", "audio", "track", "embed", "object", "script", "iframe", "frame"):
             for node in elements.get(tag, ()):
                 self._embedded(node, tag)

@@ -36,6 +36,7 @@ FOLLOWED_KINDS: frozenset[str] = frozenset({"anchor", "image-link"})
 # What brings a visitor one step on, whether by a click or by itself.
 STEP_KINDS: frozenset[str] = FOLLOWED_KINDS | {"iframe", "refresh"}
 FILE_KINDS: frozenset[str] = frozenset({"script", "style", "image", "icon", "srcset", "preload", "media", "manifest"})
+PICTURE_KINDS: frozenset[str] = frozenset({"image", "srcset"})
 # What visitors follow or browsers load: worth checking on other sites too.
 CHECKED_KINDS: frozenset[str] = FOLLOWED_KINDS | FILE_KINDS | {"iframe"}
 

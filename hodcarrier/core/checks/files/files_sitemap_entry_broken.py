@@ -1,4 +1,4 @@
-"""A sitemap lists an address that answers 4xx, 5xx or nothing."""
+"""A sitemap lists an address that answers 4xx, 5xx or nothing, itself or at the end of its redirects."""
 
 from collections.abc import Iterator
 
@@ -9,11 +9,13 @@ from hodcarrier.core.catalogue import (
     Limits,
     Outcome,
     PageView,
+    Sample,
     Severity,
     Subject,
     doc,
     fails,
     gone,
+    moved,
     page,
     passes,
     sitemap,
@@ -35,9 +37,12 @@ CHECK = Check(
     cause="target",
     cause_line="{url}: {outcome}",
     across=True,
+    revision=2,
     examples=(
         fails("broken")(page(doc()), sitemap("/", "/a"), gone("/a")),
         fails("broken")(page(doc()), sitemap("/a"), gone("/a", 500)),
+        fails("broken")(page(doc()), sitemap("/a"), moved("/a", "/b"), gone("/b")),
+        fails("broken")(page(doc()), sitemap("/a"), Sample("/a", status=301)),
         passes(page(doc()), sitemap("/", "/a"), page(doc(), "/a")),
         passes(page(doc('<a href="/a">a</a>')), sitemap("/"), gone("/a")),
     ),
@@ -48,5 +53,5 @@ def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if page.listed and page.answer is not None:
         target = page.target(page.url)
-        if target.broken and not target.hops:
+        if target.broken:
             yield Fail("broken", "", {"url": page.url, "outcome": target.outcome})

@@ -42,7 +42,7 @@ CHECK = Check(
     messages={"broken": "The link “{text}” leads to {target}: {outcome}"},
     cause="target",
     cause_line="{target}: {outcome}; linked from {pages:page}",
-    revision=2,
+    revision=3,
     examples=(
         fails("broken")(page(doc('<a href="/a">Anchors</a>')), gone("/a")),
         fails("broken")(page(doc('<a href="/a">x</a><a href="/a">y</a>')), gone("/a", 500)),

@@ -36,10 +36,16 @@ CHECK = Check(
     messages={"broken": "{url} ends with: {outcome}; used by {pages:page}"},
     cause="target",
     cause_line="{url}: {outcome}",
+    revision=2,
     examples=(
         fails("broken")(page(doc("<img src=/i.png alt=x>"))),
         fails("broken")(page(doc("<img src=/i.png alt=x>")), gone("/i.png", 500)),
         passes(page(doc("<img src=/i.png alt=x>")), text_file("/i.png", "x", content_type="image/png")),
+        fails("broken")(
+            page(doc("<img srcset='/i.png 2x' src=/j.png alt=x>")), text_file("/j.png", "x", content_type="image/png")
+        ),
+        fails("broken")(page(doc("<input type=image src=/i.png alt=Send>"))),
+        fails("broken")(page(doc("<img src=/i.png alt=x>", "<link rel=preload as=image href=/i.png>"))),
         passes(page(doc("<script src=/i.js></script>"))),
     ),
 )
@@ -47,5 +53,5 @@ CHECK = Check(
 
 def find(file: FileView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if file.kind == "image" and file.target.broken:
+    if file.is_picture and file.target.broken:
         yield Fail("broken", file.url, {"url": file.url, "outcome": file.target.outcome, "pages": file.used_by})

@@ -43,6 +43,7 @@ CHECK = Check(
     messages={"heavy": "{url} is {kib} KiB; up to {limit} KiB is fine"},
     cause="element",
     cause_line="{url}: {kib} KiB",
+    revision=2,
     limits={"picture_bytes_max": Limit(204800, "bytes", "heaviest picture that is still in order")},
     examples=(
         fails("heavy")(page(doc("<img src=/i.png alt=x>")), picture(204801)),
@@ -56,7 +57,7 @@ def find(file: FileView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     size = file.answer.header("content-length")
     weight = int(size) if size.isdigit() else file.answer.wire_bytes
-    if file.kind == "image" and file.answer.status == 200 and weight > limits["picture_bytes_max"]:
+    if file.is_picture and file.answer.status == 200 and weight > limits["picture_bytes_max"]:
         yield Fail(
             "heavy",
             file.url,

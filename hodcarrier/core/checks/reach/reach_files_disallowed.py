@@ -24,7 +24,6 @@ from hodcarrier.core.catalogue import (
 )
 from hodcarrier.core.web.robots import UNREACHABLE
 
-NEEDED = frozenset({"script", "style", "image", "srcset"})
 SHUT = text_file("/robots.txt", "User-agent: *\nDisallow: /assets/")
 
 CHECK = Check(
@@ -44,6 +43,7 @@ CHECK = Check(
     messages={"kept-out": "{url} is blocked by {rule}; used by {pages:page}"},
     cause="target",
     cause_line="{cause} blocks {findings:file} that pages use",
+    revision=2,
     examples=(
         fails("kept-out")(page(doc("<script src=/assets/menu.js></script>")), SHUT),
         fails("kept-out")(page(doc("", head="<link rel=stylesheet href=/assets/site.css>")), SHUT),
@@ -62,7 +62,7 @@ CHECK = Check(
 
 def find(file: FileView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if not file.robots_rule or file.kind not in NEEDED:
+    if not file.robots_rule or not (file.needed_as or file.is_picture):
         return
     if file.robots_rule == UNREACHABLE:
         yield Unsure("", file.robots_rule)

@@ -1,4 +1,4 @@
-"""An indexable page known from a sitemap that no other page links to with a followed link."""
+"""An indexable page known from a sitemap that no other page links to with a followed link, directly or over redirects."""
 
 from collections.abc import Iterator
 
@@ -13,6 +13,7 @@ from hodcarrier.core.catalogue import (
     Subject,
     doc,
     fails,
+    moved,
     page,
     passes,
     sitemap,
@@ -35,16 +36,20 @@ CHECK = Check(
     messages={"orphan": "Listed in a sitemap, but no page of the site links to it"},
     cause="alone",
     across=True,
+    revision=2,
     examples=(
         fails("orphan")(page(doc()), sitemap("/", "/lone"), page(doc(), "/lone")),
         fails("orphan")(page(doc('<a rel=nofollow href="/lone">Lone</a>')), sitemap("/lone"), page(doc(), "/lone")),
         passes(page(doc('<a href="/lone">Lone</a>')), sitemap("/", "/lone"), page(doc(), "/lone")),
         passes(page(doc()), sitemap("/")),
+        passes(page(doc('<a href="/old">Lone</a>')), moved("/old", "/lone"), sitemap("/", "/lone"), page(doc(), "/lone")),
+        fails("orphan")(page(doc()), moved("/old", "/lone"), sitemap("/lone"), page(doc('<a href="/old">I</a>'), "/lone")),
     ),
 )
 
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if page.listed and not page.inlinks and not page.is_start and page.indexable:
+    linked = page.inlinks or page.linked_over_redirect
+    if page.listed and not linked and not page.is_start and page.indexable:
         yield Fail("orphan")

@@ -37,9 +37,11 @@ CHECK = Check(
     messages={"broken": "{url} ({kind}) ends with: {outcome}; used by {pages:page}"},
     cause="target",
     cause_line="{url}: {outcome}",
+    revision=2,
     examples=(
         fails("broken")(page(doc(head="<link rel=stylesheet href=/s.css>"))),
         fails("broken")(page(doc("<script src=/i.js></script>")), gone("/i.js", 500)),
+        fails("broken")(page(doc("<script src=/i.js></script>", "<link rel=modulepreload href=/i.js>"))),
         passes(page(doc(head="<link rel=stylesheet href=/s.css>")), text_file("/s.css", "a{}", content_type="text/css")),
         passes(page(doc("<img src=/i.png alt=x>"))),
     ),
@@ -48,7 +50,7 @@ CHECK = Check(
 
 def find(file: FileView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if file.kind in ("script", "style") and file.target.broken:
+    if file.needed_as and file.target.broken:
         yield Fail(
-            "broken", file.url, {"url": file.url, "kind": file.kind, "outcome": file.target.outcome, "pages": file.used_by}
+            "broken", file.url, {"url": file.url, "kind": file.needed_as, "outcome": file.target.outcome, "pages": file.used_by}
         )
