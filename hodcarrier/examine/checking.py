@@ -80,7 +80,7 @@ class Checking:
         checks_of_documents = sorted(checks_of_answers + by_reach["document"])
         for i, view in self.views.pages():
             answer = view.answer
-            document = view.facts is not None and answer is not None and answer.status == 200 and not answer.failure
+            document = view.is_document
             self.gathered.add(view)
             if view.state not in ("queued", "skipped"):
                 answered = answer is not None and answer.status is not None

@@ -38,15 +38,15 @@ class Gathered:
         redirects and what was never reached do not.
         """
         facts, answer = view.facts, view.answer
-        redirects = answer is not None and answer.status is not None and 300 <= answer.status < 400
+        redirects = bool(view.refresh_to) or (answer is not None and answer.status is not None and 300 <= answer.status < 400)
         self.addresses += view.state in ("done", "disallowed") and not redirects
-        if facts is None or answer is None or answer.status != 200:
+        if facts is None or answer is None or answer.status != 200 or view.refresh_to:
             return
         self.documents += 1
         self.indexable += view.indexable
         self.described += bool(facts.head.description)
         self.secure += view.is_secure
-        self.compressed += bool(answer.header("content-encoding"))
+        self.compressed += answer.is_encoded
         self.listed += view.indexable and view.listed
         self.with_data += bool(facts.data.types)
         self.images += len(facts.media.images)

@@ -40,6 +40,8 @@ class Known:
     redirect_id: int | None = None
     why_not: str = ""
     html: bool = False
+    # The page that it gives way to at once by a refresh: it is a redirect, not a page of its own.
+    refresh_id: int | None = None
 
 
 @dataclass(frozen=True)
@@ -111,6 +113,7 @@ class RunViews:
         documents = {i for (i,) in self.db.execute("SELECT address_id FROM page") if self.known[i].status == 200}
         file_codes = {code for code, kind in LINK_CODES.items() if kind in FILE_KINDS}
         steps = {code for code, kind in LINK_CODES.items() if kind in STEP_KINDS - FOLLOWED_KINDS | links}
+        at_once = {code for code, kind in LINK_CODES.items() if kind == "refresh"}
         for source, blob in self.db.execute("SELECT address_id, links FROM page"):
             followed: dict[int, None] = {}
             unfollowed: dict[int, None] = {}
@@ -125,6 +128,8 @@ class RunViews:
                         followed[target] = None
                     elif code in steps:
                         unfollowed[target] = None
+                if code in at_once and target != source and self.known[source].refresh_id is None:
+                    self.known[source].refresh_id = target
                 if code in file_codes and item.role < schema.EXTERNAL and target not in documents:
                     files[target] = None
                     uses[target].add(code)
@@ -143,7 +148,11 @@ class RunViews:
     def _redirects_of(self, i: int) -> Iterator[int]:
         """Where the redirects of an address lead, one after the other."""
         seen = {i}
-        while (hop := self.known[i].redirect_id) is not None and hop not in seen and len(seen) <= REDIRECTS_MAX:
+        while (
+            (hop := self.known[i].redirect_id or self.known[i].refresh_id) is not None
+            and hop not in seen
+            and len(seen) <= REDIRECTS_MAX
+        ):
             seen.add(hop)
             yield hop
             i = hop
@@ -192,6 +201,7 @@ class RunViews:
             directives=directives,
             canonical=canonical,
             url=item.url,
+            stub=item.refresh_id is not None,
         )
 
     def pages(self) -> Iterator[tuple[int, PageView]]:
@@ -233,6 +243,7 @@ class RunViews:
             inlinks=len(self.inlinks.get(i, ())),
             listed=i in self.listed,
             linked_over_redirect=i in self.over_redirects,
+            refresh_to=self.known[item.refresh_id].url if item.status == 200 and item.refresh_id is not None else "",
             is_start=bool(item.found_by & schema.FOUND_START),
             robots_rule=item.rule,
             was_indexable=item.url in self.once_indexable,
@@ -298,7 +309,7 @@ class RunViews:
             return False
         if item.state == schema.DISALLOWED:
             return item.url in self.once_indexable
-        if item.state != schema.DONE or item.redirect_id is not None:
+        if item.state != schema.DONE or item.redirect_id is not None or (item.status == 200 and item.refresh_id is not None):
             return False
         return item.html or item.status is None or item.status >= 400 or item.status in REDIRECTS
 

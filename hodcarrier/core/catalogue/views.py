@@ -29,6 +29,7 @@ class PageView:
     """One page for its checks. ``facts`` is ``None`` when no HTML document was read.
 
     ``inlinks`` are the other pages that link to it; ``linked_over_redirect``: a link of another page leads here over a redirect.
+    ``refresh_to`` is the page that it gives way to at once by a refresh, which makes it a redirect and no document of its own.
     """
 
     url: str
@@ -41,6 +42,7 @@ class PageView:
     why_not: str
     inlinks: int
     linked_over_redirect: bool
+    refresh_to: str
     listed: bool
     is_start: bool
     robots_rule: str
@@ -53,6 +55,22 @@ class PageView:
     def indexable(self) -> bool:
         """It answers 200 with HTML, has no noindex and no canonical to another page, and robots.txt does not keep it out."""
         return self.why_not == ""
+
+    @property
+    def is_document(self) -> bool:
+        """Whether a whole document was read that people and search engines get to see."""
+        answer = self.answer
+        return (
+            self.facts is not None and answer is not None and answer.status == 200 and not answer.failure and not self.refresh_to
+        )
+
+    @property
+    def refresh_later(self) -> tuple[int, str] | None:
+        """After how many seconds the document gives way to another, and to which; ``None`` when it stays, or gives way at once."""
+        head = self.facts.head if self.facts is not None and self.answer is not None and self.answer.status == 200 else None
+        if head is None or self.refresh_to or not head.refresh or head.refresh == self.url:
+            return None
+        return head.refresh_s or 0, head.refresh
 
     @property
     def document(self) -> PageFacts:

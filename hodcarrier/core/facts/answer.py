@@ -32,6 +32,12 @@ class Answer:
         return [value for key, value in self.headers if key == name]
 
     @property
+    def is_encoded(self) -> bool:
+        """Whether the body came compressed: with a content coding other than ``identity`` (RFC 9110, 8.4.1)."""
+        codings = {coding.strip().lower() for value in self.header_values("content-encoding") for coding in value.split(",")}
+        return bool(codings - {"", "identity"})
+
+    @property
     def is_success(self) -> bool:
         """Whether the answer is what was asked for (RFC 9110, 15.3), not an error page or a redirect."""
         return self.status is not None and 200 <= self.status < 300

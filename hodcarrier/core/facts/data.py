@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from collections import deque
 from collections.abc import Iterator
+from hashlib import blake2b
 from typing import Any
 
 import msgspec
@@ -15,26 +16,37 @@ VERSION = 1
 
 
 class DataFacts(msgspec.Struct, frozen=True, array_like=True):
-    """The types that JSON-LD blocks name, each once, and the reader's words for each block that is not JSON."""
+    """The types that JSON-LD blocks name, each once, and of each block that is not JSON (RFC 8259) the reader's words, its number among the
+    blocks of the document, from 1 on, and a digest of its text."""
 
     types: tuple[str, ...] = ()
     errors: tuple[str, ...] = ()
+    wrong_blocks: tuple[tuple[int, str], ...] = ()
 
     @classmethod
     def collect(cls, document: Document) -> DataFacts:
         """From a parsed document."""
         types: list[str] = []
         errors: list[str] = []
+        wrong: list[tuple[int, str]] = []
+        number = 0
         for node in document.elements.get("script", ()):
-            if attribute(node, "type").strip().lower() != "application/ld+json":
+            if attribute(node, "type").partition(";")[0].strip().lower() != "application/ld+json":
                 continue
+            number += 1
+            text = node.text_lexbor()
             try:
-                value = json.loads(node.text_lexbor(), strict=False)
+                value = json.loads(text, parse_constant=_refuse)
             except (ValueError, RecursionError) as error:
-                errors.append(str(error)[:200])
+                errors.append((str(error) or "nested too deeply")[:200])
+                wrong.append((number, blake2b(text.encode("utf-8", "replace"), digest_size=4).hexdigest()))
                 continue
             types.extend(_types_in(value))
-        return cls(tuple(dict.fromkeys(types)), tuple(errors))
+        return cls(tuple(dict.fromkeys(types)), tuple(errors), tuple(wrong))
+
+
+def _refuse(constant: str) -> None:
+    raise ValueError(f"{constant} is no number of JSON")
 
 
 def _types_in(value: Any) -> Iterator[str]:

@@ -14,6 +14,7 @@ from selectolax.lexbor import LexborHTMLParser, LexborNode
 from hodcarrier.core.facts.references import Elements, References, clean
 from hodcarrier.core.facts.values import Placed
 from hodcarrier.core.web import encodings
+from hodcarrier.core.web.encodings import EncodingSource
 from hodcarrier.core.web.urls import Resolver
 
 _ASCII_ALIKE = frozenset({"utf-8", "windows-1252"})
@@ -54,12 +55,15 @@ class Document:
         self.html_bytes = len(body)
         self.expected = expected
         self.encoding, self.encoding_source = encodings.sniff(body, content_type)
-        self.text = encodings.decode(body, self.encoding)
-        self.tree = LexborHTMLParser(_source(self.text, body, self.encoding))
         self.elements: dict[str, list[LexborNode]] = {}
         self.headings: list[tuple[int, LexborNode]] = []
         self.elements_count = 0
-        self._sort_elements()
+        self._parse(body)
+        if self.encoding_source == EncodingSource.DEFAULT and (late := self._late_encoding()):
+            known, self.encoding, self.encoding_source = self.encoding, late, EncodingSource.LATE
+            if late != known:
+                self.headings.clear()
+                self._parse(body)
         head = self.tree.head
         self.head_ids = frozenset(n.mem_id for n in head.css("*")) if head is not None else frozenset()
         base, self.base_raw = _base(self.elements, url, resolver)
@@ -70,6 +74,15 @@ class Document:
         self.metas: dict[str, list[Placed]] = {name: [] for name in _NAMED_METAS}
         self.social: list[tuple[str, str]] = []
         self._read_metas()
+
+    def _parse(self, body: bytes) -> None:
+        self.text = encodings.decode(body, self.encoding)
+        self.tree = LexborHTMLParser(_source(self.text, body, self.encoding))
+        self._sort_elements()
+
+    def _late_encoding(self) -> str:
+        """The encoding that a meta element declares which no prescan has reached; empty when none does."""
+        return next(filter(None, (encodings.of_meta(node.attributes) for node in self.elements.get("meta", ()))), "")
 
     def _sort_elements(self) -> None:
         """Look at every element once: most of a page's elements are read no further than this."""
@@ -140,6 +153,7 @@ READ = numbers_of(
         "iframe",
         "frame",
         "form",
+        "button",
         "input",
         "aside",
         "header",
@@ -174,5 +188,6 @@ def _base(elements: Elements, url: str, resolver: Resolver) -> tuple[str, str]:
     for node in elements.get("base", ()):
         raw = node.attributes.get("href")
         if raw is not None:
-            return resolver.resolve(raw, url) or url, raw
+            base = resolver.resolve(raw, url)
+            return (url if not base or base.startswith(("data:", "javascript:")) else base), raw
     return url, ""

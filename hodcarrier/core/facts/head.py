@@ -17,7 +17,8 @@ VERSION = 1
 class HeadFacts(msgspec.Struct, frozen=True, array_like=True):
     """Titles, descriptions, robots directives, canonicals, viewport and refresh, each in the order of the document.
 
-    ``base`` is the raw ``<base href>``, ``refresh`` the URL that a refresh leads to; both empty when there is none.
+    ``base`` is the raw ``<base href>``, ``refresh`` the URL that a refresh leads to; both empty when there is none. ``refresh_s`` are the seconds
+    until then, ``None`` also where an older release has read the document.
     """
 
     titles: tuple[Placed, ...] = ()
@@ -27,6 +28,7 @@ class HeadFacts(msgspec.Struct, frozen=True, array_like=True):
     viewport: str | None = None
     refresh: str = ""
     base: str = ""
+    refresh_s: int | None = None
 
     @classmethod
     def collect(cls, document: Document) -> HeadFacts:
@@ -40,6 +42,7 @@ class HeadFacts(msgspec.Struct, frozen=True, array_like=True):
             viewport=next((meta.text for meta in named["viewport"]), None),
             refresh=document.references.refresh,
             base=document.base_raw,
+            refresh_s=document.references.refresh_s,
         )
 
     @property

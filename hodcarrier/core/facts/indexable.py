@@ -17,6 +17,7 @@ class WhyNot(StrEnum):
     NOT_REACHED = "not-reached"
     NO_ANSWER = "no-answer"
     REDIRECT = "redirect"
+    REFRESH = "refresh"
     ERROR = "error"
     NOT_HTML = "not-html"
     NOINDEX = "noindex"
@@ -29,6 +30,7 @@ REASONS: dict[str, str] = {
     WhyNot.NOT_REACHED: "not reached in this run",
     WhyNot.NO_ANSWER: "no response",
     WhyNot.REDIRECT: "redirect",
+    WhyNot.REFRESH: "redirects by meta refresh",
     WhyNot.ERROR: "returns an error",
     WhyNot.NOT_HTML: "not an HTML page",
     WhyNot.NOINDEX: "noindex",
@@ -57,12 +59,12 @@ def is_noindex(directives: frozenset[str]) -> bool:
 
 
 def why_not_indexable(
-    *, state: str, status: int | None, html: bool, directives: frozenset[str], canonical: str, url: str
+    *, state: str, status: int | None, html: bool, directives: frozenset[str], canonical: str, url: str, stub: bool = False
 ) -> WhyNot:
     """The first reason (a key of :data:`REASONS`) why a page cannot be indexed; empty when it can.
 
     ``state`` is the address's state in the run, ``html`` whether it answered with a document, ``directives`` those of metas and headers together, ``canonical`` the
-    one that counts, from the document or a ``Link`` header (RFC 8288).
+    one that counts, from the document or a ``Link`` header (RFC 8288), ``stub`` whether the document gives way to another at once by a refresh.
     """
     if state == AddressState.DISALLOWED:
         return WhyNot.DISALLOWED
@@ -78,6 +80,8 @@ def why_not_indexable(
         return WhyNot.ERROR
     if not html:
         return WhyNot.NOT_HTML
+    if stub:
+        return WhyNot.REFRESH
     if is_noindex(directives):
         return WhyNot.NOINDEX
     if canonical and canonical != url:

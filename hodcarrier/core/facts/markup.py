@@ -2,35 +2,36 @@
 
 from __future__ import annotations
 
-import re
 from collections import Counter
 from collections.abc import Iterator, Sequence
 
 import msgspec
 
 from hodcarrier.core.facts.document import Document
+from hodcarrier.core.web.doctype import doctype_of
 
 VERSION = 1
-# Atomic and possessive: a page that begins with many comments must not be tried in every way to divide them.
-_DOCTYPE = re.compile(r"\s*+(?>(?><!--.*?-->)\s*+)*+<!doctype\s+html", re.I | re.S)
 
 
 class MarkupFacts(msgspec.Struct, frozen=True, array_like=True):
-    """The size of the HTML (decoded bytes), whether it has a doctype, ids used twice, the number of elements, and the scripts of
-    the head that hold up drawing."""
+    """The size of the HTML (decoded bytes), whether it has a doctype, ids used twice, the number of elements, the scripts of the head
+    that hold up drawing, and whether browsers draw it in quirks mode."""
 
     html_bytes: int = 0
     doctype: bool = False
     twice_ids: tuple[str, ...] = ()
     elements: int = 0
     blocking_scripts: tuple[str, ...] = ()
+    quirks: bool = False
 
     @classmethod
     def collect(cls, document: Document) -> MarkupFacts:
         """From a parsed document."""
+        doctype, quirks = doctype_of(document.text)
         return cls(
             html_bytes=document.html_bytes,
-            doctype=bool(_DOCTYPE.match(document.text[:4096].lstrip("\ufeff"))),
+            doctype=doctype,
+            quirks=quirks,
             twice_ids=_twice(document.ids),
             elements=document.elements_count,
             blocking_scripts=tuple(_blocking(document)),

@@ -8,12 +8,12 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from selectolax.lexbor import LexborNode
 
 from hodcarrier.core.facts.values import Alternate, Image, Link, Placed
+from hodcarrier.core.web.refresh import AT_ONCE_S, read_refresh
 from hodcarrier.core.web.urls import WEB, is_web
 
 Elements = Mapping[str, list[LexborNode]]
 Resolve = Callable[[str], str]
 
-_REFRESH = re.compile(r"^\s*\d*[.\d]*\s*[;,]?\s*(?:url\s*=\s*)?[\"']?([^\"']*)", re.I)
 _DOCUMENT = re.compile(r"^[^?#]*\.x?html?\s*(?:[?#]|$)", re.I)
 _FEED_TYPES = frozenset({"application/rss+xml", "application/atom+xml", "application/feed+json"})
 _LINK_KINDS = {
@@ -27,6 +27,7 @@ _LINK_KINDS = {
     "next": "next",
     "prev": "prev",
 }
+_EMBEDDED = {"script": "script", "iframe": "iframe", "frame": "iframe", "object": "object", "embed": "object"}
 _ROLES = {"complementary": "aside", "banner": "header", "contentinfo": "footer", "navigation": "navigation"}
 TEXT_MAX = 300
 REGIONS_MAX = 200
@@ -53,6 +54,7 @@ class References:
         self.malformed: list[str] = []
         self.insecure_forms: list[str] = []
         self.refresh = ""
+        self.refresh_s: int | None = None
         self._places = _landmarks(elements, roles)
         self._lone: dict[int, bool] = {}
         self._anchors(elements.get("a", ()), has_text=True)
@@ -71,6 +73,11 @@ class References:
             raw = node.attributes.get("action")
             if raw and self._add(raw, "form").startswith("http://"):
                 self.insecure_forms.append(self.links[-1].url)
+        for tag in ("button", "input"):
+            for node in elements.get(tag, ()):
+                raw = node.attributes.get("formaction")
+                if raw and self._add(raw, "form").startswith("http://"):
+                    self.insecure_forms.append(self.links[-1].url)
         for node in elements.get("meta", ()):
             self._refresh(node)
 
@@ -156,17 +163,22 @@ class References:
             self._add(attributes["poster"] or "", "image")
         raw = attributes.get("data" if tag == "object" else "src")
         if raw and raw.strip():
-            kind = {"script": "script", "iframe": "iframe", "frame": "iframe"}.get(tag, "media")
+            kind = _EMBEDDED.get(tag, "media")
             if tag in ("object", "embed") and (attributes.get("type") == "text/html" or _DOCUMENT.search(raw)):
                 kind = "iframe"  # it is shown as one (WHATWG HTML, 4.8.7)
             self._add(raw, kind)
 
     def _refresh(self, node: LexborNode) -> None:
         attributes = node.attributes
-        if (attributes.get("http-equiv") or "").strip().lower() == "refresh":
-            target = _REFRESH.match(attributes.get("content") or "")
-            if target and target.group(1).strip():
-                self.refresh = self._add(target.group(1).strip(), "refresh")
+        if self.refresh_s is not None or (attributes.get("http-equiv") or "").strip().lower() != "refresh":
+            return
+        asked = read_refresh(attributes.get("content") or "")
+        if asked is None:
+            return
+        seconds, raw = asked
+        self.refresh_s = seconds
+        if raw:
+            self.refresh = self._add(raw, "refresh" if seconds <= AT_ONCE_S else "delayed-refresh")
 
 
 def _landmarks(elements: Elements, roles: Iterable[tuple[str, LexborNode]]) -> dict[int, str]:

@@ -28,14 +28,16 @@ LinkKind = Literal[
     "feed",
     "next",
     "prev",
+    "delayed-refresh",
+    "object",
 ]
 PAGE_KINDS: frozenset[str] = frozenset(
-    {"anchor", "image-link", "canonical", "alternate", "refresh", "iframe", "amp", "next", "prev"}
+    {"anchor", "image-link", "canonical", "alternate", "refresh", "iframe", "amp", "next", "prev", "delayed-refresh"}
 )
 FOLLOWED_KINDS: frozenset[str] = frozenset({"anchor", "image-link"})
 # What brings a visitor one step on, whether by a click or by itself.
-STEP_KINDS: frozenset[str] = FOLLOWED_KINDS | {"iframe", "refresh"}
-FILE_KINDS: frozenset[str] = frozenset({"script", "style", "image", "icon", "srcset", "preload", "media", "manifest"})
+STEP_KINDS: frozenset[str] = FOLLOWED_KINDS | {"iframe", "refresh", "delayed-refresh"}
+FILE_KINDS: frozenset[str] = frozenset({"script", "style", "image", "icon", "srcset", "preload", "media", "manifest", "object"})
 PICTURE_KINDS: frozenset[str] = frozenset({"image", "srcset"})
 # What visitors follow or browsers load: worth checking on other sites too.
 CHECKED_KINDS: frozenset[str] = FOLLOWED_KINDS | FILE_KINDS | {"iframe"}

@@ -3,22 +3,34 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from enum import StrEnum
 
 import webencodings
 
-_META = re.compile(rb"<meta\s[^>]*?charset\s*=\s*[\"']?\s*([^\s\"'/>;]+)", re.I)
-_COMMENT = re.compile(rb"<!--.*?-->", re.S)
-_CONTENT_TYPE = re.compile(r"charset\s*=\s*[\"']?([^\s\"';]+)", re.I)
+PRESCAN_BYTES = 1024
+_CONTENT_TYPE = re.compile(r"(?:^|;)\s*charset\s*=\s*[\"']?([^\s\"';]+)", re.I)
+# Of the prescan (WHATWG HTML, 13.2.3.2): comments, metas, other tags, and what else begins with "<".
+_COMMENT = re.compile(rb"<!--(?:-?>|.*?-->)", re.S)
+_META = re.compile(rb"<meta(?=[\t\n\f\r /])", re.I)
+_TAG = re.compile(rb"</?[a-z][^\t\n\f\r >]*", re.I)
+_OTHER = re.compile(rb"<[!/?][^>]*>?")
+_ATTRIBUTE = re.compile(
+    rb"[\t\n\f\r /]*+(?!>)(=?[^\t\n\f\r />=]*+)(?:[\t\n\f\r ]*+=[\t\n\f\r ]*+"
+    rb"(?:\"([^\"]*)\"|'([^']*)'|([^\t\n\f\r >\"'][^\t\n\f\r >]*+)|(?=>)))?"
+)
+_IN_CONTENT = re.compile(r"charset[\t\n\f\r ]*+=[\t\n\f\r ]*+(?:\"([^\"]*)\"|'([^']*)'|([^\t\n\f\r ;\"'][^\t\n\f\r ;]*+))", re.I)
 _MARKS = ((b"\xef\xbb\xbf", "utf-8"), (b"\xff\xfe", "utf-16le"), (b"\xfe\xff", "utf-16be"))
 
 
 class EncodingSource(StrEnum):
-    """Where the character encoding of a document was declared (WHATWG HTML, 13.2.3.2)."""
+    """Where the character encoding of a document was declared (WHATWG HTML, 13.2.3.2). ``late``: in a meta element after the first
+    1,024 bytes, which browsers come upon when they have begun to read in another encoding."""
 
     MARK = "bom"
     HEADER = "header"
     META = "meta"
+    LATE = "late"
     DEFAULT = "default"
 
 
@@ -34,14 +46,60 @@ def sniff(body: bytes, content_type: str) -> tuple[str, EncodingSource]:
     found = _CONTENT_TYPE.search(content_type)
     if found and (label := webencodings.lookup(found.group(1))):
         return label.name, EncodingSource.HEADER
-    meta = _META.search(_COMMENT.sub(b"", body[:1024]))
-    if meta and (label := webencodings.lookup(meta.group(1).decode("ascii", "replace"))):
-        return ("utf-8" if label.name.startswith("utf-16") else label.name), EncodingSource.META
+    if name := prescan(body[:PRESCAN_BYTES]):
+        return name, EncodingSource.META
     try:
         body.decode("utf-8")
     except UnicodeDecodeError:
         return "windows-1252", EncodingSource.DEFAULT
     return "utf-8", EncodingSource.DEFAULT
+
+
+def prescan(head: bytes) -> str:
+    """The encoding that a meta element in the beginning of a document declares; empty when none does."""
+    at = 0
+    while (at := head.find(b"<", at)) >= 0:
+        if head.startswith(b"<!--", at):
+            comment = _COMMENT.match(head, at)
+            if comment is None:
+                return ""
+            at = comment.end()
+        elif meta := _META.match(head, at):
+            attributes, at = _attributes(head, meta.end())
+            if name := of_meta(dict(reversed(attributes))):
+                return name
+        elif tag := _TAG.match(head, at):
+            _, at = _attributes(head, tag.end())
+        elif other := _OTHER.match(head, at):
+            at = other.end()
+        else:
+            at += 1
+    return ""
+
+
+def _attributes(head: bytes, at: int) -> tuple[list[tuple[str, str]], int]:
+    """The attributes of a tag as they stand, names in lower case, and where they end."""
+    found = []
+    while (attribute := _ATTRIBUTE.match(head, at)) and attribute.end() > at and attribute.group(1):
+        value = next((part for part in attribute.groups()[1:] if part is not None), b"")
+        found.append((attribute.group(1).decode("latin-1").lower(), value.decode("latin-1")))
+        at = attribute.end()
+    return found, at
+
+
+def of_meta(attributes: Mapping[str, str | None]) -> str:
+    """The encoding that a meta element with these attributes declares, by its charset, or by its content where it stands for a
+    Content-Type; empty when it declares none. UTF-16, which a meta element cannot be read in, stands for UTF-8."""
+    label = attributes.get("charset")
+    if label is None:
+        if (attributes.get("http-equiv") or "").strip().lower() != "content-type":
+            return ""
+        declared = _IN_CONTENT.search(attributes.get("content") or "")
+        label = next((part for part in declared.groups() if part is not None), "") if declared else ""
+    known = webencodings.lookup(label)
+    if known is None:
+        return ""
+    return {"utf-16le": "utf-8", "utf-16be": "utf-8", "x-user-defined": "windows-1252"}.get(known.name, str(known.name))
 
 
 def decode(body: bytes, encoding: str) -> str:

@@ -112,7 +112,7 @@ def test_every_kind_of_reference() -> None:
         "style": "/s.css",
         "icon": "/i.ico",
         "amp": "/amp",
-        "refresh": "/next",
+        "delayed-refresh": "/next",
         "anchor": "/a",
         "image": "/p.png",
         "script": "/j.js",
@@ -252,3 +252,18 @@ def test_any_markup_gives_facts(html: str) -> None:
 )
 def test_the_main_text_is_told_by_roles_too(body: str, words: int) -> None:
     assert facts(doc(body)).text.words == words
+
+
+def test_a_late_declaration_is_read_when_the_parser_meets_it() -> None:
+    """Browsers begin anew in the encoding that a meta element after the first 1,024 bytes declares (WHATWG HTML, 13.2.3.5)."""
+    body = ("<!doctype html><!--" + "x" * 1100 + "--><meta charset=koi8-r><title>канат</title><h1>якорь</h1>").encode("koi8-r")
+    found = collect(body, "https://shop.example/").language
+    assert (found.encoding, found.encoding_source) == ("koi8-r", "late")
+    facts = collect(body, "https://shop.example/")
+    assert facts.head.title == "канат" and [h.text for h in facts.text.headings] == ["якорь"]
+
+
+@pytest.mark.parametrize("base", ["data:text/html,x", "javascript:void(0)", "https://[half"])
+def test_a_base_that_cannot_be_one_is_left_aside(base: str) -> None:
+    links = collect(f'<base href="{base}"><a href="b">b</a>'.encode(), "https://shop.example/a/").links.all
+    assert [link.url for link in links] == ["https://shop.example/a/b"]

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
 from hodcarrier.core.facts.links import LinkFacts
+from hodcarrier.core.facts.values import FOLLOWED_KINDS
 
 CHECK = Check(
     severity=Severity.MEDIUM,
@@ -25,9 +26,11 @@ CHECK = Check(
     messages={"unnamed": "The link to {target} has no text, label or alt text"},
     cause="target",
     cause_line="{target}; on {pages:page}",
+    revision=2,
     examples=(
         fails("unnamed")(page(doc("<a href=/a><i class=icon></i></a>"))),
         fails("unnamed")(page(doc("<nav><a href=/a><img src=/i.png></a></nav>"))),
+        fails("unnamed")(page(doc("<a href=/a>Anchors</a><a href=/a><img src=/i.png></a>"))),
         passes(page(doc("<a href=/a><img src=/i.png alt=Anchors></a>"))),
         passes(page(doc("<a href=/a aria-label=Anchors></a>"))),
         passes(page(doc("<a href=/a>Anchors</a>"))),
@@ -37,7 +40,7 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    for link, _ in page.outlinks:
-        if not link.text:
+    for link in page.links.all:
+        if link.kind in FOLLOWED_KINDS and not link.text:
             data = {"target": link.url, "snippet": f'<a href="{link.raw}">…</a>', "selector": f'a[href="{link.raw}"]'}
             yield Fail("unnamed", link.url, data, cause=f"{link.landmark} {link.raw}" if link.landmark != "main" else "")

@@ -20,8 +20,10 @@ CHECK = Check(
     standard="W3C Mixed Content; RFC 9110, 4.2.2",
     messages={"form": "A form submits to {url}"},
     cause="template",
+    revision=2,
     examples=(
         fails("form")(page(doc("<form action=http://shop.example/order></form>"))),
+        fails("form")(page(doc("<form action=/order><button formaction=http://shop.example/order></button></form>"))),
         passes(page(doc("<form action=/order></form>"))),
         passes(page(doc("<form></form>"))),
     ),
@@ -33,4 +35,4 @@ def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     if not page.is_secure:
         return
     for url in dict.fromkeys(page.forms.insecure):
-        yield Fail("form", url, {"url": url, "snippet": f'<form action="{url}">', "selector": "form[action]"})
+        yield Fail("form", url, {"url": url, "selector": f'form[action="{url}"], [formaction="{url}"]'})

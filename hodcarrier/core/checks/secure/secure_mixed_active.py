@@ -1,4 +1,4 @@
-"""An https page loads a script, style sheet or frame over http (W3C Mixed Content, 3.2: blockable)."""
+"""An https page loads a script, style sheet, frame or embedded object over http (W3C Mixed Content, 3.2: blockable)."""
 
 from collections.abc import Iterator
 
@@ -23,9 +23,11 @@ CHECK = Check(
     messages={"mixed": "A {kind} is loaded over HTTP: {url}"},
     cause="target",
     cause_line="{url} on {pages:page}",
+    revision=2,
     examples=(
         fails("mixed")(page(doc("<script src=http://cdn.example/x.js></script>"))),
         fails("mixed")(page(doc(head="<link rel=stylesheet href=http://cdn.example/x.css>"))),
+        fails("mixed", "mixed")(page(doc("<object data=http://cdn.example/x.bin></object><embed src=http://cdn.example/y.bin>"))),
         passes(page(doc("<script src=https://cdn.example/x.js></script>"))),
         passes(page(doc("<img src=http://cdn.example/x.png alt=x>"))),
     ),
@@ -35,10 +37,14 @@ CHECK = Check(
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if page.is_secure:
-        for link in page.distinct_links("script", "style", "iframe"):
+        for link in page.distinct_links("script", "style", "iframe", "object"):
             if link.url.startswith("http://"):
                 yield Fail(
                     "mixed",
                     link.url,
-                    {"url": link.url, "kind": link.kind, "selector": f'[src="{link.raw}"], [href="{link.raw}"]'},
+                    {
+                        "url": link.url,
+                        "kind": link.kind,
+                        "selector": f'[src="{link.raw}"], [href="{link.raw}"], [data="{link.raw}"]',
+                    },
                 )

@@ -37,10 +37,12 @@ CHECK = Check(
     standard="RFC 9110, 8.4",
     messages={"plain": "{bytes} bytes, not compressed"},
     cause="site",
+    revision=2,
     cause_line="The server sends {pages:page} uncompressed",
     limits={"plain_bytes_max": Limit(1024, "bytes", "largest document that may go uncompressed")},
     examples=(
         fails("plain")(page(doc_of_size(1025))),
+        fails("plain")(page(doc_of_size(1025), headers=(("content-type", "text/html"), ("content-encoding", "identity")))),
         passes(page(doc_of_size(1024))),
         passes(page(doc("<p>" + "a" * 1024), headers=(("content-type", "text/html"), ("content-encoding", "gzip")))),
         passes(page(doc("<p>Rope"))),
@@ -52,5 +54,5 @@ CHECK = Check(
 def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     answer = page.answer
-    if answer is not None and not answer.header("content-encoding") and page.markup.html_bytes > limits["plain_bytes_max"]:
+    if answer is not None and not answer.is_encoded and page.markup.html_bytes > limits["plain_bytes_max"]:
         yield Fail("plain", "", {"bytes": page.markup.html_bytes, "limit": int(limits["plain_bytes_max"])}, cause="server")
