@@ -156,7 +156,12 @@ class SiteFiles:
     def _note_sitemap(self, row: int, sitemap: Sitemap) -> None:
         """Keep what was found out about a sitemap, so that nobody has to read it again."""
         known = self.writer.meta("sitemaps", {})
-        known[str(row)] = {"kind": sitemap.kind, "problems": sitemap.problems, "size_bytes": sitemap.size_bytes}
+        known[str(row)] = {
+            "kind": sitemap.kind,
+            "problems": sitemap.problems,
+            "size_bytes": sitemap.size_bytes,
+            "alternates": any(entry.alternates for entry in sitemap.entries),
+        }
         self.writer.put_meta("sitemaps", known)
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from array import array
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -17,6 +17,7 @@ from hodcarrier.core.judge.fingerprints import fingerprint
 from hodcarrier.core.judge.health import SITE_ROW
 from hodcarrier.core.judge.waivers import Waiver, covered
 from hodcarrier.core.summary import Crash
+from hodcarrier.core.web.series import series_of
 from hodcarrier.examine.measures import Gathered
 from hodcarrier.examine.scoring import Tape
 from hodcarrier.examine.views import RunViews
@@ -66,6 +67,8 @@ class Checking:
         self.crashes: list[Crash] = []
         self.gathered = Gathered()
         self._causes: dict[int, int] = {}
+        # The versions in other languages that pages name.
+        self._versions: dict[int, set[str]] = {}
 
     def _about(self, subject: Subject) -> list[int]:
         return [n for n, tally in enumerate(self.tallies) if tally.entry.check.subject == subject]
@@ -92,6 +95,8 @@ class Checking:
                 for tally in group_tallies:
                     if key := tally.entry.key(view):
                         tally.keys[key].append(i)
+                if group_tallies and view.alternates:
+                    self._versions[i] = {alternate.url for alternate in view.alternates if alternate.in_head}
 
     def _rows_of(self, i: int) -> tuple[int, ...]:
         return (self.rows[i],) if i in self.rows else ()
@@ -101,7 +106,7 @@ class Checking:
         for n in self._about(Subject.GROUP):
             tally = self.tallies[n]
             for key, ids in tally.keys.items():
-                if len(ids) < 2:
+                if len(ids) < 2 or self._are_one(ids):
                     continue
                 members = sorted((self.views.url_of(i), i) for i in ids)
                 group = GroupView(key, tuple(url for url, _ in members))
@@ -109,6 +114,24 @@ class Checking:
                 for url, i in members:
                     self._take_all(n, fails, Place(url, i, self._rows_of(i)))
             tally.keys.clear()
+
+    def _are_one(self, ids: Sequence[int]) -> bool:
+        """Whether all these pages are versions of one another in other languages, or parts of one series, so that none repeats another."""
+        first, *others = ids
+        urls = {i: self.views.url_of(i) for i in ids}
+        series = series_of(urls[first])
+        together = {first}
+        waiting = set(others)
+        while found := {i for i in waiting if self._belong(i, together, urls, series)}:
+            together |= found
+            waiting -= found
+        return not waiting
+
+    def _belong(self, i: int, together: set[int], urls: Mapping[int, str], series: str) -> bool:
+        if series_of(urls[i]) == series:
+            return True
+        own = self._versions.get(i, set[str]())
+        return any(urls[k] in own or urls[i] in self._versions.get(k, ()) for k in together)
 
     def files(self, run: RunFile) -> None:
         """Look at every file of the site that was asked for or is disallowed."""

@@ -13,14 +13,14 @@ from hodcarrier.core.catalogue.views import PageView
 from hodcarrier.core.facts.answer import REDIRECTS, REDIRECTS_MAX, Answer, Hop, Target
 from hodcarrier.core.facts.indexable import header_directives, why_not_indexable
 from hodcarrier.core.facts.page import PageFacts
-from hodcarrier.core.facts.values import FILE_KINDS, FOLLOWED_KINDS, STEP_KINDS
+from hodcarrier.core.facts.values import FILE_KINDS, FOLLOWED_KINDS, STEP_KINDS, Alternate
 from hodcarrier.core.judge.areas import Seen, seen_of
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.scope import Scope
-from hodcarrier.core.web.link_header import canonical_from_header
+from hodcarrier.core.web.link_header import alternates_from_header, canonical_from_header
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import LINK_CODES, link_edges, unpack_facts, unpack_links, unpack_small
-from hodcarrier.runfile.reader import ANSWER_COLUMNS, make_answer
+from hodcarrier.runfile.reader import ANSWER_COLUMNS, RunFile, make_answer
 
 _FAR = 1 << 30
 
@@ -71,6 +71,8 @@ class RunViews:
     # Pages that a link of another page leads to over a redirect.
     over_redirects: set[int] = field(default_factory=set)
     once_indexable: set[str] = field(default_factory=set)
+    # Versions in other languages that sitemaps name.
+    listed_versions: dict[int, tuple[Alternate, ...]] = field(default_factory=dict)
     outside_answers: bool = False
 
     def __post_init__(self) -> None:
@@ -90,11 +92,17 @@ class RunViews:
         listed = {row[0] for row in db.execute("SELECT DISTINCT address_id FROM listed")}
         views = cls(db, plan, known, {k.url: i for i, k in enumerate(known) if i}, listed)
         views.outside_answers = any(item.role == schema.EXTERNAL and item.status is not None for item in known)
+        views._read_listed_versions()
         views._read_graph()
         views._read_verdicts()
         if neighbourhood is not None:
             views._place(neighbourhood)
         return views
+
+    def _read_listed_versions(self) -> None:
+        for url, code, version in RunFile(self.db).sitemap_alternates():
+            if i := self.ids.get(url):
+                self.listed_versions[i] = (*self.listed_versions.get(i, ()), Alternate(code, version, True, "sitemap"))
 
     def _place(self, found: Neighbourhood) -> None:
         here = self.ids[found.url]
@@ -250,7 +258,27 @@ class RunViews:
             plan=self.plan,
             lookup=lookup,  # type: ignore[arg-type]
             facts_of=self.facts_of,
+            versions_of=self.versions_of,
+            alternates=self._alternates(i, answer, facts),
         )
+
+    def _alternates(self, i: int, answer: Answer | None, facts: PageFacts | None) -> tuple[Alternate, ...]:
+        """The versions in other languages that a page names, wherever it does."""
+        found = facts.language.alternates if facts is not None else ()
+        links = answer.header_values("link") if answer is not None else ()
+        if links:
+            named = alternates_from_header(links, self.known[i].url)
+            found += tuple(Alternate(code, url, True, "header") for code, url in named)
+        return found + self.listed_versions.get(i, ())
+
+    def versions_of(self, url: str) -> tuple[Alternate, ...] | None:
+        """The versions in other languages that a page names, by its URL; ``None`` when the page was not read."""
+        i = self.ids.get(url, 0)
+        row = self.db.execute(
+            f"SELECT page.facts, {ANSWER_COLUMNS} FROM page JOIN answer ON answer.address_id = page.address_id WHERE page.address_id = ?",
+            (i,),
+        ).fetchone()
+        return self._alternates(i, make_answer(tuple(row[1:])), unpack_facts(row[0], ())) if row else None
 
     def obeyed(self, found: frozenset[str]) -> frozenset[str]:
         """The robots directives that count by the plan: noindex may be left aside, for staging sites."""

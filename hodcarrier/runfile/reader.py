@@ -6,13 +6,14 @@ import json
 import sqlite3
 import zlib
 from collections.abc import Iterator
+from contextlib import suppress
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 import msgspec
 
-from hodcarrier.core.errors import DamagedRun
+from hodcarrier.core.errors import DamagedRun, InvalidUrl
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.core.facts.probes import ProbeFacts
@@ -21,6 +22,7 @@ from hodcarrier.core.facts.values import Link
 from hodcarrier.core.plan import Plan, read_stored_plan
 from hodcarrier.core.web.robots import parse
 from hodcarrier.core.web.sitemaps import Sitemap, read
+from hodcarrier.core.web.urls import normalize
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import link_edges, unpack_facts, unpack_links, unpack_small
 from hodcarrier.runfile.versions import LIFTS
@@ -164,6 +166,17 @@ class RunFile:
             SitemapFile(url, how, status, failure, self._sitemap(row, noted.get(str(row))))
             for row, url, how, status, failure in self.rows(sql)
         )
+
+    def sitemap_alternates(self) -> Iterator[tuple[str, str, str]]:
+        """The versions in other languages that sitemaps name: a listed URL, a code as written, and the URL of the version."""
+        noted = self.meta("sitemaps", {})
+        rows = [int(row) for row, found in noted.items() if found.get("alternates")]
+        for row in rows:
+            url, body = self.rows("SELECT url, body FROM site_file WHERE id = ?", row)[0]
+            for entry in read(zlib.decompress(body)).entries:
+                for code, href in entry.alternates:
+                    with suppress(InvalidUrl):
+                        yield normalize(entry.loc, url), code, normalize(href, url)
 
     def _sitemap(self, row: int, noted: dict[str, Any] | None) -> Sitemap:
         """What the crawl noted of a sitemap; of an older file, read once more."""

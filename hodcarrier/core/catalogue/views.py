@@ -20,7 +20,7 @@ from hodcarrier.core.facts.probes import ProbeFacts
 from hodcarrier.core.facts.site_files import RobotsFile, SitemapFile, Trap
 from hodcarrier.core.facts.template import TemplateFacts
 from hodcarrier.core.facts.text import TextFacts
-from hodcarrier.core.facts.values import FOLLOWED_KINDS, PICTURE_KINDS, Link
+from hodcarrier.core.facts.values import FOLLOWED_KINDS, PICTURE_KINDS, Alternate, Link
 from hodcarrier.core.plan import Plan
 
 
@@ -29,6 +29,7 @@ class PageView:
     """One page for its checks. ``facts`` is ``None`` when no HTML document was read.
 
     ``inlinks`` are the other pages that link to it; ``linked_over_redirect``: a link of another page leads here over a redirect.
+    ``alternates`` are the versions in other languages that it names, in the document, in headers and in sitemaps.
     ``refresh_to`` is the page that it gives way to at once by a refresh, which makes it a redirect and no document of its own.
     """
 
@@ -50,6 +51,9 @@ class PageView:
     plan: Plan
     lookup: Callable[[str], Target] = field(repr=False)
     facts_of: Callable[[str], PageFacts | None] = field(repr=False, default=lambda _url: None)
+    # Of any page by its URL; ``None`` when it was not read.
+    versions_of: Callable[[str], tuple[Alternate, ...] | None] = field(repr=False, default=lambda _url: None)
+    alternates: tuple[Alternate, ...] = ()
 
     @property
     def indexable(self) -> bool:

@@ -91,8 +91,9 @@ class Heading(msgspec.Struct, frozen=True, array_like=True, gc=False):
 
 
 class Alternate(msgspec.Struct, frozen=True, array_like=True, gc=False):
-    """One hreflang annotation."""
+    """One hreflang annotation, and where it stands: in the ``html``, in a ``header`` of the answer or in a ``sitemap``."""
 
     code: str
     url: str
     in_head: bool
+    source: str = "html"

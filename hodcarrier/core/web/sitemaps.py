@@ -15,6 +15,7 @@ from defusedxml.common import DefusedXmlException
 from defusedxml.ElementTree import iterparse
 
 NAMESPACE = "http://www.sitemaps.org/schemas/sitemap/0.9"
+XHTML_LINK = "{http://www.w3.org/1999/xhtml}link"
 ENTRIES_MAX = 50_000
 BYTES_MAX = 50 * 1024 * 1024
 DEPTH_MAX = 50
@@ -23,10 +24,12 @@ ELEMENTS_MAX = 2_000_000
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """One listed address as written, with its ``lastmod`` as written."""
+    """One listed address as written, with its ``lastmod`` as written, and its versions in other languages (``xhtml:link``): codes and
+    addresses as written."""
 
     loc: str
     lastmod: str = ""
+    alternates: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -125,13 +128,17 @@ def _kind_of(root: Element, problems: list[str]) -> str:
 
 def _entry(node: Element) -> Entry:
     loc = lastmod = ""
+    alternates = []
     for child in node:
         name, text = _local(child), (child.text or "").strip()
-        if name == "loc" or (name == "link" and not loc):
+        if child.tag == XHTML_LINK:
+            if "alternate" in child.get("rel", "").lower().split() and child.get("hreflang"):
+                alternates.append((child.get("hreflang", "").strip(), child.get("href", "").strip()))
+        elif name == "loc" or (name == "link" and not loc):
             loc = text or child.get("href", "")
         elif name in ("lastmod", "pubDate", "updated"):
             lastmod = text
-    return Entry(loc, lastmod)
+    return Entry(loc, lastmod, tuple(alternates))
 
 
 def _local(node: Element) -> str:

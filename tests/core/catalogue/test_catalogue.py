@@ -136,6 +136,7 @@ def test_messages_count_as_people_do(template: str, data: dict[str, object], tex
 AREAS_OF_FACTS = {
     "head": HeadFacts,
     "language": LanguageFacts,
+    "alternates": LanguageFacts,
     "text": TextFacts,
     "links": LinkFacts,
     "outlinks": LinkFacts,

@@ -1,4 +1,5 @@
-"""Indexable pages that share a description. Pages of one paged series and language alternates of one another are left out."""
+"""Indexable pages that share a description. Where all of them are parts of one series, or versions of one another in other
+languages, they pass."""
 
 from collections.abc import Iterator
 
@@ -18,12 +19,13 @@ from hodcarrier.core.catalogue import (
     passes,
 )
 from hodcarrier.core.facts.head import HeadFacts
-from hodcarrier.core.facts.language import LanguageFacts
+
+VERSIONS = "<link rel=alternate hreflang=en href=/><link rel=alternate hreflang=cy href=/cy>"
 
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.GROUP,
-    needs=(HeadFacts, LanguageFacts),
+    needs=(HeadFacts,),
     summary="Duplicate meta descriptions",
     terms=(
         "same description",
@@ -35,6 +37,7 @@ CHECK = Check(
     standard="Good practice",
     messages={"same": "{count} pages share the description “{description}”"},
     cause="group",
+    revision=2,
     cause_line="“{description}” on {findings} pages",
     examples=(
         fails("same", "same")(
@@ -49,13 +52,31 @@ CHECK = Check(
             page(doc('<a href="/b">b</a>', '<meta name=description content="Rope for small boats">')),
             page(doc("", '<meta name=description content="Rope for small boats"><meta name=robots content=noindex>'), "/b"),
         ),
+        passes(
+            page(doc('<a href="/cy">cy</a>', VERSIONS + '<meta name=description content="Rope for small boats">')),
+            page(doc("", VERSIONS + '<meta name=description content="Rope for small boats">'), "/cy"),
+        ),
+        fails("same", "same", "same")(
+            page(
+                doc('<a href="/cy">cy</a><a href="/b">b</a>', VERSIONS + '<meta name=description content="Rope for small boats">')
+            ),
+            page(doc("", VERSIONS + '<meta name=description content="Rope for small boats">'), "/cy"),
+            page(doc("", '<meta name=description content="Rope for small boats">'), "/b"),
+        ),
+        passes(
+            page(
+                doc('<a href="/?page=2">2</a><a href="/page/3/">3</a>', '<meta name=description content="Rope for small boats">')
+            ),
+            page(doc("", '<meta name=description content="Rope for small boats">'), "/?page=2"),
+            page(doc("", '<meta name=description content="Rope for small boats">'), "/page/3/"),
+        ),
     ),
 )
 
 
 def key(page: PageView) -> str:
     """What the pages of a group share."""
-    return "" if page.language.alternates else page.head.description
+    return page.head.description
 
 
 def find(group: GroupView, _limits: Limits) -> Iterator[Outcome]:

@@ -1,4 +1,5 @@
-"""Indexable pages that share a title. Pages of one paged series and language alternates of one another are left out."""
+"""Indexable pages that share a title. Where all of them are parts of one series, or versions of one another in other
+languages, they pass."""
 
 from collections.abc import Iterator
 
@@ -18,12 +19,13 @@ from hodcarrier.core.catalogue import (
     passes,
 )
 from hodcarrier.core.facts.head import HeadFacts
-from hodcarrier.core.facts.language import LanguageFacts
+
+VERSIONS = "<link rel=alternate hreflang=en href=/><link rel=alternate hreflang=cy href=/cy>"
 
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.GROUP,
-    needs=(HeadFacts, LanguageFacts),
+    needs=(HeadFacts,),
     summary="Duplicate titles",
     terms=(
         "same title",
@@ -36,6 +38,7 @@ CHECK = Check(
     standard="Good practice",
     messages={"same": "{count} pages share the title “{title}”"},
     cause="group",
+    revision=2,
     cause_line="“{title}” on {findings} pages",
     examples=(
         fails("same", "same")(
@@ -50,13 +53,27 @@ CHECK = Check(
             page(doc('<a href="/b">b</a>', "<title>Rope for small boats</title>")),
             page(doc("", "<title>Rope for small boats</title><meta name=robots content=noindex>"), "/b"),
         ),
+        passes(
+            page(doc('<a href="/cy">cy</a>', VERSIONS + "<title>Rope for small boats</title>")),
+            page(doc("", VERSIONS + "<title>Rope for small boats</title>"), "/cy"),
+        ),
+        fails("same", "same", "same")(
+            page(doc('<a href="/cy">cy</a><a href="/b">b</a>', VERSIONS + "<title>Rope for small boats</title>")),
+            page(doc("", VERSIONS + "<title>Rope for small boats</title>"), "/cy"),
+            page(doc("", "<title>Rope for small boats</title>"), "/b"),
+        ),
+        passes(
+            page(doc('<a href="/?page=2">2</a><a href="/page/3/">3</a>', "<title>Rope for small boats</title>")),
+            page(doc("", "<title>Rope for small boats</title>"), "/?page=2"),
+            page(doc("", "<title>Rope for small boats</title>"), "/page/3/"),
+        ),
     ),
 )
 
 
 def key(page: PageView) -> str:
     """What the pages of a group share."""
-    return "" if page.language.alternates else page.head.title
+    return page.head.title
 
 
 def find(group: GroupView, _limits: Limits) -> Iterator[Outcome]:

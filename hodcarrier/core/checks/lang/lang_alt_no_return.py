@@ -16,10 +16,20 @@ from hodcarrier.core.catalogue import (
     fails,
     page,
     passes,
+    text_file,
 )
 from hodcarrier.core.facts.language import LanguageFacts
 
 ALTERNATES = '<link rel=alternate hreflang=en href="/"><link rel=alternate hreflang=cy href="/cy/">'
+
+HTML = ("content-type", "text/html")
+SITEMAP = text_file(
+    "/sitemap.xml",
+    '<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9" xmlns:xhtml="http://www.w3.org/1999/xhtml">'
+    "<url><loc>https://shop.example/cy/</loc>"
+    '<xhtml:link rel="alternate" hreflang="en" href="https://shop.example/"/></url></urlset>',
+    content_type="application/xml",
+)
 
 CHECK = Check(
     severity=Severity.HIGH,
@@ -37,10 +47,17 @@ CHECK = Check(
     standard="RFC 8288, 3.3; hreflang annotations",
     messages={"no-return": "Names {target} as its {code} version, which does not link back"},
     cause="target",
+    revision=2,
     cause_line="{target} does not link back to its other versions",
     examples=(
         fails("no-return")(page(doc(head=ALTERNATES)), page(doc(), "/cy/")),
+        fails("no-return")(
+            page(doc("<a href=/cy/>cy</a>"), headers=(HTML, ("link", '</cy/>; rel="alternate"; hreflang="cy"'))),
+            page(doc(), "/cy/"),
+        ),
         passes(page(doc(head=ALTERNATES)), page(doc(head=ALTERNATES), "/cy/")),
+        passes(page(doc(head=ALTERNATES)), page(doc(), "/cy/", headers=(HTML, ("link", '</>; rel="alternate"; hreflang="en"')))),
+        passes(page(doc(head=ALTERNATES)), page(doc(), "/cy/"), SITEMAP),
         passes(page(doc())),
     ),
 )
@@ -48,14 +65,14 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    for alternate in page.language.alternates:
+    for alternate in page.alternates:
         if not alternate.in_head or not alternate.url or alternate.url == page.url:
             continue
         target = page.target(alternate.url)
-        other = page.facts_of(alternate.url)
+        others = page.versions_of(alternate.url)
         if not target.internal or target.broken or target.hops:
             continue
-        if other is None or not target.examined:
+        if others is None or not target.examined:
             yield Unsure(alternate.url, "the other page was not read")
-        elif page.url not in {back.url for back in other.language.alternates if back.in_head}:
+        elif page.url not in {back.url for back in others if back.in_head}:
             yield Fail("no-return", alternate.url, {"target": alternate.url, "code": alternate.code})
