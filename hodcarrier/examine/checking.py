@@ -75,19 +75,23 @@ class Checking:
 
     def pages(self) -> None:
         """Look at every page; group checks note which pages belong together."""
-        by_reach: dict[str, list[int]] = {"address": [], "answer": [], "document": []}
+        by_reach: dict[str, list[int]] = {"address": [], "answer": [], "document": [], "indexable": []}
         for n in self._about(Subject.PAGE):
             by_reach[self.tallies[n].entry.check.reach].append(n)
         group_tallies = [self.tallies[n] for n in self._about(Subject.GROUP)]
         checks_of_answers = sorted(by_reach["address"] + by_reach["answer"])
         checks_of_documents = sorted(checks_of_answers + by_reach["document"])
+        checks_of_indexable = sorted(checks_of_documents + by_reach["indexable"])
         for i, view in self.views.pages():
             answer = view.answer
             document = view.is_document
             self.gathered.add(view)
             if view.state not in ("queued", "skipped"):
                 answered = answer is not None and answer.status is not None
-                checks = checks_of_documents if document else checks_of_answers if answered else by_reach["address"]
+                if document:
+                    checks = checks_of_indexable if view.indexable else checks_of_documents
+                else:
+                    checks = checks_of_answers if answered else by_reach["address"]
                 place = Place(view.url, i, self._rows_of(i), view.facts.template.key if view.facts else "")
                 for n in checks:
                     self._look(n, view, place)

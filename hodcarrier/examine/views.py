@@ -328,7 +328,8 @@ class RunViews:
     def seen(self, i: int) -> Seen:
         """How much was seen of a scored page."""
         item = self.known[i]
-        return seen_of(item.state == schema.DISALLOWED, item.status, item.html and item.status == 200 and not item.failure)
+        document = item.html and item.status == 200 and not item.failure
+        return seen_of(item.state == schema.DISALLOWED, item.status, document, item.why_not == "")
 
     def is_scored(self, i: int) -> bool:
         """HTML or an error answer; not a redirect; kept out by robots.txt only if it was indexable in an earlier run."""

@@ -36,12 +36,13 @@ class _Run:
     @classmethod
     def read(cls, run: RunFile, columns: Columns) -> _Run:
         ids, urls, seen = [], [], []
-        for number, url, state, status, failure, has_page in run.each(
-            "SELECT id, url, state, status, failure, words IS NOT NULL FROM inventory WHERE role = 0 AND +scored ORDER BY url"
+        for number, url, state, status, failure, has_page, why_not in run.each(
+            "SELECT id, url, state, status, failure, words IS NOT NULL, why_not FROM inventory WHERE role = 0 AND +scored ORDER BY url"
         ):
             ids.append(number)
             urls.append(url)
-            seen.append(seen_of(state == schema.DISALLOWED, status, bool(has_page) and status == 200 and not failure))
+            document = bool(has_page) and status == 200 and not failure
+            seen.append(seen_of(state == schema.DISALLOWED, status, document, why_not == ""))
         checks = run.rows("SELECT area, subject, needs FROM check_state WHERE state = 'on'")
         secure = np.array([url.startswith("https:") for url in urls], dtype=bool)
         least = least_seen((Area(area), subject, needs) for area, subject, needs in checks)

@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from hodcarrier.core.catalogue import Catalogue, load
+from hodcarrier.core.facts.indexable import WhyNot
 from hodcarrier.core.judge.compare import Sight
 from hodcarrier.core.plan import STORED, Plan
 from hodcarrier.core.reach import narrowed
@@ -19,14 +20,21 @@ from hodcarrier.runfile.reader import RunFile
 SITE = "site"
 # So many addresses are looked up one by one before all of them are read.
 LOOKED_UP_MAX = 500
-# State, status, whether it redirects, whether it has a document, whether its answer is not whole.
-Known = tuple[int, int | None, bool, bool, bool]
-_KNOWN = "state, status, redirect_id, words IS NOT NULL, failure"
+# State, status, whether it redirects (by status or refresh), whether it has a document, whether its answer is not whole, whether it may be indexed.
+Known = tuple[int, int | None, bool, bool, bool, bool]
+_KNOWN = "state, status, redirect_id, words IS NOT NULL, failure, why_not"
 
 
 def _known(row: tuple[Any, ...]) -> Known:
-    state, status, redirect, has_page, failure = row
-    return state, status, redirect is not None, bool(has_page), bool(failure)
+    state, status, redirect, has_page, failure, why_not = row
+    return (
+        state,
+        status,
+        redirect is not None or why_not == WhyNot.REFRESH,
+        bool(has_page),
+        bool(failure),
+        why_not == WhyNot.INDEXABLE,
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -160,7 +168,7 @@ class Sights:
         known = self._known(url)
         if known is None:
             return False
-        state, status, _, _, cut = known
+        state, status, _, _, cut, _ = known
         return state != schema.DONE or status is None or cut or (status >= 400 and status not in (404, 410))
 
     def hidden_since(self, base: sqlite3.Connection) -> Hidden:
@@ -246,11 +254,15 @@ class Sights:
         known = self._known(subject)
         if known is None:
             return Sight(False, known=False, examined=False, gone=self.complete and not self.hidden.covers(subject))
-        address_state, status, redirects, has_page, cut = known
+        address_state, status, redirects, has_page, cut, indexable = known
         done = address_state == schema.DONE
-        gone = not clouded and (status in (404, 410) or (redirects and used.needs == "document"))
-        if used.needs == "document":
-            seen = done and status == 200 and has_page and not cut
+        document = done and status == 200 and has_page and not cut and not redirects
+        gone = not clouded and (status in (404, 410) or (redirects and used.needs in ("document", "indexable")))
+        if used.needs == "indexable":
+            # A page that may not be indexed any more is gone for a check that is about those which may.
+            seen, gone = document and indexable, gone or (not clouded and document and not indexable)
+        elif used.needs == "document":
+            seen = document
         elif used.needs == "answer":
             seen = done and status is not None
         else:

@@ -82,7 +82,7 @@ def test_depths(views: RunViews, path: str, depth: int | None) -> None:
 @pytest.mark.parametrize(
     ("path", "scored", "seen"),
     [
-        ("/", True, Seen.DOCUMENT),
+        ("/", True, Seen.INDEXABLE),
         ("/gone", True, Seen.ANSWER),
         ("/silent", True, Seen.NO_ANSWER),
         ("/old", False, Seen.ANSWER),

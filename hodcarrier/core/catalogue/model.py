@@ -74,7 +74,7 @@ class Check:
     """The declared part of a check. ``terms`` are further words that people search it by. See ``docs/catalogue.md`` for the words these fields become.
 
     ``needs`` names the facts that the rule reads: structs of :mod:`hodcarrier.core.facts`. A changed rule raises ``revision``;
-    a test fails when it does not. ``across``: the rule looks beyond its subject (at sitemaps, at the pages that link to it), so
+    a test fails when it does not. ``about``: pages that may not be indexed are none of its business; groups are made of such as may. ``across``: the rule looks beyond its subject (at sitemaps, at the pages that link to it), so
     that a run that reaches less of the site than another cannot say that the check passes now; see :attr:`across_pages`.
     """
 
@@ -89,6 +89,7 @@ class Check:
     cause: Grouping
     examples: tuple[Example, ...]
     needs: tuple[type, ...] = ()
+    about: Literal["any", "indexable"] = "any"
     cause_line: str = ""
     limits: Mapping[str, Limit] = field(default_factory=dict)
     revision: int = 1
@@ -103,9 +104,12 @@ class Check:
 
     @cached_property
     def reach(self) -> str:
-        """How far a fetch must come before the check can be examined: ``address``, ``answer`` or ``document``."""
+        """How far a fetch must come before the check can be examined: ``address``, ``answer`` or ``document``; ``indexable``: a document
+        that may be indexed."""
         if self.subject == Subject.SITE:
             return "address"
+        if self.about == "indexable" or self.subject == Subject.GROUP:
+            return "indexable"
         if any(need is not Answer for need in self.needs):
             return "document"
         return "answer" if self.needs else "address"

@@ -21,6 +21,7 @@ from hodcarrier.core.facts.site_files import RobotsFile, SitemapFile, Trap
 from hodcarrier.core.facts.template import TemplateFacts
 from hodcarrier.core.facts.text import TextFacts
 from hodcarrier.core.facts.values import FOLLOWED_KINDS, PICTURE_KINDS, Alternate, Link
+from hodcarrier.core.judge.kinds import PageKind, kind_of
 from hodcarrier.core.plan import Plan
 
 
@@ -67,6 +68,14 @@ class PageView:
         return (
             self.facts is not None and answer is not None and answer.status == 200 and not answer.failure and not self.refresh_to
         )
+
+    @cached_property
+    def kind(self) -> PageKind:
+        """What kind of page it is, as far as that is certain."""
+        facts = self.document
+        mains = [heading.text for heading in facts.text.headings if heading.level == 1]
+        links = sum(link.kind in FOLLOWED_KINDS and link.landmark == "main" for link in facts.links.all)
+        return kind_of(self.url, facts.head.title, mains, links, facts.text.words, facts.forms.password_fields > 0)
 
     @property
     def refresh_later(self) -> tuple[int, str] | None:

@@ -26,18 +26,21 @@ class Seen(IntEnum):
     NO_ANSWER = 1
     ANSWER = 2
     DOCUMENT = 3
+    INDEXABLE = 4
 
 
-_OF_REACH = {"address": Seen.NO_ANSWER, "answer": Seen.ANSWER, "document": Seen.DOCUMENT}
+_OF_REACH = {"address": Seen.NO_ANSWER, "answer": Seen.ANSWER, "document": Seen.DOCUMENT, "indexable": Seen.INDEXABLE}
 
 
-def seen_of(blocked: bool, status: int | None, document: bool) -> Seen:
-    """How much was seen of a scored page; ``document``: it answered 200 with HTML that was read whole."""
+def seen_of(blocked: bool, status: int | None, document: bool, indexable: bool) -> Seen:
+    """How much was seen of a scored page; ``document``: it answered 200 with HTML that was read whole, ``indexable``: and may be indexed."""
     if blocked:
         return Seen.BLOCKED
     if status is None:
         return Seen.NO_ANSWER
-    return Seen.DOCUMENT if document else Seen.ANSWER
+    if not document:
+        return Seen.ANSWER
+    return Seen.INDEXABLE if indexable else Seen.DOCUMENT
 
 
 def least_seen(checks: Iterable[tuple[Area, str, str]]) -> dict[Area, Seen]:
@@ -48,7 +51,7 @@ def least_seen(checks: Iterable[tuple[Area, str, str]]) -> dict[Area, Seen]:
     """
     found: dict[Area, Seen] = {}
     for area, subject, reach in checks:
-        level = _OF_REACH[reach] if subject == "page" else Seen.DOCUMENT
+        level = _OF_REACH[reach] if subject in ("page", "group") else Seen.DOCUMENT
         found[area] = min(level, found.get(area, level))
     return {area: Seen.BLOCKED if area == Area.INDEX else level for area, level in found.items()}
 

@@ -146,7 +146,6 @@ AREAS_OF_FACTS = {
     "preview": PreviewFacts,
     "data": DataFacts,
     "markup": MarkupFacts,
-    "indexable": HeadFacts,
     "canonical": HeadFacts,
     "directives": HeadFacts,
 }
@@ -163,5 +162,5 @@ def test_a_check_declares_the_facts_it_reads(entry: Entry[object]) -> None:
 
 def test_how_far_a_fetch_must_come_follows_from_the_facts() -> None:
     reach = {entry.check.reach for entry in ENTRIES.values() if entry.check.subject == Subject.PAGE}
-    assert reach == {"address", "answer", "document"}
-    assert ENTRIES["title-long"].check.reach == "document" and ENTRIES["reach-not-found"].check.reach == "answer"
+    assert reach == {"address", "answer", "document", "indexable"}
+    assert ENTRIES["title-long"].check.reach == "indexable" and ENTRIES["reach-not-found"].check.reach == "answer"

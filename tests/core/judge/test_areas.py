@@ -8,17 +8,18 @@ from hodcarrier.core.words import difference
 
 
 @pytest.mark.parametrize(
-    ("blocked", "status", "document", "seen"),
+    ("blocked", "status", "document", "indexable", "seen"),
     [
-        (True, None, False, Seen.BLOCKED),
-        (False, None, False, Seen.NO_ANSWER),
-        (False, 404, False, Seen.ANSWER),
-        (False, 500, True, Seen.DOCUMENT),
-        (False, 200, True, Seen.DOCUMENT),
+        (True, None, False, True, Seen.BLOCKED),
+        (False, None, False, True, Seen.NO_ANSWER),
+        (False, 404, False, False, Seen.ANSWER),
+        (False, 500, True, False, Seen.DOCUMENT),
+        (False, 200, True, False, Seen.DOCUMENT),
+        (False, 200, True, True, Seen.INDEXABLE),
     ],
 )
-def test_how_much_was_seen(blocked: bool, status: int | None, document: bool, seen: Seen) -> None:
-    assert seen_of(blocked, status, document) == seen
+def test_how_much_was_seen(blocked: bool, status: int | None, document: bool, indexable: bool, seen: Seen) -> None:
+    assert seen_of(blocked, status, document, indexable) == seen
 
 
 def test_the_least_demanding_check_of_an_area_decides() -> None:

@@ -8,6 +8,7 @@ from hodcarrier.core.facts.head import HeadFacts
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    about="indexable",
     needs=(HeadFacts,),
     summary="Canonical missing",
     terms=(
@@ -31,5 +32,5 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if page.indexable and not page.canonical and not page.head.canonicals:
+    if not page.canonical and not page.head.canonicals:
         yield Fail("missing")

@@ -18,12 +18,11 @@ from hodcarrier.core.catalogue import (
     passes,
     sitemap,
 )
-from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
-    needs=(HeadFacts,),
+    about="indexable",
     summary="Orphan pages",
     terms=(
         "no internal links",
@@ -51,5 +50,5 @@ CHECK = Check(
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     linked = page.inlinks or page.linked_over_redirect
-    if page.listed and not linked and not page.is_start and page.indexable:
+    if page.listed and not linked and not page.is_start:
         yield Fail("orphan")

@@ -3,13 +3,13 @@
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
-from hodcarrier.core.facts.head import HeadFacts
 from hodcarrier.core.facts.preview import PreviewFacts
 
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
-    needs=(PreviewFacts, HeadFacts),
+    about="indexable",
+    needs=(PreviewFacts,),
     summary="Open Graph title missing",
     terms=(
         "og:title",
@@ -33,5 +33,5 @@ CHECK = Check(
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     names = {name for name, value in page.preview.social if value}
-    if page.indexable and "og:title" not in names:
+    if "og:title" not in names:
         yield Fail("missing", "", {"selector": "head"})

@@ -3,13 +3,13 @@
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
-from hodcarrier.core.facts.head import HeadFacts
 from hodcarrier.core.facts.text import TextFacts
 
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
-    needs=(TextFacts, HeadFacts),
+    about="indexable",
+    needs=(TextFacts,),
     summary="H1 empty",
     terms=(
         "heading",
@@ -33,5 +33,5 @@ CHECK = Check(
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     mains = [heading for heading in page.text.headings if heading.level == 1]
-    if page.indexable and mains and not any(heading.text for heading in mains):
+    if mains and not any(heading.text for heading in mains):
         yield Fail("empty", "", {"snippet": "<h1></h1>", "selector": "h1"})

@@ -3,13 +3,13 @@
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
-from hodcarrier.core.facts.head import HeadFacts
 from hodcarrier.core.facts.text import TextFacts
 
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
-    needs=(TextFacts, HeadFacts),
+    about="indexable",
+    needs=(TextFacts,),
     summary="H1 missing",
     terms=(
         "heading",
@@ -32,5 +32,5 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if page.indexable and not any(heading.level == 1 for heading in page.text.headings):
+    if not any(heading.level == 1 for heading in page.text.headings):
         yield Fail("missing", "", {"selector": "body"})

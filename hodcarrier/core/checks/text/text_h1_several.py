@@ -3,13 +3,13 @@
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
-from hodcarrier.core.facts.head import HeadFacts
 from hodcarrier.core.facts.text import TextFacts
 
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
-    needs=(TextFacts, HeadFacts),
+    about="indexable",
+    needs=(TextFacts,),
     summary="Multiple H1s",
     terms=(
         "heading",
@@ -28,5 +28,5 @@ CHECK = Check(
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     texts = [heading.text for heading in page.text.headings if heading.level == 1]
-    if page.indexable and len(texts) > 1:
+    if len(texts) > 1:
         yield Fail("several", "", {"count": len(texts), "texts": " | ".join(texts[:5]), "selector": "h1"})

@@ -1,10 +1,8 @@
 """Fewer words in the main text of an indexable page than the limit.
 
-Pages of a contact, legal, login, cart or listing kind, told by their path, are judged by a lower limit and say so. The
-start page of a folder (a path that ends in a slash) counts as a listing.
+Pages of a contact, legal, login, cart, search or listing kind (:mod:`hodcarrier.core.judge.kinds`) are judged by a lower limit and say so.
 """
 
-import re
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import (
@@ -22,21 +20,19 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
-from hodcarrier.core.facts.head import HeadFacts
+from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.core.facts.text import TextFacts
-from hodcarrier.core.web.urls import split
 
-UTILITY = re.compile(
-    r"(contact|impress?um|legal|privacy|terms|cookies|login|sign-in|account|cart|basket|checkout|search|tag|category|/$)", re.I
-)
-
+LIST = "<h1>Ropes</h1><ul>" + "".join(f"<li><a href=/r{n}>Rope number {n}</a>" for n in range(10)) + "</ul>"
 AT_ROPE = {"start": ["https://shop.example/rope"]}
 AT_CONTACT = {"start": ["https://shop.example/contact"]}
 
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
-    needs=(TextFacts, HeadFacts),
+    about="indexable",
+    needs=(TextFacts, PageFacts),
+    revision=2,
     summary="Thin content",
     terms=(
         "word count",
@@ -59,8 +55,14 @@ CHECK = Check(
     examples=(
         fails("thin")(page(doc("<h1>Rope</h1><p>" + "line " * 198), "/rope"), plan=AT_ROPE),
         passes(page(doc("<h1>Rope</h1><p>" + "line " * 199), "/rope"), plan=AT_ROPE),
-        fails("utility")(page(doc("<h1>Write</h1><p>" + "line " * 28), "/contact"), plan=AT_CONTACT),
-        passes(page(doc("<h1>Write</h1><p>" + "line " * 29), "/contact"), plan=AT_CONTACT),
+        fails("utility")(page(doc("<h1>Contact</h1><p>" + "line " * 28), "/contact"), plan=AT_CONTACT),
+        passes(page(doc("<h1>Contact</h1><p>" + "line " * 29), "/contact"), plan=AT_CONTACT),
+        fails("thin")(
+            page(doc("<h1>Vintage ropes</h1><p>" + "line " * 28), "/vintage-ropes/"),
+            plan={"start": ["https://shop.example/vintage-ropes/"]},
+        ),
+        fails("thin")(page(doc("<h1>Rope</h1><p>" + "line " * 28), "/contact"), plan=AT_CONTACT),
+        passes(page(doc(LIST), "/rope"), plan=AT_ROPE),
         passes(page(doc("<p>x", "<meta name=robots content=noindex>"))),
     ),
 )
@@ -68,8 +70,8 @@ CHECK = Check(
 
 def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    utility = bool(UTILITY.search(split(page.url).path))
+    utility = page.kind != ""
     name = "words_min_utility" if utility else "words_min"
     words = page.text.words
-    if page.indexable and words < limits[name]:
+    if words < limits[name]:
         yield Fail("utility" if utility else "thin", "", {"words": words, "limit": int(limits[name])})

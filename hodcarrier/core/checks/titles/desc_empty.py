@@ -8,6 +8,7 @@ from hodcarrier.core.facts.head import HeadFacts
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    about="indexable",
     needs=(HeadFacts,),
     summary="Meta description empty",
     terms=(
@@ -31,5 +32,5 @@ CHECK = Check(
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     descriptions = page.head.descriptions
-    if page.indexable and descriptions and not any(item.text for item in descriptions):
+    if descriptions and not any(item.text for item in descriptions):
         yield Fail("empty", "", {"snippet": '<meta name="description" content="">', "selector": "meta[name=description]"})

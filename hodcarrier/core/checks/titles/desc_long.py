@@ -22,6 +22,7 @@ from hodcarrier.core.facts.head import HeadFacts
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    about="indexable",
     needs=(HeadFacts,),
     summary="Meta description too long",
     terms=(
@@ -51,7 +52,7 @@ CHECK = Check(
 def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     text = page.head.description
-    if page.indexable and len(text) > limits["desc_chars_max"]:
+    if len(text) > limits["desc_chars_max"]:
         yield Fail(
             "long",
             "",

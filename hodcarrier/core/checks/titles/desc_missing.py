@@ -8,6 +8,7 @@ from hodcarrier.core.facts.head import HeadFacts
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    about="indexable",
     needs=(HeadFacts,),
     summary="Meta description missing",
     terms=(
@@ -31,5 +32,5 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if page.indexable and not page.head.descriptions:
+    if not page.head.descriptions:
         yield Fail("missing", "", {"selector": "head"})

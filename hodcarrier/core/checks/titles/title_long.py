@@ -22,6 +22,7 @@ from hodcarrier.core.facts.head import HeadFacts
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    about="indexable",
     needs=(HeadFacts,),
     summary="Title too long",
     terms=(
@@ -49,7 +50,7 @@ CHECK = Check(
 def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     title = page.head.title
-    if len(title) > limits["title_chars_max"] and page.indexable:
+    if len(title) > limits["title_chars_max"]:
         yield Fail(
             "long", "", {"title": title, "chars": len(title), "limit": int(limits["title_chars_max"]), "selector": "title"}
         )

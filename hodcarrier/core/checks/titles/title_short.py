@@ -22,6 +22,7 @@ from hodcarrier.core.facts.head import HeadFacts
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    about="indexable",
     needs=(HeadFacts,),
     summary="Title too short",
     terms=(
@@ -48,7 +49,7 @@ CHECK = Check(
 def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     title = page.head.title
-    if title and len(title) < limits["title_chars_min"] and page.indexable:
+    if title and len(title) < limits["title_chars_min"]:
         yield Fail(
             "short", "", {"title": title, "chars": len(title), "limit": int(limits["title_chars_min"]), "selector": "title"}
         )
