@@ -57,7 +57,9 @@ class SampleFetcher:
         body = sample.body.encode() if isinstance(sample.body, str) else sample.body
         headers = tuple((k.lower(), v) for k, v in sample.headers)
         content_type = next((v for k, v in headers if k == "content-type"), "").partition(";")[0].strip()
-        wire = len(body) if sample.wire_bytes is None else sample.wire_bytes
+        if method == "HEAD" and sample.wire_bytes is None and not any(k == "content-length" for k, _ in headers):
+            headers += (("content-length", str(len(body))),)
+        wire = 0 if method == "HEAD" else len(body) if sample.wire_bytes is None else sample.wire_bytes
         answer = Answer(
             sample.status,
             sample.cut,
@@ -66,7 +68,7 @@ class SampleFetcher:
             headers,
             "1.1",
             wire,
-            len(body),
+            0 if method == "HEAD" else len(body),
             sample.first_byte_ms,
             sample.first_byte_ms,
         )

@@ -61,6 +61,7 @@ class Plan:
     obey_robots: bool = True
     obey_nofollow: bool = True
     obey_noindex: bool = True
+    obey_canonical: bool = True
     drop_parameters: tuple[str, ...] = ()
     keep_parameters: tuple[str, ...] = ()
     thresholds: dict[str, float] = field(default_factory=dict)

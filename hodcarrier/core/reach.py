@@ -56,6 +56,7 @@ _NARROWS: dict[str, Callable[[Any, Any], bool]] = {
     "obey_robots": _on,
     "obey_nofollow": _on,
     "obey_noindex": _on,
+    "obey_canonical": _on,
     "drop_parameters": _more,
     "keep_parameters": _chosen_from,
 }

@@ -288,6 +288,14 @@ SETTINGS = (
         True,
     ),
     Setting(
+        "obey_canonical",
+        SettingGroup.RULES,
+        "Obey canonicals to other hosts",
+        "Switch off for a staging site whose pages name the public site as canonical: they are then examined as if they were public.",
+        SettingKind.SWITCH,
+        True,
+    ),
+    Setting(
         "thresholds",
         SettingGroup.JUDGEMENT,
         "Limits of checks",

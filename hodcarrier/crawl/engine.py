@@ -241,10 +241,12 @@ class Crawl:
         self._note(waiting, fetched)
 
     async def _check(self, waiting: Waiting, rule: str = "") -> None:
-        """Whether a file or an address on another site answers: by HEAD, then by GET where HEAD is refused or says no."""
+        """Whether a file or an address on another site answers: by HEAD, then by GET where HEAD is refused, says no, or does not say how large a file is."""
         fetched = await self.fetcher.get(waiting.url, "HEAD")
-        if fetched.answer.status is None or fetched.answer.status >= 400:
-            fetched = await self.fetcher.get(waiting.url, bytes_max=HEAD_BYTES_MAX)
+        unweighed = waiting.role == schema.FILE and fetched.answer.status == 200 and not fetched.answer.header("content-length")
+        if fetched.answer.status is None or fetched.answer.status >= 400 or unweighed:
+            # What a file of the site weighs is known by reading it, where nothing announces it.
+            fetched = await self.fetcher.get(waiting.url, bytes_max=self.plan.bytes_max if unweighed else HEAD_BYTES_MAX)
             if fetched.answer.failure == "too-large":
                 fetched = replace(fetched, answer=replace(fetched.answer, failure=""))
         announced = fetched.answer.header("content-length")

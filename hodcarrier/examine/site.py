@@ -35,6 +35,8 @@ def make_site_view(views: RunViews, run: RunFile, now: datetime) -> SiteView:
         robots=run.robots_file(),
         sitemaps=run.sitemap_files(),
         start=start,
+        documents=views.documents,
+        canonical_hosts=tuple(views.canonical_hosts.most_common()),
         pages_linked=len(linked),
         pages_disallowed=sum(rules.values()),
         rules_hit=tuple(rules.most_common()),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from array import array
-from collections import defaultdict, deque
+from collections import Counter, defaultdict, deque
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
@@ -18,6 +18,7 @@ from hodcarrier.core.judge.areas import Seen, seen_of
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.scope import Scope
 from hodcarrier.core.web.link_header import alternates_from_header, canonical_from_header
+from hodcarrier.core.web.urls import split
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import LINK_CODES, link_edges, unpack_facts, unpack_links, unpack_small
 from hodcarrier.runfile.reader import ANSWER_COLUMNS, RunFile, make_answer
@@ -71,6 +72,9 @@ class RunViews:
     # Pages that a link of another page leads to over a redirect.
     over_redirects: set[int] = field(default_factory=set)
     once_indexable: set[str] = field(default_factory=set)
+    # Documents that answer 200, and how many of them name a canonical on which other host.
+    documents: int = 0
+    canonical_hosts: Counter[str] = field(default_factory=Counter)
     # Versions in other languages that sitemaps name.
     listed_versions: dict[int, tuple[Alternate, ...]] = field(default_factory=dict)
     outside_answers: bool = False
@@ -197,11 +201,18 @@ class RunViews:
                 headers = unpack_small(packed)
                 directives |= header_directives(value for name, value in headers if name == "x-robots-tag")
                 canonical = canonical or canonical_from_header((value for name, value in headers if name == "link"), item.url)
+            if item.status == 200:
+                self.documents += 1
+                host = split(canonical).host if canonical else ""
+                if host and host != split(item.url).host:
+                    self.canonical_hosts[host] += 1
             item.why_not = self._why_not(i, self.obeyed(directives), canonical)
 
     def _why_not(self, i: int, directives: frozenset[str], canonical: str) -> str:
         """The reason an address may not be indexed (empty: it may)."""
         item = self.known[i]
+        if canonical and not self.plan.obey_canonical and split(canonical).host != split(item.url).host:
+            canonical = ""
         return why_not_indexable(
             state=schema.STATES[item.state],
             status=item.status,

@@ -42,6 +42,7 @@ def plan(**values: Any) -> Plan:
         ("obey_robots", False, True),
         ("obey_nofollow", False, True),
         ("obey_noindex", False, True),
+        ("obey_canonical", False, True),
         ("drop_parameters", [], ["sid"]),
         ("keep_parameters", [], ["page"]),
         ("keep_parameters", ["page", "size"], ["page"]),

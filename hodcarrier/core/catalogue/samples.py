@@ -9,7 +9,8 @@ from typing import Any
 
 @dataclass(frozen=True, slots=True)
 class Sample:
-    """One answer of a made-up site; ``failure`` stands for no answer at all, ``cut`` for a body that does not arrive whole."""
+    """One answer of a made-up site; ``failure`` stands for no answer at all, ``cut`` for a body that does not arrive whole. Where ``wire_bytes``
+    are given, no header announces them to who asks by HEAD."""
 
     path: str = "/"
     body: str | bytes = ""

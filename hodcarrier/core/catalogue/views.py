@@ -198,12 +198,15 @@ class FileView:
 
 @dataclass(frozen=True)
 class SiteView:
-    """The whole site for its checks."""
+    """The whole site for its checks. ``documents`` answer 200; ``canonical_hosts`` are other hosts that they name in canonicals, each with
+    the number of documents that do."""
 
     url: str
     robots: RobotsFile
     sitemaps: tuple[SitemapFile, ...]
     start: PageView | None
+    documents: int
+    canonical_hosts: tuple[tuple[str, int], ...]
     pages_linked: int
     pages_disallowed: int
     rules_hit: tuple[tuple[str, int], ...]

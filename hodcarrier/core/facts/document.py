@@ -16,6 +16,7 @@ from hodcarrier.core.facts.values import Placed
 from hodcarrier.core.web import encodings
 from hodcarrier.core.web.encodings import EncodingSource
 from hodcarrier.core.web.urls import Resolver
+from hodcarrier.core.web.xhtml import NotWellFormed, to_html
 
 _ASCII_ALIKE = frozenset({"utf-8", "windows-1252"})
 _NAMED_METAS = ("description", "robots", "viewport")
@@ -27,7 +28,7 @@ class Document:
     ``elements`` are the nodes by name, of those names that facts are read from, ``headings`` the headings with their levels in the order of
     the document, ``elements_count`` how many elements there are, ``head_ids`` the nodes inside the real head, ``ids`` every ``id`` that an
     element has, ``roles`` the elements with a ``role``, each with it in lower case,
-    ``metas`` the named metas that areas ask for, ``social`` those of previews, ``references`` everything it refers to.
+    ``metas`` the named metas that areas ask for, ``xml_error`` why a document that is XML by its type is none, ``social`` those of previews, ``references`` everything it refers to.
     """
 
     __slots__ = (
@@ -48,12 +49,16 @@ class Document:
         "text",
         "tree",
         "url",
+        "xml_error",
     )
 
     def __init__(self, body: bytes, url: str, content_type: str, resolver: Resolver, expected: Sequence[str]) -> None:
         self.url = url
         self.html_bytes = len(body)
         self.expected = expected
+        self.xml_error = ""
+        if content_type.partition(";")[0].strip().lower() == "application/xhtml+xml":
+            body, content_type = self._from_xml(body, content_type)
         self.encoding, self.encoding_source = encodings.sniff(body, content_type)
         self.elements: dict[str, list[LexborNode]] = {}
         self.headings: list[tuple[int, LexborNode]] = []
@@ -74,6 +79,16 @@ class Document:
         self.metas: dict[str, list[Placed]] = {name: [] for name in _NAMED_METAS}
         self.social: list[tuple[str, str]] = []
         self._read_metas()
+
+    def _from_xml(self, body: bytes, content_type: str) -> tuple[bytes, str]:
+        """The document as HTML where it is XML; where it is none, as it came, as if it were HTML, and what is wrong."""
+        declared = encodings.of_header(content_type)
+        try:
+            return to_html(body, declared or None).encode("utf-8", "replace"), "text/html; charset=utf-8"
+        except (NotWellFormed, ValueError, LookupError) as error:
+            where = f"line {error.line}, column {error.column}: " if isinstance(error, NotWellFormed) else ""
+            self.xml_error = f"{where}{error}"
+            return body, content_type
 
     def _parse(self, body: bytes) -> None:
         self.text = encodings.decode(body, self.encoding)

@@ -15,7 +15,7 @@ VERSION = 1
 
 class MarkupFacts(msgspec.Struct, frozen=True, array_like=True):
     """The size of the HTML (decoded bytes), whether it has a doctype, ids used twice, the number of elements, the scripts of the head
-    that hold up drawing, and whether browsers draw it in quirks mode."""
+    that hold up drawing, whether browsers draw it in quirks mode, and why a document that is XML by its type is none."""
 
     html_bytes: int = 0
     doctype: bool = False
@@ -23,6 +23,7 @@ class MarkupFacts(msgspec.Struct, frozen=True, array_like=True):
     elements: int = 0
     blocking_scripts: tuple[str, ...] = ()
     quirks: bool = False
+    xml_error: str = ""
 
     @classmethod
     def collect(cls, document: Document) -> MarkupFacts:
@@ -32,6 +33,7 @@ class MarkupFacts(msgspec.Struct, frozen=True, array_like=True):
             html_bytes=document.html_bytes,
             doctype=doctype,
             quirks=quirks,
+            xml_error=document.xml_error[:300],
             twice_ids=_twice(document.ids),
             elements=document.elements_count,
             blocking_scripts=tuple(_blocking(document)),

@@ -20,6 +20,15 @@ class RobotsFile:
     robots: RobotsTxt
 
     @property
+    def is_markup(self) -> bool:
+        """Whether HTML or data answers in its place: it begins as markup does, or says so and holds nothing that could be a rule."""
+        if not self.usable:
+            return False
+        holds_rules = bool(self.robots.groups or self.robots.sitemaps)
+        other = self.content_type not in ("", "application/octet-stream") and not self.content_type.startswith("text/plain")
+        return self.robots.text.lstrip().startswith("<") or (other and bool(self.robots.text.strip()) and not holds_rules)
+
+    @property
     def usable(self) -> bool:
         """Whether rules could be read (RFC 9309: any 2xx)."""
         return self.status is not None and 200 <= self.status < 300

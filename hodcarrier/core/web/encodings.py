@@ -43,9 +43,8 @@ def sniff(body: bytes, content_type: str) -> tuple[str, EncodingSource]:
     for mark, name in _MARKS:
         if body.startswith(mark):
             return name, EncodingSource.MARK
-    found = _CONTENT_TYPE.search(content_type)
-    if found and (label := webencodings.lookup(found.group(1))):
-        return label.name, EncodingSource.HEADER
+    if name := of_header(content_type):
+        return name, EncodingSource.HEADER
     if name := prescan(body[:PRESCAN_BYTES]):
         return name, EncodingSource.META
     try:
@@ -53,6 +52,13 @@ def sniff(body: bytes, content_type: str) -> tuple[str, EncodingSource]:
     except UnicodeDecodeError:
         return "windows-1252", EncodingSource.DEFAULT
     return "utf-8", EncodingSource.DEFAULT
+
+
+def of_header(content_type: str) -> str:
+    """The encoding that a Content-Type header declares; empty when it declares none that is known."""
+    found = _CONTENT_TYPE.search(content_type)
+    known = webencodings.lookup(found.group(1)) if found else None
+    return str(known.name) if known else ""
 
 
 def prescan(head: bytes) -> str:

@@ -14,7 +14,8 @@ from dataclasses import dataclass, field
 READ_LIMIT_BYTES = 512_000
 # What stands in place of a rule when robots.txt gave no answer and everything is therefore kept out (2.3.1.4).
 UNREACHABLE = "robots.txt unreachable"
-_TOKEN = re.compile(r"[A-Za-z_-]+")
+# Longer than the letters that the standard allows in a token: "ropebot2" is another crawler than "ropebot".
+_TOKEN = re.compile(r"[^\s/]+")
 _SCHEME = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*://")
 _LINES = re.compile(r"\r\n|\n|\r")
 _PLAIN = re.compile(r"[!#-$&-;=?-Z\[\]_a-z~]*")  # as most paths are: nothing to encode and nothing encoded

@@ -82,6 +82,7 @@ def test_rules(text: str, path: str, allowed: bool) -> None:
         ("hodcarrierbot", False),
         ("HodcarrierBot/1.0 (+https://x.example)", False),
         ("HodcarrierBot-Images", True),
+        ("HodcarrierBot2", True),
         ("Hodcarrier", True),
         ("Other", True),
     ],

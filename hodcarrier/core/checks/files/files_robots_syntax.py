@@ -33,9 +33,11 @@ CHECK = Check(
     messages={"unread": "Line {line} is not valid: {text}"},
     cause="alone",
     cause_line="{text}",
+    revision=2,
     examples=(
         fails("unread")(page(doc()), text_file("/robots.txt", "User-agent: *\nDisalow: /x")),
         fails("unread", "unread")(page(doc()), text_file("/robots.txt", "hello\nUser agent: *")),
+        passes(page(doc()), text_file("/robots.txt", doc("<p>Rope</p>\n<p>Tide</p>"), content_type="text/html")),
         passes(
             page(doc()),
             text_file("/robots.txt", "# note\nUser-agent: *\nDisallow: /x\nCrawl-delay: 1\nSitemap: https://shop.example/s.xml"),
@@ -46,5 +48,7 @@ CHECK = Check(
 
 def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
+    if site.robots.is_markup:
+        return  # one finding of files-robots-not-text, not one a line
     for line in site.robots.robots.unread:
         yield Fail("unread", line.text, {"line": line.number, "text": line.text})

@@ -1,6 +1,7 @@
 """A picture weighs more than the limit, by its Content-Length."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from hodcarrier.core.catalogue import (
     Check,
@@ -26,6 +27,8 @@ def picture(size: int) -> Sample:
     return Sample("/i.png", "", 200, (("content-type", "image/png"), ("content-length", str(size))))
 
 
+UNANNOUNCED = (("content-type", "image/png"),)
+
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.FILE,
@@ -47,6 +50,9 @@ CHECK = Check(
     limits={"picture_bytes_max": Limit(204800, "bytes", "heaviest picture that is still in order")},
     examples=(
         fails("heavy")(page(doc("<img src=/i.png alt=x>")), picture(204801)),
+        fails("heavy")(
+            page(doc("<img src=/i.png alt=x>")), replace(picture(0), body="x" * 204801, headers=UNANNOUNCED, wire_bytes=204801)
+        ),
         passes(page(doc("<img src=/i.png alt=x>")), picture(204800)),
         passes(page(doc("<img src=/i.png alt=x>")), picture(204801), plan={"thresholds": {"picture_bytes_max": 300000}}),
     ),
