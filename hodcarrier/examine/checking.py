@@ -92,7 +92,8 @@ class Checking:
                     checks = checks_of_indexable if view.indexable else checks_of_documents
                 else:
                     checks = checks_of_answers if answered else by_reach["address"]
-                place = Place(view.url, i, self._rows_of(i), view.facts.template.key if view.facts else "")
+                own = view.facts.template.key if view.facts else ""
+                place = Place(view.url, i, self._rows_of(i), self.views.templates.get(i, own))
                 for n in checks:
                     self._look(n, view, place)
             if document and view.indexable:

@@ -14,6 +14,7 @@ from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.plan import Plan, read_plan
 from hodcarrier.core.summary import SUMMARY, RunEnd, RunSummary
+from hodcarrier.core.web.urls import split
 from hodcarrier.examine.ages import Ages
 from hodcarrier.examine.checking import Checking, Tally
 from hodcarrier.examine.earlier import know_blocked
@@ -46,7 +47,7 @@ def examine(
     catalogue = catalogue or load()
     run = RunFile(db)
     plan: Plan = read_plan(run.meta("plan"))
-    results = Results(db, Ages.of_base(base, now.isoformat()))
+    results = Results(db, Ages.of_base(base, now.isoformat()), split(plan.start[0]).origin)
     results.clear()
     if base is not None:
         know_blocked(db, plan, base)

@@ -19,6 +19,7 @@ from hodcarrier.core.plan import Plan
 from hodcarrier.core.scope import Scope
 from hodcarrier.core.web.link_header import alternates_from_header, canonical_from_header
 from hodcarrier.core.web.urls import split
+from hodcarrier.examine.templates import read_templates
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import LINK_CODES, link_edges, unpack_facts, unpack_links, unpack_small
 from hodcarrier.runfile.reader import ANSWER_COLUMNS, RunFile, make_answer
@@ -75,6 +76,8 @@ class RunViews:
     # Documents that answer 200, and how many of them name a canonical on which other host.
     documents: int = 0
     canonical_hosts: Counter[str] = field(default_factory=Counter)
+    # The names of the templates of pages.
+    templates: dict[int, str] = field(default_factory=dict)
     # Versions in other languages that sitemaps name.
     listed_versions: dict[int, tuple[Alternate, ...]] = field(default_factory=dict)
     outside_answers: bool = False
@@ -99,6 +102,8 @@ class RunViews:
         views._read_listed_versions()
         views._read_graph()
         views._read_verdicts()
+        documents = ((i, item.url) for i, item in enumerate(known) if item.html and item.status == 200)
+        views.templates = read_templates(db, documents)
         if neighbourhood is not None:
             views._place(neighbourhood)
         return views

@@ -22,10 +22,11 @@ NO_AGE = ("9999", 0)
 
 
 class Results:
-    """The result tables of one run file, in one transaction that the caller commits. ``ages`` are those of the run before."""
+    """The result tables of one run file, in one transaction that the caller commits. ``ages`` are those of the run before, ``origin`` the site's."""
 
-    def __init__(self, db: sqlite3.Connection, ages: Ages) -> None:
+    def __init__(self, db: sqlite3.Connection, ages: Ages, origin: str) -> None:
         self.db = db
+        self.origin = origin
         self.ages = ages
         self.findings = 0
         self._findings: list[tuple[Any, ...]] = []
@@ -127,13 +128,13 @@ class Results:
     def write_causes(self, entry_of: Callable[[int], Entry[Any]], tape: Tape, scores: Scores) -> None:
         """Write the causes, each with a line made from its first finding."""
         seeds = self.db.execute(
-            "SELECT s.id, coalesce(s.key, f.subject), f.message, f.evidence FROM temp.cause_seed s JOIN finding f ON f.id = s.first"
+            "SELECT s.id, coalesce(s.key, f.subject), f.subject, f.message, f.evidence FROM temp.cause_seed s JOIN finding f ON f.id = s.first"
             " ORDER BY s.id"
         )
         batch: list[tuple[Any, ...]] = []
         figures = scores.causes()
         upcoming = next(figures, None)
-        for number, key, message, evidence in seeds:
+        for number, key, subject, message, evidence in seeds:
             cause = number - 1
             pages, gain = 0, 0.0
             if upcoming is not None and upcoming.cause == cause:
@@ -141,9 +142,8 @@ class Results:
                 upcoming = next(figures, None)
             entry = entry_of(tape.cause_check[cause])
             findings, waived, data = tape.cause_findings[cause], tape.cause_waived[cause], json.loads(evidence)
-            line = cause_line(entry.check.cause_line, entry.check.cause, key, data, findings, pages) or entry.message(
-                message, data
-            )
+            check, example = entry.check, subject.removeprefix(self.origin)
+            line = cause_line(check.cause_line, check.cause, key, data, findings, pages, example) or entry.message(message, data)
             batch.append((number, entry.id, key, line, findings, waived, pages, gain, *self._cause_ages[cause]))
             if len(batch) >= BATCH:
                 self._add_causes(batch)

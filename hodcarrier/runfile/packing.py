@@ -54,8 +54,9 @@ def to_json(value: Any) -> str:
 
 
 def pack_facts(facts: PageFacts) -> bytes:
-    """A page's facts without its links, which are packed by themselves."""
-    return pack(msgspec.structs.replace(facts, links=msgspec.structs.replace(facts.links, all=())))
+    """A page's facts without its links and the marks of its template, which are packed by themselves."""
+    links, template = msgspec.structs.replace(facts.links, all=()), msgspec.structs.replace(facts.template, marks=())
+    return pack(msgspec.structs.replace(facts, links=links, template=template))
 
 
 def unpack_facts(blob: bytes, links: tuple[Link, ...]) -> PageFacts:

@@ -1,4 +1,4 @@
-"""The schema of a run file, version 4. ``docs/run-file.md`` describes it for other readers."""
+"""The schema of a run file, version 5. ``docs/run-file.md`` describes it for other readers."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from hodcarrier.core.facts.values import Landmark, LinkKind
 from hodcarrier.core.states import AddressRole, Severity
 
 APPLICATION_ID = 0x486F6463
-VERSION = 4
+VERSION = 5
 
 ROLES = tuple(role.value for role in AddressRole)
 STATES = ("queued", "done", "disallowed", "skipped")
@@ -43,6 +43,8 @@ CREATE TABLE page (
   facts BLOB NOT NULL,              -- zlib of MessagePack: facts by area, links apart; see docs/run-file.md
   links BLOB NOT NULL               -- ids and kinds, then zlib of MessagePack: [raw, text, landmark, rel]; see docs/run-file.md
 );
+CREATE TABLE mark (id INTEGER PRIMARY KEY, name TEXT NOT NULL);
+CREATE TABLE page_mark (address_id INTEGER PRIMARY KEY REFERENCES address(id), marks BLOB NOT NULL);
 CREATE TABLE site_file (
   id INTEGER PRIMARY KEY, kind TEXT NOT NULL, url TEXT NOT NULL, found TEXT NOT NULL, status INTEGER, failure TEXT NOT NULL,
   content_type TEXT NOT NULL, hops INTEGER NOT NULL, body BLOB NOT NULL

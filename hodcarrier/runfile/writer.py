@@ -14,7 +14,7 @@ from hodcarrier.core.errors import DamagedRun
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.runfile import schema
-from hodcarrier.runfile.packing import pack_facts, pack_links, pack_small
+from hodcarrier.runfile.packing import pack_facts, pack_ids, pack_links, pack_small
 
 LEAVE_WAL_TRIES = 20
 # A page's row takes 2 to 3 KB: in pages of 4 KB, the usual size, half of the file would be empty.
@@ -51,6 +51,9 @@ class RunWriter:
         self._answers: list[tuple[Any, ...]] = []
         self._pages: list[tuple[Any, ...]] = []
         self._listed: list[tuple[int, int, str]] = []
+        self._marks: dict[str, int] = {}
+        self._new_marks: list[tuple[int, str]] = []
+        self._page_marks: list[tuple[int, bytes]] = []
 
     @classmethod
     def create(cls, path: Path | str, meta: dict[str, Any]) -> RunWriter:
@@ -107,6 +110,7 @@ class RunWriter:
             for row_id, url, found in db.execute("SELECT id, url, found_by FROM address"):
                 writer.ids[url] = row_id
                 writer.found[row_id] = found
+            writer._marks = {name: number for number, name in db.execute("SELECT id, name FROM mark")}
         except DamagedRun:
             db.close()
             raise
@@ -203,6 +207,16 @@ class RunWriter:
                 )
             )
 
+            self._page_marks.append((address_id, pack_ids(sorted(map(self._mark_id, facts.template.marks)))))
+
+    def _mark_id(self, name: str) -> int:
+        """The number of a mark of templates in this run."""
+        number = self._marks.get(name)
+        if number is None:
+            number = self._marks[name] = len(self._marks) + 1
+            self._new_marks.append((number, name))
+        return number
+
     def add_site_file(self, kind: str, url: str, found: str, answer: Answer, hops: int, body: bytes) -> int:
         """Record robots.txt or a sitemap; returns its id."""
         row = (kind, url, found, answer.status, answer.failure, answer.content_type, hops, zlib.compress(body, 6))
@@ -244,9 +258,11 @@ class RunWriter:
             self._roles.clear()
         db.executemany("INSERT OR REPLACE INTO answer VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?)", self._answers)
         db.executemany("INSERT INTO page VALUES (?,?,?,?,?,?,?,?,?,?,?,?)", self._pages)
+        db.executemany("INSERT INTO mark VALUES (?,?)", self._new_marks)
+        db.executemany("INSERT INTO page_mark VALUES (?,?)", self._page_marks)
         db.executemany("INSERT INTO listed VALUES (?,?,?)", self._listed)
         db.commit()
-        for gathered in (self._new, self._answers, self._pages, self._listed):
+        for gathered in (self._new, self._answers, self._pages, self._listed, self._new_marks, self._page_marks):
             gathered.clear()
         self._flags.clear()
         self._states.clear()

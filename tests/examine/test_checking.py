@@ -114,7 +114,7 @@ def test_a_check_that_crashes_everywhere_is_told_so_often_and_no_more(monkeypatc
         raise ValueError("long " * 200)
 
     entry = dataclasses.replace(catalogue.get("title-short"), find=find)
-    results = Results(writer.db, Ages("2026"))
+    results = Results(writer.db, Ages("2026"), "https://shop.example")
     results.clear()
     tally = checking.Tally(entry, {})
     made = checking.Checking(views, [tally], (), {}, results)
@@ -225,7 +225,7 @@ def test_a_check_of_groups_that_crashes_names_the_first_page_of_the_group() -> N
     def find(_view: object, _limits: object) -> list[object]:
         raise ValueError("odd group")
 
-    results = Results(writer.db, Ages("2026"))
+    results = Results(writer.db, Ages("2026"), "https://shop.example")
     results.clear()
     tally = checking.Tally(dataclasses.replace(catalogue.get("copy-title"), find=find), {})
     made = checking.Checking(RunViews.load(writer.db, plan), [tally], (), {}, results)

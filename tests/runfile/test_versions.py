@@ -42,6 +42,13 @@ def unpacked_file(version: int, folder: Path) -> Path:
     return path
 
 
+def test_a_file_of_version_4_has_no_marks_and_reads_as_it_did(tmp_path: Path) -> None:
+    with RunFile.open(unpacked_file(4, tmp_path)) as run:
+        assert run.rows("SELECT * FROM mark") == run.rows("SELECT * FROM page_mark") == []
+        assert results.count_findings(run, waived=None) == run.rows("SELECT count(*) FROM finding")[0][0] > 10
+        assert inventory.pages(run, [("status", "", "200")], "-words").rows
+
+
 @pytest.fixture
 def old(tmp_path: Path) -> Path:
     """A file of the oldest version that is read."""
@@ -221,7 +228,7 @@ def test_facts_decode_by_the_document(whole: sqlite3.Connection) -> None:
     assert facts[fields("media")][0][0][2] is None, "the image has no alt text"
     assert facts[fields("links")][0] == [] and facts[fields("language")][1] == "utf-8"
     template = whole.execute("SELECT template FROM page WHERE title = 'T'").fetchone()[0]
-    assert facts[fields("template")] == [template]
+    assert facts[fields("template")] == [template, []]
 
 
 def test_headers_ids_and_bodies_decode_by_the_document(whole: sqlite3.Connection) -> None:

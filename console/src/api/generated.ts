@@ -2484,10 +2484,11 @@ export interface components {
         Effort: "small" | "medium" | "large";
         /**
          * EncodingSource
-         * @description Where the character encoding of a document was declared (WHATWG HTML, 13.2.3.2).
+         * @description Where the character encoding of a document was declared (WHATWG HTML, 13.2.3.2). ``late``: in a meta element after the first
+         *     1,024 bytes, which browsers come upon when they have begun to read in another encoding.
          * @enum {string}
          */
-        EncodingSource: "bom" | "header" | "meta" | "default";
+        EncodingSource: "bom" | "header" | "meta" | "late" | "default";
         /**
          * ExportForm
          * @description What a run is exported as: its findings in one of three forms, or its whole file.
@@ -2661,7 +2662,7 @@ export interface components {
              * @description What kind it is.
              * @enum {string}
              */
-            kind: "anchor" | "image-link" | "canonical" | "alternate" | "refresh" | "iframe" | "script" | "style" | "image" | "icon" | "amp" | "form" | "srcset" | "preload" | "media" | "manifest" | "feed" | "next" | "prev";
+            kind: "anchor" | "image-link" | "canonical" | "alternate" | "refresh" | "iframe" | "script" | "style" | "image" | "icon" | "amp" | "form" | "srcset" | "preload" | "media" | "manifest" | "feed" | "next" | "prev" | "delayed-refresh" | "object";
             /**
              * Text
              * @description The text.
@@ -3699,6 +3700,12 @@ export interface components {
              */
             obey_noindex: boolean;
             /**
+             * Obey Canonical
+             * @description Obey canonicals to other hosts. Switch off for a staging site whose pages name the public site as canonical: they are then examined as if they were public.
+             * @default true
+             */
+            obey_canonical: boolean;
+            /**
              * Drop Parameters
              * @description Query parameters to drop. Names such as sessionid. URLs that differ only in these count as one page; ;sessionid= in a path counts too. One per line.
              * @default []
@@ -3844,6 +3851,8 @@ export interface components {
                 obey_nofollow?: boolean;
                 /** Obey Noindex */
                 obey_noindex?: boolean;
+                /** Obey Canonical */
+                obey_canonical?: boolean;
                 /** Drop Parameters */
                 drop_parameters?: string[];
                 /** Keep Parameters */
@@ -4014,6 +4023,8 @@ export interface components {
                 obey_nofollow?: boolean;
                 /** Obey Noindex */
                 obey_noindex?: boolean;
+                /** Obey Canonical */
+                obey_canonical?: boolean;
                 /** Drop Parameters */
                 drop_parameters?: string[];
                 /** Keep Parameters */
@@ -5275,6 +5286,8 @@ export interface components {
                 obey_nofollow?: boolean;
                 /** Obey Noindex */
                 obey_noindex?: boolean;
+                /** Obey Canonical */
+                obey_canonical?: boolean;
                 /** Drop Parameters */
                 drop_parameters?: string[];
                 /** Keep Parameters */
@@ -6081,7 +6094,7 @@ export interface components {
          * @description Why a page cannot be indexed; empty when it can.
          * @enum {string}
          */
-        WhyNot: "" | "disallowed" | "left-out" | "not-reached" | "no-answer" | "redirect" | "error" | "not-html" | "noindex" | "canonical-elsewhere";
+        WhyNot: "" | "disallowed" | "left-out" | "not-reached" | "no-answer" | "redirect" | "refresh" | "error" | "not-html" | "noindex" | "canonical-elsewhere";
     };
     responses: never;
     parameters: never;

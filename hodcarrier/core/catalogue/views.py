@@ -10,6 +10,7 @@ from hodcarrier.core.facts.answer import Answer, Target
 from hodcarrier.core.facts.data import DataFacts
 from hodcarrier.core.facts.forms import FormFacts
 from hodcarrier.core.facts.head import HeadFacts
+from hodcarrier.core.facts.kinds import PageKind, kind_of
 from hodcarrier.core.facts.language import LanguageFacts
 from hodcarrier.core.facts.links import LinkFacts
 from hodcarrier.core.facts.markup import MarkupFacts
@@ -21,7 +22,6 @@ from hodcarrier.core.facts.site_files import RobotsFile, SitemapFile, Trap
 from hodcarrier.core.facts.template import TemplateFacts
 from hodcarrier.core.facts.text import TextFacts
 from hodcarrier.core.facts.values import FOLLOWED_KINDS, PICTURE_KINDS, Alternate, Link
-from hodcarrier.core.judge.kinds import PageKind, kind_of
 from hodcarrier.core.plan import Plan
 
 

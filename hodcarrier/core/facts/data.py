@@ -9,6 +9,7 @@ from hashlib import blake2b
 from typing import Any
 
 import msgspec
+from selectolax.lexbor import LexborNode
 
 from hodcarrier.core.facts.document import Document, attribute
 
@@ -31,7 +32,7 @@ class DataFacts(msgspec.Struct, frozen=True, array_like=True):
         wrong: list[tuple[int, str]] = []
         number = 0
         for node in document.elements.get("script", ()):
-            if attribute(node, "type").partition(";")[0].strip().lower() != "application/ld+json":
+            if not is_json_ld(node):
                 continue
             number += 1
             text = node.text_lexbor()
@@ -43,6 +44,22 @@ class DataFacts(msgspec.Struct, frozen=True, array_like=True):
                 continue
             types.extend(_types_in(value))
         return cls(tuple(dict.fromkeys(types)), tuple(errors), tuple(wrong))
+
+
+def is_json_ld(node: LexborNode) -> bool:
+    """Whether a script is a block of JSON-LD."""
+    return attribute(node, "type").partition(";")[0].strip().lower() == "application/ld+json"
+
+
+def types_of(text: str) -> tuple[str, ...]:
+    """The types of the things that a block of JSON-LD is about, without those inside them; none when it is no JSON."""
+    try:
+        value = json.loads(text)
+    except (ValueError, RecursionError):
+        return ()
+    things = value if isinstance(value, list) else value.get("@graph", [value]) if isinstance(value, dict) else []
+    found = [thing.get("@type") for thing in things if isinstance(thing, dict)] if isinstance(things, list) else []
+    return tuple(str(kind) for named in found if named for kind in (named if isinstance(named, list) else [named]))
 
 
 def _refuse(constant: str) -> None:

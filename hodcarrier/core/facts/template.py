@@ -1,13 +1,15 @@
-"""Which template a document seems to be made from."""
+"""What a document shows of the template it is made from."""
 
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Iterator
 
 import msgspec
 from selectolax.lexbor import LexborNode
 
-from hodcarrier.core.facts.document import Document, numbers_of
+from hodcarrier.core.facts.data import is_json_ld, types_of
+from hodcarrier.core.facts.document import Document, attribute, numbers_of
 from hodcarrier.core.web.urls import path_pattern
 
 VERSION = 1
@@ -15,17 +17,65 @@ _BLOCKS = numbers_of(
     ["body", "header", "nav", "main", "article", "section", "aside", "footer", "div", "ul", "ol", "table", "form", "dl", "figure"]
 )
 _LEAVES = numbers_of(["h1", "h2"])
+_BARE = numbers_of(
+    ["img", "picture", "video", "iframe", "button", "pre", "blockquote", "details", "hr", "svg", "time", "address"]
+)
+_LANDMARKS = frozenset({"header", "nav", "main", "article", "section", "aside", "footer", "form"})
+# Repeated blocks look alike, and what lies deep is the author's.
+CHILDREN_MAX = 40
+DEPTH_MAX = 4
+MARKS_MAX = 200
 
 
 class TemplateFacts(msgspec.Struct, frozen=True, array_like=True):
-    """``key`` is equal for documents of one template: the shape of the path, and a hash of the block structure."""
+    """``key`` tells when a document is built otherwise than before: the shape of its path, and a hash of its block structure. ``marks`` are what
+    templates leave in documents, from which a whole site tells its templates apart (:mod:`hodcarrier.core.judge.templates`); a run file keeps them by
+    themselves.
+    """
 
     key: str = ""
+    marks: tuple[str, ...] = ()
 
     @classmethod
     def collect(cls, document: Document) -> TemplateFacts:
         """From a parsed document."""
-        return cls(path_pattern(document.url) + " " + _skeleton(document))
+        return cls(path_pattern(document.url) + " " + _skeleton(document), tuple(sorted(_marks(document))))
+
+
+def _marks(document: Document) -> set[str]:
+    """Classes of blocks and of the body, landmarks, what the main part is made of, and the kinds of thing that data says the page is about."""
+    found = {f"data {kind[:60]}" for kind in _main_types(document)}
+    found.update(f"og {value[:60]}" for name, value in document.social if name == "og:type")
+    body = document.tree.body
+    if body is None:
+        return found
+    found.update(f"body.{name[:60]}" for name in attribute(body, "class").split())
+    stack: list[tuple[LexborNode, int, bool]] = [(body, 0, False)]
+    while stack and len(found) < MARKS_MAX:
+        node, depth, in_main = stack.pop()
+        for _, child in zip(range(CHILDREN_MAX), node.iter(), strict=False):
+            name = _BLOCKS.get(child.tag_id)
+            if name is None:
+                if in_main and child.tag_id in _BARE:
+                    found.add(f"main>{_BARE[child.tag_id]}")
+                continue
+            classes = child.attributes.get("class")
+            if classes:
+                found.update(f"{name}.{each[:60]}" for each in classes.split())
+            elif name in _LANDMARKS:
+                found.add(name)
+            if in_main:
+                found.add(f"main>{name}")
+            if depth < DEPTH_MAX:
+                stack.append((child, depth + 1, name in ("main", "article")))
+    return found
+
+
+def _main_types(document: Document) -> Iterator[str]:
+    """The types that JSON-LD gives to whole blocks, not to what is inside them."""
+    for node in document.elements.get("script", ()):
+        if is_json_ld(node):
+            yield from types_of(node.text_lexbor())
 
 
 def _skeleton(document: Document) -> str:

@@ -6,6 +6,7 @@ import sqlite3
 
 from hodcarrier.core.judge.health import RANK
 from hodcarrier.runfile import schema
+from hodcarrier.runfile.versions import v4
 
 _SEVERITY = " ".join(f"WHEN '{severity}' THEN {rank}" for severity, rank in RANK.items())
 
@@ -33,3 +34,4 @@ def lift(db: sqlite3.Connection) -> None:
         CREATE TEMP VIEW IF NOT EXISTS check_state AS SELECT s.*, {ages("check_id", "s")} FROM main.check_state s;
         """
     )
+    v4.lift(db)

@@ -1,6 +1,6 @@
 """Fewer words in the main text of an indexable page than the limit.
 
-Pages of a contact, legal, login, cart, search or listing kind (:mod:`hodcarrier.core.judge.kinds`) are judged by a lower limit and say so.
+Pages of a contact, legal, login, cart, search or listing kind (:mod:`hodcarrier.core.facts.kinds`) are judged by a lower limit and say so.
 """
 
 from collections.abc import Iterator

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from hodcarrier.core.judge.kinds import PageKind, kind_of
+from hodcarrier.core.facts.kinds import PageKind, kind_of
 
 SHOP = "https://shop.example"
 
