@@ -32,7 +32,6 @@ class SampleFetcher:
 
     samples: Mapping[str, Sample]
     asked: list[str] = field(default_factory=list)
-    own_work_s: float = 0.0
     slowed: tuple[str, float] = ("", 0.0)
 
     def slow_to(self, url: str, interval_s: float) -> None:

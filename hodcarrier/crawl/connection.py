@@ -6,13 +6,17 @@ these facts are noted when the request is sent.
 
 from __future__ import annotations
 
+import asyncio
 import ssl
+import time
 from dataclasses import dataclass, field
 from typing import Any
 
 import aiohttp
 from aiohttp.client_proto import ResponseHandler
 from aiohttp.connector import Connection
+
+from hodcarrier.crawl.waits import Wait, watch
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,9 +30,10 @@ class Peer:
 
 
 class NotedResponse(aiohttp.ClientResponse):
-    """An answer with the peer it came from."""
+    """An answer with the peer it came from, and the wait for it."""
 
     peer: Peer = Peer(tls={})
+    wait: Wait | None = None
 
 
 class BrokenBody(aiohttp.ClientPayloadError):
@@ -43,8 +48,12 @@ class PatientHandler(ResponseHandler):
     body whose framing breaks later.
     """
 
+    wait: Wait | None = None
+
     def data_received(self, data: bytes) -> None:
         """Take bytes from the connection."""
+        if self.wait is not None and not self.wait.has_come:
+            self.wait.come(self.transport.get_extra_info("socket") if self.transport is not None else None)
         while (self._payload is None or self._payload.is_eof()) and self.exception() is None:
             head, blank_line, rest = data.partition(b"\r\n\r\n")
             if not rest:
@@ -62,7 +71,12 @@ class NotingRequest(aiohttp.ClientRequest):
 
     async def send(self, conn: Connection) -> aiohttp.ClientResponse:
         """Send the request over a connection."""
+        wait = Wait(time.perf_counter(), watch(asyncio.get_running_loop()))
+        if isinstance(conn.protocol, PatientHandler):
+            conn.protocol.wait = wait
         response = await super().send(conn)
+        if isinstance(response, NotedResponse):
+            response.wait = wait
         transport = conn.transport
         if transport is not None and isinstance(response, NotedResponse):
             name = transport.get_extra_info("peername") or ("",)

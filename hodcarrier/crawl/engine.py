@@ -115,14 +115,12 @@ class Crawl:
         self.admission.restore()
 
     def _commit(self) -> None:
-        began = time.perf_counter()
         progress = self._progress()
         self.writer.put_meta("progress", asdict(progress))
         if self.admission.guard.full:
             traps = [{"pattern": p, "limit": limit, "examples": urls} for p, (limit, urls) in self.admission.guard.full.items()]
             self.writer.put_meta("traps", traps)
         self.writer.commit()
-        self.fetcher.own_work_s += time.perf_counter() - began
         self._committed = time.monotonic()
         self.on_commit(progress)
 
@@ -235,9 +233,7 @@ class Crawl:
         if is_heavy(fetched.body):
             fetched, apart = await self._read_apart(waiting, fetched)
         self._done_pages += 1
-        began = time.perf_counter()
         self._record_page(waiting, fetched, apart, rule)
-        self.fetcher.own_work_s += time.perf_counter() - began
         self._note(waiting, fetched)
 
     async def _check(self, waiting: Waiting, rule: str = "") -> None:

@@ -73,9 +73,7 @@ class Access:
 
 
 class Fetcher(Protocol):
-    """What the crawl needs of an HTTP client. The crawl adds the time of its own work to ``own_work_s``."""
-
-    own_work_s: float
+    """What the crawl needs of an HTTP client."""
 
     async def get(self, url: str, method: str = "GET", bytes_max: int = 0) -> Fetched:
         """Ask for a URL without following redirects. ``bytes_max`` limits the decoded body (0: a document as the plan
@@ -104,11 +102,7 @@ class _Host:
 
 @dataclass
 class HttpFetcher:
-    """The HTTP client of a crawl. Every request of any kind passes the pace of its host.
-
-    ``own_work_s`` is the time this process has spent on its own work (parsing, writing). What of it falls into the wait
-    for an answer is taken off the time to first byte, so that a busy auditor never makes a server look slow.
-    """
+    """The HTTP client of a crawl. Every request of any kind passes the pace of its host."""
 
     plan: Plan
     access: Access = field(default_factory=Access)
@@ -116,7 +110,6 @@ class HttpFetcher:
     clock: Callable[[], float] = time.monotonic
     certificates: dict[str, str] = field(default_factory=dict)
     tls: dict[str, dict[str, str]] = field(default_factory=dict)
-    own_work_s: float = 0.0
     _hosts: dict[str, _Host] = field(default_factory=dict)
     _session: aiohttp.ClientSession | None = None
     _tls_context: ssl.SSLContext | None = None
@@ -212,7 +205,7 @@ class HttpFetcher:
                 if attempt < tries - 1:
                     await self.sleep(0.25 * 3.0**attempt)
             else:
-                if answer.status is not None:
+                if answer.status is not None and answer.first_byte_ms is not None:
                     host.pace.note_answer(answer.first_byte_ms)
                 return fetched
         return fetched
@@ -229,7 +222,7 @@ class HttpFetcher:
             return _failed("refused-address", why)
         if self._session is None:
             raise RuntimeError("the fetcher is used outside its context")
-        began, worked = time.perf_counter(), self.own_work_s
+        began = time.perf_counter()
         try:
             own = self._own(url)
             request = self._session.request(
@@ -241,9 +234,8 @@ class HttpFetcher:
                 **({} if own else {"timeout": self._external_timeout}),  # type: ignore[arg-type]
             )
             async with request as response:
-                first_byte_ms = max(0.0, time.perf_counter() - began - (self.own_work_s - worked)) * 1000
                 self._note_certificate(url, response)
-                return await self._read(response, began, first_byte_ms, method, bytes_max)
+                return await self._read(response, began, method, bytes_max)
         except aiohttp.ClientConnectorDNSError as error:
             cause = error.os_error
             if isinstance(cause, RefusedAddress) or isinstance(cause.__cause__, RefusedAddress):
@@ -294,10 +286,9 @@ class HttpFetcher:
             self.certificates[origin] = response.peer.certificate_ends
             self.tls[origin] = response.peer.tls
 
-    async def _read(
-        self, response: aiohttp.ClientResponse, began: float, first_byte_ms: float, method: str, bytes_max: int
-    ) -> Fetched:
+    async def _read(self, response: aiohttp.ClientResponse, began: float, method: str, bytes_max: int) -> Fetched:
         headers = tuple((k.lower(), v) for k, v in response.headers.items())
+        wait = response.wait if isinstance(response, NotedResponse) else None
         declared = response.headers.get("Content-Type", "").partition(";")[0].strip().lower()
         begin_only = not bytes_max and declared not in READ_TYPES
         version = f"{response.version.major}.{response.version.minor}" if response.version else ""
@@ -316,7 +307,7 @@ class HttpFetcher:
             version,
             wire,
             size,
-            first_byte_ms,
+            None if wait is None or wait.first_byte_s is None else wait.first_byte_s * 1000,
             (time.perf_counter() - began) * 1000,
             response.peer.address if isinstance(response, NotedResponse) else "",
         )

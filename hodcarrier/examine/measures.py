@@ -51,7 +51,8 @@ class Gathered:
         self.with_data += bool(facts.data.types)
         self.images += len(facts.media.images)
         self.images_with_alt += sum(1 for image in facts.media.images if image.alt is not None)
-        self.first_bytes.append(answer.first_byte_ms)
+        if answer.first_byte_ms is not None:
+            self.first_bytes.append(answer.first_byte_ms)
         self.sizes.append(facts.markup.html_bytes)
         self.words.append(facts.text.words)
         if view.depth is not None:

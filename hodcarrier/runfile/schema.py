@@ -33,7 +33,7 @@ CREATE TABLE address (
 CREATE TABLE answer (
   address_id INTEGER PRIMARY KEY REFERENCES address(id),
   status INTEGER, failure TEXT NOT NULL, detail TEXT NOT NULL, content_type TEXT NOT NULL, http_version TEXT NOT NULL,
-  wire_bytes INTEGER NOT NULL, decoded_bytes INTEGER NOT NULL, first_byte_ms REAL NOT NULL, total_ms REAL NOT NULL,
+  wire_bytes INTEGER NOT NULL, decoded_bytes INTEGER NOT NULL, first_byte_ms REAL, total_ms REAL NOT NULL,
   redirect_id INTEGER, fetched_at TEXT NOT NULL, headers BLOB NOT NULL, remote TEXT NOT NULL
 );
 CREATE TABLE page (

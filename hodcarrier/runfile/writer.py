@@ -180,7 +180,7 @@ class RunWriter:
                 answer.http_version,
                 answer.wire_bytes,
                 answer.decoded_bytes,
-                round(answer.first_byte_ms, 2),
+                None if answer.first_byte_ms is None else round(answer.first_byte_ms, 2),
                 round(answer.total_ms, 2),
                 redirect_id,
                 fetched_at,

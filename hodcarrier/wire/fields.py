@@ -109,7 +109,7 @@ FIELDS: dict[str, str] = {
     "fingerprint": "What a finding is recognised by from run to run: 32 hexadecimal digits.",
     "fingerprints": "The findings a to-do is about, by fingerprint.",
     "finished_at": "When it ended (UTC).",
-    "first_byte_ms": "Milliseconds until the first byte came.",
+    "first_byte_ms": "Milliseconds from sending the request until the first byte came; none when that could not be measured.",
     "first_byte_ms_median": "Milliseconds until the first byte came, median over the documents.",
     "fix": "How to fix it.",
     "fixed": "Findings fixed since the run before.",

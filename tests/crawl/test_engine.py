@@ -439,8 +439,3 @@ def test_a_redirect_out_of_the_path_prefix_is_no_page_and_no_file_of_the_site() 
     writer, _, _ = crawl(site, make_plan({"start": [f"{ORIGIN}/en/"], "path_prefix": "/en/"}))
     role = writer.db.execute("SELECT role FROM address WHERE url = ?", (f"{ORIGIN}/fr/there",)).fetchone()[0]
     assert schema.ROLES[role] == "external"
-
-
-def test_the_time_of_its_own_work_is_told_to_the_fetcher() -> None:
-    _, fetcher, _ = crawl((page(link("/a")), page(doc(), "/a")))
-    assert fetcher.own_work_s > 0

@@ -260,18 +260,6 @@ def test_we_say_who_we_are() -> None:
     assert "cookie" not in server.headers[0]
 
 
-def test_own_work_is_not_laid_at_the_servers_door() -> None:
-    async def once(fetcher: HttpFetcher, base: str, _server: Server) -> Fetched:
-        asking = asyncio.create_task(fetcher.get(base + "/plain"))
-        await asyncio.sleep(0)
-        fetcher.own_work_s += 100.0
-        return await asking
-
-    found = using(once)[0]
-    assert isinstance(found, Fetched)
-    assert found.answer.first_byte_ms == 0.0
-
-
 @pytest.mark.parametrize("method", ["HEAD", "GET"])
 @pytest.mark.parametrize(("path", "size"), [("/body-for-head", len(HTML)), ("/too-much", 20), ("/two-heads", len(HTML))])
 def test_bytes_that_nobody_asked_for_do_no_harm(path: str, size: int, method: str) -> None:

@@ -3263,7 +3263,7 @@ export interface components {
             health?: number | null;
             /**
              * First Byte Ms
-             * @description Milliseconds until the first byte came.
+             * @description Milliseconds from sending the request until the first byte came; none when that could not be measured.
              */
             first_byte_ms?: number | null;
             /**
@@ -3472,7 +3472,7 @@ export interface components {
             health?: number | null;
             /**
              * First Byte Ms
-             * @description Milliseconds until the first byte came.
+             * @description Milliseconds from sending the request until the first byte came; none when that could not be measured.
              */
             first_byte_ms?: number | null;
             /**

@@ -9,7 +9,10 @@ import msgspec
 
 @dataclass(frozen=True, slots=True)
 class Answer:
-    """An HTTP answer, or the failure to get one (``status`` is ``None``, ``failure`` one of :data:`FAILURES`)."""
+    """An HTTP answer, or the failure to get one (``status`` is ``None``, ``failure`` one of :data:`FAILURES`).
+
+    ``first_byte_ms`` is the time from sending the request to the first byte, ``None`` when it could not be measured.
+    """
 
     status: int | None
     failure: str = ""
@@ -19,7 +22,7 @@ class Answer:
     http_version: str = ""
     wire_bytes: int = 0
     decoded_bytes: int = 0
-    first_byte_ms: float = 0.0
+    first_byte_ms: float | None = None
     total_ms: float = 0.0
     remote: str = ""
 

@@ -230,7 +230,10 @@ function Facts({ page }: { page: Page }) {
     ["Words in the main text", count(page.words)],
     ["Click depth", count(page.depth)],
     ["In a sitemap", page.listed ? "yes" : "no"],
-    ["Size, first byte", `${bytes(page.decoded_bytes)}, ${points(page.first_byte_ms)} ms`],
+    [
+      "Size, first byte",
+      `${bytes(page.decoded_bytes)}, ${page.first_byte_ms == null ? "wait not measured" : `${points(page.first_byte_ms)} ms`}`,
+    ],
     ["Structured data", (page.data_types ?? []).join(", ") || "none"],
   ];
   return (
