@@ -48,7 +48,19 @@ CORE_MAY_IMPORT: dict[str, set[str]] = {
 TOP_MAY_IMPORT = {"web", "facts"}
 # Third-party packages by layer, as they are imported.
 THIRD_PARTY: dict[str, set[str]] = {
-    "core": {"ada_url", "dateutil", "defusedxml", "msgspec", "numpy", "re2", "selectolax", "webencodings", "xxhash"},
+    "core": {
+        "ada_url",
+        "dateutil",
+        "defusedxml",
+        "icu4py",
+        "msgspec",
+        "numpy",
+        "re2",
+        "selectolax",
+        "wcwidth",
+        "webencodings",
+        "xxhash",
+    },
     "runfile": {"isal", "msgspec", "numpy"},
     "crawl": {"aiohttp", "brotli", "msgspec", "structlog", "yarl"},
     "examine": {"numpy", "xxhash"},

@@ -47,9 +47,9 @@ def classes(base: RunFile, head: RunFile) -> set[Change]:
 
 def test_a_looser_limit_of_a_new_revision_fixes_nothing() -> None:
     base, _ = audit(SITE)
-    head, _ = audit(SITE, base=base, now=LATER, catalogue=looser(2))
+    head, _ = audit(SITE, base=base, now=LATER, catalogue=looser(3))
     assert classes(base, head) == {Change.CHECK_CHANGED}
-    assert any(s.name == CHECK and s.head == "revision 2" for s in compare(base, head).settings)
+    assert any(s.name == CHECK and s.head == "revision 3" for s in compare(base, head).settings)
     assert compare(base, head).settings[0].name == "catalogue", "its version is derived from what is in it"
 
 
@@ -62,7 +62,7 @@ def test_a_plans_own_limit_fixes_nothing_either() -> None:
 
 def test_the_history_takes_it_for_unverified_and_nothing_returns_later() -> None:
     base, _ = audit(SITE)
-    middle, _ = audit(SITE, base=base, now=LATER, catalogue=looser(2))
+    middle, _ = audit(SITE, base=base, now=LATER, catalogue=looser(3))
     assert middle.rows("SELECT state FROM history WHERE check_id = ?", CHECK) == [("unverified",)]
     again, _ = audit(SITE, base=middle, now=LATER + timedelta(days=7))
     assert again.rows("SELECT state, times_returned FROM history WHERE check_id = ?", CHECK) == [("open", 0)]
@@ -108,7 +108,7 @@ def test_what_became_of_an_id_is_said() -> None:
 
 def test_the_version_of_the_catalogue_follows_what_is_in_it() -> None:
     assert load().version == Catalogue(dict(load()), {}, {}).version
-    assert len({load().version, looser(2).version, looser(1).version, with_entry(None).version}) == 4
+    assert len({load().version, looser(3).version, looser(1).version, with_entry(None).version}) == 4
 
 
 def test_a_rule_that_looks_at_something_else_is_refused() -> None:

@@ -18,6 +18,7 @@ from hodcarrier.core.catalogue import (
     passes,
 )
 from hodcarrier.core.facts.head import HeadFacts
+from hodcarrier.core.facts.length import columns
 
 CHECK = Check(
     severity=Severity.LOW,
@@ -37,6 +38,7 @@ CHECK = Check(
     standard="Good practice",
     messages={"long": "{chars} characters; up to {limit} are shown"},
     cause="alone",
+    revision=2,
     cause_line="{chars} characters",
     limits={"desc_chars_max": Limit(160, "characters", "longest description that is still in order")},
     examples=(
@@ -52,13 +54,13 @@ CHECK = Check(
 def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     text = page.head.description
-    if len(text) > limits["desc_chars_max"]:
+    if columns(text) > limits["desc_chars_max"]:
         yield Fail(
             "long",
             "",
             {
                 "description": text[:400],
-                "chars": len(text),
+                "chars": columns(text),
                 "limit": int(limits["desc_chars_max"]),
                 "selector": "meta[name=description]",
             },

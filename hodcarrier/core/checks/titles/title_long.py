@@ -18,6 +18,7 @@ from hodcarrier.core.catalogue import (
     passes,
 )
 from hodcarrier.core.facts.head import HeadFacts
+from hodcarrier.core.facts.length import columns
 
 CHECK = Check(
     severity=Severity.MEDIUM,
@@ -37,10 +38,13 @@ CHECK = Check(
     standard="Good practice",
     messages={"long": "{chars} characters; up to {limit} are shown: “{title}”"},
     cause="alone",
+    revision=2,
     cause_line="“{title}”",
     limits={"title_chars_max": Limit(60, "characters", "longest title that is still in order")},
     examples=(
         fails("long")(page(doc(head="<title>" + "a" * 61 + "</title>"))),
+        fails("long")(page(doc(head="<title>" + "綱" * 31 + "</title>", lang="ja"))),
+        passes(page(doc(head="<title>" + "綱" * 30 + "</title>", lang="ja"))),
         passes(page(doc(head="<title>" + "a" * 60 + "</title>"))),
         passes(page(doc(head="<title>" + "a" * 61 + "</title>")), plan={"thresholds": {"title_chars_max": 70}}),
     ),
@@ -50,7 +54,7 @@ CHECK = Check(
 def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     title = page.head.title
-    if len(title) > limits["title_chars_max"]:
+    if columns(title) > limits["title_chars_max"]:
         yield Fail(
-            "long", "", {"title": title, "chars": len(title), "limit": int(limits["title_chars_max"]), "selector": "title"}
+            "long", "", {"title": title, "chars": columns(title), "limit": int(limits["title_chars_max"]), "selector": "title"}
         )

@@ -18,6 +18,7 @@ from hodcarrier.core.catalogue import (
     passes,
 )
 from hodcarrier.core.facts.head import HeadFacts
+from hodcarrier.core.facts.length import columns
 
 CHECK = Check(
     severity=Severity.MEDIUM,
@@ -35,10 +36,12 @@ CHECK = Check(
     standard="Good practice",
     messages={"short": "{chars} characters; at least {limit} are recommended: “{title}”"},
     cause="alone",
+    revision=2,
     cause_line="“{title}”",
     limits={"title_chars_min": Limit(15, "characters", "shortest title that is still in order")},
     examples=(
         fails("short")(page(doc(head="<title>Fourteen chars</title>"))),
+        passes(page(doc(head="<title>小舟のための綱と錨</title>", lang="ja"))),
         passes(page(doc(head="<title>Fifteen letters</title>"))),
         passes(page(doc(head="<title>Rope</title><meta name=robots content=noindex>"))),
         passes(page(doc(head="<title>Rope</title>")), plan={"thresholds": {"title_chars_min": 4}}),
@@ -49,7 +52,7 @@ CHECK = Check(
 def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     title = page.head.title
-    if title and len(title) < limits["title_chars_min"]:
+    if title and columns(title) < limits["title_chars_min"]:
         yield Fail(
-            "short", "", {"title": title, "chars": len(title), "limit": int(limits["title_chars_min"]), "selector": "title"}
+            "short", "", {"title": title, "chars": columns(title), "limit": int(limits["title_chars_min"]), "selector": "title"}
         )

@@ -1,0 +1,33 @@
+"""How long a text is to people, also in scripts that are written without blanks, or whose letters are twice as wide."""
+
+from __future__ import annotations
+
+import re
+
+import wcwidth
+from icu4py.breakers import WordBreaker
+
+# Thai, Lao, Myanmar, Khmer, the kana, and Han.
+_WITHOUT_BLANKS = re.compile(
+    "[\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u3005-\u3007\u3040-\u30ff\u31f0-\u31ff\u3400-\u4dbf\u4e00-\u9fff\uf900-\ufaff\U00020000-\U0003ffff]+"
+)
+
+
+def words_without_blanks(text: str) -> tuple[int, str]:
+    """How many words a text has in scripts that put no blanks between words, by the dictionaries of ICU (Unicode Standard Annex 29, 4), and
+    what it holds beside them."""
+    runs: list[str] = []
+
+    def take(found: re.Match[str]) -> str:
+        runs.append(found.group())
+        return " "
+
+    rest = _WITHOUT_BLANKS.sub(take, text)
+    return sum(any(c.isalnum() for c in part) for part in WordBreaker(" ".join(runs), "en")) if runs else 0, rest
+
+
+def columns(text: str) -> int:
+    """How wide a text is, in Latin letters: East Asian wide letters count as two, marks on other letters as none (Unicode Standard Annex
+    11). So limits in characters fit all scripts."""
+    width = wcwidth.wcswidth(text)
+    return int(width) if width >= 0 else sum(max(0, wcwidth.wcwidth(c)) for c in text)
