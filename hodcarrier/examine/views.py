@@ -275,6 +275,8 @@ class RunViews:
             lookup=lookup,  # type: ignore[arg-type]
             facts_of=self.facts_of,
             versions_of=self.versions_of,
+            why_not_of=self.why_not_of,
+            inlinks_of=self.inlinks_of,
             alternates=self._alternates(i, answer, facts),
         )
 
@@ -286,6 +288,15 @@ class RunViews:
             named = alternates_from_header(links, self.known[i].url)
             found += tuple(Alternate(code, url, True, "header") for code, url in named)
         return found + self.listed_versions.get(i, ())
+
+    def why_not_of(self, url: str) -> str:
+        """Why a page may not be indexed, by its URL; empty also for one that the run does not know."""
+        return self.known[self.ids.get(url, 0)].why_not
+
+    def inlinks_of(self, url: str) -> int:
+        """How many pages link to a page, by its URL; the start page counts as linked."""
+        i = self.ids.get(url, 0)
+        return len(self.inlinks.get(i, ())) + bool(self.known[i].found_by & schema.FOUND_START)
 
     def versions_of(self, url: str) -> tuple[Alternate, ...] | None:
         """The versions in other languages that a page names, by its URL; ``None`` when the page was not read."""

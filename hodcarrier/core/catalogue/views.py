@@ -54,6 +54,9 @@ class PageView:
     facts_of: Callable[[str], PageFacts | None] = field(repr=False, default=lambda _url: None)
     # Of any page by its URL; ``None`` when it was not read.
     versions_of: Callable[[str], tuple[Alternate, ...] | None] = field(repr=False, default=lambda _url: None)
+    # Why another page may not be indexed (a :class:`~hodcarrier.core.facts.indexable.WhyNot`), and how many pages link to it; the start page counts as linked.
+    why_not_of: Callable[[str], str] = field(repr=False, default=lambda _url: "")
+    inlinks_of: Callable[[str], int] = field(repr=False, default=lambda _url: 0)
     alternates: tuple[Alternate, ...] = ()
 
     @property

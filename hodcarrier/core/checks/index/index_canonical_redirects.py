@@ -1,0 +1,58 @@
+"""The canonical names a URL that redirects."""
+
+from collections.abc import Iterator
+
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    Unsure,
+    doc,
+    fails,
+    moved,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.head import HeadFacts
+
+CHECK = Check(
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(HeadFacts,),
+    summary="Canonical points to a redirect",
+    terms=(
+        "rel=canonical",
+        "301",
+    ),
+    why="The page says that another URL is the right one, and that one says the same of a third. Search engines may ignore the canonical.",
+    fix="Name the URL at the end of the redirect.",
+    effort=Effort.SMALL,
+    standard="RFC 6596, 3",
+    messages={"redirects": "The canonical {target} redirects to {to}"},
+    cause="target",
+    cause_line="{target} redirects to {to}",
+    examples=(
+        fails("redirects")(page(doc(head="<link rel=canonical href=/b>")), moved("/b", "/c"), page(doc(), "/c")),
+        passes(page(doc(head="<link rel=canonical href=/b>")), page(doc(), "/b")),
+        passes(page(doc(head="<link rel=canonical href=/b>")), moved("/b", "/c")),
+        passes(page(doc(head="<link rel=canonical href=/>"))),
+    ),
+)
+
+
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
+    """Yield the findings."""
+    if not page.canonical or page.canonical == page.url:
+        return
+    target = page.target(page.canonical)
+    if not target.internal:
+        return
+    if not target.examined and target.state != "disallowed":
+        yield Unsure(page.canonical, "the target was not reached")
+    elif target.hops and not target.broken:
+        yield Fail("redirects", page.canonical, {"target": page.canonical, "to": target.final_url})
