@@ -160,6 +160,7 @@ class SiteFiles:
             "kind": sitemap.kind,
             "problems": sitemap.problems,
             "size_bytes": sitemap.size_bytes,
+            "entries": len(sitemap.entries),
             "alternates": any(entry.alternates for entry in sitemap.entries),
         }
         self.writer.put_meta("sitemaps", known)

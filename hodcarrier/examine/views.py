@@ -277,6 +277,7 @@ class RunViews:
             versions_of=self.versions_of,
             why_not_of=self.why_not_of,
             inlinks_of=self.inlinks_of,
+            site_has_sitemap=bool(self.listed),
             alternates=self._alternates(i, answer, facts),
         )
 

@@ -163,7 +163,9 @@ class RunFile:
         noted = self.meta("sitemaps", {})
         sql = "SELECT id, url, found, status, failure FROM site_file WHERE kind = 'sitemap' ORDER BY id"
         return tuple(
-            SitemapFile(url, how, status, failure, self._sitemap(row, noted.get(str(row))))
+            SitemapFile(
+                url, how, status, failure, self._sitemap(row, noted.get(str(row))), noted.get(str(row), {}).get("entries")
+            )
             for row, url, how, status, failure in self.rows(sql)
         )
 

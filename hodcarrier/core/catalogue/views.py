@@ -58,6 +58,7 @@ class PageView:
     why_not_of: Callable[[str], str] = field(repr=False, default=lambda _url: "")
     inlinks_of: Callable[[str], int] = field(repr=False, default=lambda _url: 0)
     alternates: tuple[Alternate, ...] = ()
+    site_has_sitemap: bool = False
 
     @property
     def indexable(self) -> bool:

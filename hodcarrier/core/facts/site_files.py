@@ -36,13 +36,15 @@ class RobotsFile:
 
 @dataclass(frozen=True)
 class SitemapFile:
-    """A sitemap as it was met, and where its address came from (``robots``, ``usual``, ``index``)."""
+    """A sitemap as it was met, and where its address came from (``given``, ``robots``, ``usual``, ``index``). ``entries`` counts what it lists,
+    ``None`` where an older release has not counted."""
 
     url: str
     found: str
     status: int | None
     failure: str
     sitemap: Sitemap
+    entries: int | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,0 +1,60 @@
+"""A version in another language redirects."""
+
+from collections.abc import Iterator
+
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    Unsure,
+    doc,
+    fails,
+    moved,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.language import LanguageFacts
+
+CHECK = Check(
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    needs=(LanguageFacts,),
+    summary="hreflang points to a redirect",
+    terms=(
+        "hreflang",
+        "301",
+    ),
+    why="The version that is named is not the one that answers, so the two do not name each other, and search engines ignore the pair.",
+    fix="Name the URL at the end of the redirect.",
+    effort=Effort.SMALL,
+    standard="RFC 8288, 3.3; hreflang annotations",
+    messages={"redirects": "The {code} version {target} redirects to {to}"},
+    cause="target",
+    cause_line="{target} redirects to {to}",
+    examples=(
+        fails("redirects")(
+            page(doc(head="<link rel=alternate hreflang=cy href=/cy>")), moved("/cy", "/cy/"), page(doc(), "/cy/")
+        ),
+        passes(page(doc(head="<link rel=alternate hreflang=cy href=/cy>")), page(doc(), "/cy")),
+        passes(page(doc())),
+    ),
+)
+
+
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
+    """Yield the findings."""
+    for alternate in page.alternates:
+        if not alternate.in_head or not alternate.url or alternate.url == page.url:
+            continue
+        target = page.target(alternate.url)
+        if not target.internal:
+            continue
+        if not target.examined and target.state != "disallowed":
+            yield Unsure(alternate.url, "the target was not reached")
+        elif target.hops and not target.broken:
+            yield Fail("redirects", alternate.url, {"target": alternate.url, "code": alternate.code, "to": target.final_url})
