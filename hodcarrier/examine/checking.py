@@ -17,7 +17,7 @@ from hodcarrier.core.judge.fingerprints import fingerprint
 from hodcarrier.core.judge.health import SITE_ROW
 from hodcarrier.core.judge.waivers import Waiver, covered
 from hodcarrier.core.summary import Crash
-from hodcarrier.core.web.series import series_of
+from hodcarrier.core.web.series import in_one_series
 from hodcarrier.examine.measures import Gathered
 from hodcarrier.examine.scoring import Tape
 from hodcarrier.examine.views import RunViews
@@ -124,19 +124,16 @@ class Checking:
         """Whether all these pages are versions of one another in other languages, or parts of one series, so that none repeats another."""
         first, *others = ids
         urls = {i: self.views.url_of(i) for i in ids}
-        series = series_of(urls[first])
         together = {first}
         waiting = set(others)
-        while found := {i for i in waiting if self._belong(i, together, urls, series)}:
+        while found := {i for i in waiting if self._belong(i, together, urls)}:
             together |= found
             waiting -= found
         return not waiting
 
-    def _belong(self, i: int, together: set[int], urls: Mapping[int, str], series: str) -> bool:
-        if series_of(urls[i]) == series:
-            return True
+    def _belong(self, i: int, together: set[int], urls: Mapping[int, str]) -> bool:
         own = self._versions.get(i, set[str]())
-        return any(urls[k] in own or urls[i] in self._versions.get(k, ()) for k in together)
+        return any(urls[k] in own or urls[i] in self._versions.get(k, ()) or in_one_series(urls[i], urls[k]) for k in together)
 
     def files(self, run: RunFile) -> None:
         """Look at every file of the site that was asked for or is disallowed."""
