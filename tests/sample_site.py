@@ -65,7 +65,7 @@ class SampleFetcher:
             "",
             content_type,
             headers,
-            "1.1",
+            sample.http_version,
             wire,
             0 if method == "HEAD" else len(body),
             sample.first_byte_ms,
@@ -99,10 +99,16 @@ def audit(
 ) -> tuple[RunFile, dict[str, Any]]:
     values = dict(plan_changes or {})
     days = values.pop("sample_certificate_days", None)
-    https = values.pop("sample_https", None)
+    https, missing, tls = (values.pop(f"sample_{name}", None) for name in ("https", "missing", "tls"))
     writer, _, _ = crawl(answers, make_plan(values))
     if https is not None:
         writer.add_probe("https", {"url": ORIGIN + "/", **https})
+        writer.db.commit()
+    if missing is not None:
+        writer.add_probe("missing", {"url": ORIGIN + "/made-up", **missing})
+        writer.db.commit()
+    if tls is not None:
+        writer.add_probe("tls", {"versions": tls})
         writer.db.commit()
     if days is not None:
         ends = (now + timedelta(days=days, hours=1)).strftime("%b %d %H:%M:%S %Y GMT")

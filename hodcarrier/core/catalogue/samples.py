@@ -20,6 +20,7 @@ class Sample:
     cut: str = ""
     first_byte_ms: float = 40.0
     wire_bytes: int | None = None
+    http_version: str = "1.1"
 
 
 @dataclass(frozen=True, slots=True)
