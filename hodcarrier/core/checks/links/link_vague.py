@@ -20,11 +20,8 @@ PHRASES = {
             "this link",
             "link",
             "click",
-            "details",
             "see more",
             "find out more",
-            "go",
-            "continue",
         }
     ),
     "de": frozenset(

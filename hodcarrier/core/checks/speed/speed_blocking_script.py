@@ -3,12 +3,13 @@
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.facts.links import LinkFacts
 from hodcarrier.core.facts.markup import MarkupFacts
 
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
-    needs=(MarkupFacts,),
+    needs=(LinkFacts, MarkupFacts),
     summary="Render-blocking scripts",
     terms=(
         "async",
@@ -34,5 +35,7 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
+    urls = {link.raw: link.url for link in page.distinct_links("script")}
     for raw in dict.fromkeys(page.markup.blocking_scripts):
-        yield Fail("blocking", raw, {"url": raw, "selector": f'head script[src="{raw}"]'})
+        url = urls.get(raw, raw)
+        yield Fail("blocking", url, {"url": url, "selector": f'head script[src="{raw}"]'})
