@@ -37,7 +37,7 @@ CHECK = Check(
     standard="Good practice",
     messages={"same": "{count} pages have the same text"},
     cause="group",
-    cause_line="The same text on {findings} pages",
+    cause_line="The same text on {findings} pages, such as {first}",
     examples=(
         fails("same", "same")(page(doc("<a href=/b>b</a><main>" + TEXT)), page(doc("<main>" + TEXT.upper()), "/b")),
         passes(page(doc("<a href=/b>b</a><main>" + TEXT)), page(doc("<main>" + TEXT + "Tide"), "/b")),
@@ -54,4 +54,5 @@ def key(page: PageView) -> str:
 
 def find(group: GroupView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    yield Fail("same", "", {"count": len(group.members), "others": list(group.members[:20])}, cause=group.key)
+    data = {"count": len(group.members), "others": list(group.members[:20]), "first": group.members[0]}
+    yield Fail("same", "", data, cause=group.key)
