@@ -12,21 +12,16 @@ from hodcarrier.core.web.xhtml import NotWellFormed, to_html
 HEAD = '<html xmlns="http://www.w3.org/1999/xhtml" xml:lang="en" lang="en"><head><title>Rope</title><script src="/s.js"/></head>'
 
 
-def facts(body: str | bytes) -> object:
-    raw = body.encode() if isinstance(body, str) else body
-    return collect(raw, "https://shop.example/", "application/xhtml+xml")
-
-
 def test_elements_that_close_themselves_hold_nothing() -> None:
     """Read as HTML, the script would swallow the page and the anchor all that follows."""
-    found = collect(
+    document = collect(
         (HEAD + '<body><a href="/a"/><h1>Knots &amp; hitches&nbsp;&#x2014;</h1><p/></body></html>').encode(),
         "https://shop.example/",
         "application/xhtml+xml; charset=utf-8",
     )
-    assert found.text.h1 == "Knots & hitches —"
-    assert [(link.kind, link.text) for link in found.links.all if link.kind == "anchor"] == [("anchor", "")]
-    assert found.language.lang == "en" and found.markup.xml_error == ""
+    assert document.text.h1 == "Knots & hitches —"
+    assert [(link.kind, link.text) for link in document.links.all if link.kind == "anchor"] == [("anchor", "")]
+    assert document.language.lang == "en" and document.markup.xml_error == ""
 
 
 def test_cdata_and_namespaces() -> None:
