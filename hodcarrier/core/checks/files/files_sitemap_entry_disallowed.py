@@ -34,7 +34,7 @@ CHECK = Check(
     standard="sitemaps.org protocol 0.9",
     messages={"listed": "{url} is listed and blocked by {rule}"},
     cause="target",
-    cause_line="{url} is blocked by {rule}",
+    cause_line="{rule} blocks {findings:page} that sitemaps list",
     across=True,
     examples=(
         fails("listed")(page(doc()), text_file("/robots.txt", "User-agent: *\nDisallow: /a"), sitemap("/a")),
@@ -47,4 +47,4 @@ CHECK = Check(
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if page.listed and page.robots_rule and page.robots_rule != UNREACHABLE:
-        yield Fail("listed", "", {"url": page.url, "rule": page.robots_rule})
+        yield Fail("listed", "", {"url": page.url, "rule": page.robots_rule}, cause=page.robots_rule)
