@@ -100,12 +100,16 @@ def audit(
     values = dict(plan_changes or {})
     days = values.pop("sample_certificate_days", None)
     https, missing, tls = (values.pop(f"sample_{name}", None) for name in ("https", "missing", "tls"))
+    variants = values.pop("sample_variants", None)
     writer, _, _ = crawl(answers, make_plan(values))
     if https is not None:
         writer.add_probe("https", {"url": ORIGIN + "/", **https})
         writer.db.commit()
     if missing is not None:
         writer.add_probe("missing", {"url": ORIGIN + "/made-up", **missing})
+        writer.db.commit()
+    if variants is not None:
+        writer.add_probe("variants", {"variants": variants})
         writer.db.commit()
     if tls is not None:
         writer.add_probe("tls", {"versions": tls})

@@ -4,16 +4,19 @@ from __future__ import annotations
 
 import ssl
 from collections import Counter
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 
 from hodcarrier.core.catalogue.views import SiteView
-from hodcarrier.core.facts.site_files import Trap
+from hodcarrier.core.facts.site_files import Listed, Trap
+from hodcarrier.core.web.sitemaps import is_w3c_datetime
 from hodcarrier.core.web.urls import split
 from hodcarrier.examine.views import RunViews
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.reader import RunFile
 
 REFUSALS = frozenset({403, 429, 503})
+# So many entries with one and the same instant were not changed at it: it is when the file was made.
+DATES_ALIKE_MIN = 10
 
 
 def make_site_view(views: RunViews, run: RunFile, now: datetime) -> SiteView:
@@ -34,6 +37,7 @@ def make_site_view(views: RunViews, run: RunFile, now: datetime) -> SiteView:
         url=start_url,
         robots=run.robots_file(),
         sitemaps=run.sitemap_files(),
+        listed=_listed(run, now),
         start=start,
         documents=views.documents,
         canonical_hosts=tuple(views.canonical_hosts.most_common()),
@@ -50,6 +54,26 @@ def make_site_view(views: RunViews, run: RunFile, now: datetime) -> SiteView:
         probes=run.probes(),
         plan=views.plan,
     )
+
+
+def _listed(run: RunFile, now: datetime) -> Listed:
+    twice = run.rows(
+        "SELECT url FROM listed JOIN address ON address.id = address_id GROUP BY address_id, sitemap_id HAVING count(*) > 1 ORDER BY url"
+    )
+    foreign = run.rows(
+        "SELECT DISTINCT url FROM listed JOIN address ON address.id = address_id WHERE role = ? ORDER BY url", schema.EXTERNAL
+    )
+    counted = run.rows("SELECT lastmod, count(*) FROM listed WHERE lastmod != '' GROUP BY lastmod ORDER BY lastmod")
+    wrong = [(text, count) for text, count in counted if not is_w3c_datetime(text)]
+    # A day's grace: the clock of the site may be in another zone.
+    tomorrow = (now + timedelta(days=1)).date().isoformat()
+    future = [(text, count) for text, count in counted if is_w3c_datetime(text) and text[:10] > tomorrow[: len(text[:10])]]
+    alike = counted if len(counted) == 1 and "T" in counted[0][0] and counted[0][1] >= DATES_ALIKE_MIN else []
+
+    def told(found: list[tuple[str, int]]) -> tuple[int, str]:
+        return sum(count for _, count in found), found[0][0] if found else ""
+
+    return Listed(tuple(u for (u,) in twice), tuple(u for (u,) in foreign), told(wrong), told(future), told(alike))
 
 
 def _certificate(run: RunFile, start_url: str, now: datetime) -> tuple[float | None, str]:

@@ -18,7 +18,7 @@ from hodcarrier.core.facts.media import MediaFacts
 from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.core.facts.preview import PreviewFacts
 from hodcarrier.core.facts.probes import ProbeFacts
-from hodcarrier.core.facts.site_files import RobotsFile, SitemapFile, Trap
+from hodcarrier.core.facts.site_files import Listed, RobotsFile, SitemapFile, Trap
 from hodcarrier.core.facts.template import TemplateFacts
 from hodcarrier.core.facts.text import TextFacts
 from hodcarrier.core.facts.values import FOLLOWED_KINDS, PICTURE_KINDS, Alternate, Link
@@ -208,6 +208,7 @@ class SiteView:
     url: str
     robots: RobotsFile
     sitemaps: tuple[SitemapFile, ...]
+    listed: Listed
     start: PageView | None
     documents: int
     canonical_hosts: tuple[tuple[str, int], ...]

@@ -18,11 +18,12 @@ VERSION = 1
 
 class DataFacts(msgspec.Struct, frozen=True, array_like=True):
     """The types that JSON-LD blocks name, each once, and of each block that is not JSON (RFC 8259) the reader's words, its number among the
-    blocks of the document, from 1 on, and a digest of its text."""
+    blocks of the document, from 1 on, and a digest of its text. ``other_forms``: there is microdata or RDFa."""
 
     types: tuple[str, ...] = ()
     errors: tuple[str, ...] = ()
     wrong_blocks: tuple[tuple[int, str], ...] = ()
+    other_forms: bool = False
 
     @classmethod
     def collect(cls, document: Document) -> DataFacts:
@@ -43,7 +44,9 @@ class DataFacts(msgspec.Struct, frozen=True, array_like=True):
                 wrong.append((number, blake2b(text.encode("utf-8", "replace"), digest_size=4).hexdigest()))
                 continue
             types.extend(_types_in(value))
-        return cls(tuple(dict.fromkeys(types)), tuple(errors), tuple(wrong))
+        other = any(mark in document.text for mark in ("itemscope", "itemtype", "typeof=", "vocab="))
+        other = other and document.tree.css_first("[itemscope], [itemtype], [typeof], [vocab]") is not None
+        return cls(tuple(dict.fromkeys(types)), tuple(errors), tuple(wrong), other)
 
 
 def is_json_ld(node: LexborNode) -> bool:

@@ -47,6 +47,18 @@ class SitemapFile:
     entries: int | None = None
 
 
+@dataclass(frozen=True)
+class Listed:
+    """What is wrong with entries of sitemaps: addresses that one file lists twice, those of other hosts, and dates, each kind with how many there are and
+    one of them."""
+
+    twice: tuple[str, ...] = ()
+    foreign: tuple[str, ...] = ()
+    dates_unreadable: tuple[int, str] = (0, "")
+    dates_in_future: tuple[int, str] = (0, "")
+    dates_all_same: tuple[int, str] = (0, "")
+
+
 @dataclass(frozen=True, slots=True)
 class Trap:
     """A pattern of addresses that the crawl stopped at its limit (0: the path repeats itself)."""

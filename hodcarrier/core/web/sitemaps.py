@@ -7,6 +7,7 @@ more than its length. Of a file with more entries than the protocol allows, only
 from __future__ import annotations
 
 import io
+import re
 import zlib
 from dataclasses import dataclass
 from xml.etree.ElementTree import Element, ParseError
@@ -18,6 +19,9 @@ NAMESPACE = "http://www.sitemaps.org/schemas/sitemap/0.9"
 XHTML_LINK = "{http://www.w3.org/1999/xhtml}link"
 ENTRIES_MAX = 50_000
 BYTES_MAX = 50 * 1024 * 1024
+_DATETIME = re.compile(
+    r"\d{4}(?:-(?:0[1-9]|1[0-2])(?:-(?:0[1-9]|[12]\d|3[01])(?:T(?:[01]\d|2[0-3]):[0-5]\d(?::[0-5]\d(?:\.\d+)?)?(?:Z|[+-]\d\d:\d\d))?)?)?"
+)
 DEPTH_MAX = 50
 ELEMENTS_MAX = 2_000_000
 
@@ -44,6 +48,11 @@ class Sitemap:
     entries: tuple[Entry, ...]
     problems: tuple[str, ...] = ()
     size_bytes: int = 0
+
+
+def is_w3c_datetime(text: str) -> bool:
+    """Whether a date is in one of the forms of W3C's note on date and time formats, on which the protocol rests."""
+    return bool(_DATETIME.fullmatch(text))
 
 
 def read(body: bytes) -> Sitemap:
