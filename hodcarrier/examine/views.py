@@ -19,6 +19,7 @@ from hodcarrier.core.plan import Plan
 from hodcarrier.core.scope import Scope
 from hodcarrier.core.web.link_header import alternates_from_header, canonical_from_header
 from hodcarrier.core.web.urls import split
+from hodcarrier.examine import ways
 from hodcarrier.examine.templates import read_templates
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import LINK_CODES, link_edges, unpack_facts, unpack_links, unpack_small
@@ -76,6 +77,10 @@ class RunViews:
     # Documents that answer 200, and how many of them name a canonical on which other host.
     documents: int = 0
     canonical_hosts: Counter[str] = field(default_factory=Counter)
+    # Of pages that something other than a link names: the kind of reference, and the page it stands on. Of pages that clicks lead to: the
+    # page before on a shortest way from the start.
+    named: dict[int, tuple[str, int]] = field(default_factory=dict)
+    before: dict[int, int] = field(default_factory=dict)
     # The names of the templates of pages.
     templates: dict[int, str] = field(default_factory=dict)
     # Versions in other languages that sitemaps name.
@@ -130,6 +135,7 @@ class RunViews:
         documents = {i for (i,) in self.db.execute("SELECT address_id FROM page") if self.known[i].status == 200}
         file_codes = {code for code, kind in LINK_CODES.items() if kind in FILE_KINDS}
         steps = {code for code, kind in LINK_CODES.items() if kind in STEP_KINDS - FOLLOWED_KINDS | links}
+        naming = {code for code, kind in LINK_CODES.items() if kind in ways.NAMED_AS}
         at_once = {code for code, kind in LINK_CODES.items() if kind == "refresh"}
         for source, blob in self.db.execute("SELECT address_id, links FROM page"):
             followed: dict[int, None] = {}
@@ -145,6 +151,8 @@ class RunViews:
                         followed[target] = None
                     elif code in steps:
                         unfollowed[target] = None
+                if code in naming and item.role == 0 and target != source and target not in self.named:
+                    self.named[target] = (LINK_CODES[code], source)
                 if code in at_once and target != source and self.known[source].refresh_id is None:
                     self.known[source].refresh_id = target
                 if code in file_codes and item.role < schema.EXTERNAL and target not in documents:
@@ -183,10 +191,12 @@ class RunViews:
             hop = self.known[here].redirect_id
             if hop is not None and depths.get(hop, _FAR) > depths[here]:
                 depths[hop] = depths[here]
+                self.before[hop] = here
                 queue.appendleft(hop)
             for target in outgoing.get(here, ()):
                 if depths.get(target, _FAR) > depths[here] + 1:
                     depths[target] = depths[here] + 1
+                    self.before[target] = here
                     queue.append(target)
         for i, item in enumerate(self.known):
             if item.role == 0:
@@ -278,6 +288,8 @@ class RunViews:
             why_not_of=self.why_not_of,
             inlinks_of=self.inlinks_of,
             site_has_sitemap=bool(self.listed),
+            how_found=ways.how_found(self, i),
+            trail_of=lambda url: ways.trail_of(self, url),
             alternates=self._alternates(i, answer, facts),
         )
 

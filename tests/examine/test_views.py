@@ -8,6 +8,7 @@ from hodcarrier.core.catalogue import Sample, doc, gone, moved, page, sitemap, t
 from hodcarrier.core.facts.answer import REDIRECTS_MAX, Hop
 from hodcarrier.core.judge.areas import Seen
 from hodcarrier.examine.views import Neighbourhood, RunViews
+from hodcarrier.examine.ways import trail_of
 from hodcarrier.runfile import schema
 from tests.sample_site import ORIGIN, crawl, make_plan
 
@@ -236,3 +237,29 @@ def test_all_uses_of_a_file_count() -> None:
         (page(doc('<img src="/i.png">', '<link rel=preload as=image href="/i.png"><link rel=icon href="/i.png">')), PICTURE)
     )
     assert set(views.file_kinds[at(views, "/i.png")]) == {"image", "preload", "icon"}
+
+
+def test_who_leads_to_a_page_is_told_in_words() -> None:
+    site = (
+        page(doc('<a href="/a">a</a><a rel=nofollow href="/n">n</a>', '<link rel=canonical href="/c">')),
+        page(doc('<a href="/a/b">b</a>', '<link rel=alternate hreflang=cy href="/cy">'), "/a"),
+        page(doc(), "/a/b"),
+        sitemap("/s"),
+        moved("/m", "/end"),
+    )
+    views = of(site, obey_nofollow=False, addresses=[f"{ORIGIN}/l", f"{ORIGIN}/m"])
+    told = {url.removeprefix(ORIGIN): view.how_found for _, view in views.pages() for url in (view.url,)}
+    assert told == {
+        "/": "the start URL",
+        "/a": "linked from 1 page",
+        "/a/b": "linked from 1 page",
+        "/n": "linked with nofollow only",
+        "/c": f"named as canonical by {ORIGIN}/",
+        "/cy": f"named as a version in another language by {ORIGIN}/a",
+        "/s": "listed in a sitemap",
+        "/l": "in the list of the plan",
+        "/m": "in the list of the plan",
+        "/end": "the target of a redirect",
+    }
+    assert trail_of(views, f"{ORIGIN}/a/b") == (f"{ORIGIN}/", f"{ORIGIN}/a", f"{ORIGIN}/a/b")
+    assert trail_of(views, f"{ORIGIN}/s") == ()

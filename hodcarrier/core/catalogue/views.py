@@ -30,6 +30,7 @@ class PageView:
     """One page for its checks. ``facts`` is ``None`` when no HTML document was read.
 
     ``inlinks`` are the other pages that link to it; ``linked_over_redirect``: a link of another page leads here over a redirect.
+    ``how_found`` says in words who leads to it.
     ``alternates`` are the versions in other languages that it names, in the document, in headers and in sitemaps.
     ``refresh_to`` is the page that it gives way to at once by a refresh, which makes it a redirect and no document of its own.
     """
@@ -59,6 +60,9 @@ class PageView:
     inlinks_of: Callable[[str], int] = field(repr=False, default=lambda _url: 0)
     alternates: tuple[Alternate, ...] = ()
     site_has_sitemap: bool = False
+    how_found: str = ""
+    # The pages on a shortest way by clicks from the start to a page, by its URL.
+    trail_of: Callable[[str], tuple[str, ...]] = field(repr=False, default=lambda _url: ())
 
     @property
     def indexable(self) -> bool:

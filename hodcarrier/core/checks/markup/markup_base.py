@@ -3,17 +3,13 @@
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
-from hodcarrier.core.errors import InvalidUrl
 from hodcarrier.core.facts.head import HeadFacts
-from hodcarrier.core.web.urls import is_web, normalize, split
+from hodcarrier.core.web.urls import Resolver, is_web, split
 
 
 def foreign(base: str, url: str) -> bool:
     """Whether a base lies on another host, or is no web address."""
-    try:
-        resolved = normalize(base, url)
-    except InvalidUrl:
-        return True
+    resolved = Resolver().resolve(base, url)
     return not is_web(resolved) or split(resolved).host != split(url).host
 
 

@@ -37,6 +37,7 @@ CHECK = Check(
     standard="Good practice",
     messages={"deep": "Click depth {depth}; up to {limit} is fine"},
     cause="template",
+    revision=2,
     limits={"clicks_max": Limit(3, "clicks", "clicks from the start page that are still in order")},
     examples=(fails("deep")(*CHAIN), passes(*CHAIN[:4]), passes(*CHAIN, plan={"thresholds": {"clicks_max": 4}})),
 )
@@ -45,4 +46,5 @@ CHECK = Check(
 def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if page.depth is not None and page.depth > limits["clicks_max"]:
-        yield Fail("deep", "", {"depth": page.depth, "limit": int(limits["clicks_max"])})
+        trail = " → ".join(page.trail_of(page.url))
+        yield Fail("deep", "", {"depth": page.depth, "limit": int(limits["clicks_max"]), "path": trail})

@@ -36,10 +36,11 @@ CHECK = Check(
     effort=Effort.SMALL,
     standard="RFC 9110, 15.5.5 and 15.5.11",
     messages={
-        "not-found": "{url} returns 404; linked from {links:page}",
-        "gone": "{url} returns 410 (gone for good); linked from {links:page}",
+        "not-found": "{url} returns 404; it is {found}",
+        "gone": "{url} returns 410 (gone for good); it is {found}",
     },
     cause="target",
+    revision=2,
     cause_line="{url} returns {status}",
     examples=(
         fails("not-found")(page(doc('<a href="/a">Anchors</a>')), gone("/a")),
@@ -58,5 +59,5 @@ def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
         yield Fail(
             "gone" if answer.status == 410 else "not-found",
             "",
-            {"url": page.url, "status": answer.status, "links": page.inlinks},
+            {"url": page.url, "status": answer.status, "links": page.inlinks, "found": page.how_found},
         )

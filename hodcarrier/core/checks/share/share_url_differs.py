@@ -3,18 +3,14 @@
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
-from hodcarrier.core.errors import InvalidUrl
 from hodcarrier.core.facts.head import HeadFacts
 from hodcarrier.core.facts.preview import PreviewFacts
-from hodcarrier.core.web.urls import normalize
+from hodcarrier.core.web.urls import Resolver
 
 
 def same(value: str, url: str, canonical: str) -> bool:
     """Whether an address as written is the canonical."""
-    try:
-        return normalize(value, url) == canonical
-    except InvalidUrl:
-        return False
+    return Resolver().resolve(value, url) == canonical
 
 
 CHECK = Check(
