@@ -159,13 +159,11 @@ class RunFile:
         return msgspec.convert(found, ProbeFacts)
 
     def sitemap_files(self) -> tuple[SitemapFile, ...]:
-        """Every sitemap that was asked for, without its entries: those that lead somewhere are in ``listed``."""
+        """Every sitemap that was asked for, without its entries, which are only counted: those that lead somewhere are in ``listed``."""
         noted = self.meta("sitemaps", {})
         sql = "SELECT id, url, found, status, failure FROM site_file WHERE kind = 'sitemap' ORDER BY id"
         return tuple(
-            SitemapFile(
-                url, how, status, failure, self._sitemap(row, noted.get(str(row))), noted.get(str(row), {}).get("entries")
-            )
+            SitemapFile(url, how, status, failure, *self._sitemap(row, noted.get(str(row))))
             for row, url, how, status, failure in self.rows(sql)
         )
 
@@ -180,12 +178,13 @@ class RunFile:
                     with suppress(InvalidUrl):
                         yield normalize(entry.loc, url), code, normalize(href, url)
 
-    def _sitemap(self, row: int, noted: dict[str, Any] | None) -> Sitemap:
-        """What the crawl noted of a sitemap; of an older file, read once more."""
-        if noted is not None:
-            return Sitemap(noted["kind"], (), tuple(noted["problems"]), noted["size_bytes"])
+    def _sitemap(self, row: int, noted: dict[str, Any] | None) -> tuple[Sitemap, int]:
+        """What the crawl noted of a sitemap, and how many entries it has; of an older file, read once more."""
+        if noted is not None and "entries" in noted:
+            return Sitemap(noted["kind"], (), tuple(noted["problems"]), noted["size_bytes"]), noted["entries"]
         body = self.rows("SELECT body FROM site_file WHERE id = ?", row)[0][0]
-        return replace(read(zlib.decompress(body)), entries=())
+        found = read(zlib.decompress(body))
+        return replace(found, entries=()), len(found.entries)
 
 
 ANSWER_COLUMNS = (

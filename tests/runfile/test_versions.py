@@ -74,9 +74,9 @@ def test_a_file_of_version_3_is_a_base(tmp_path: Path) -> None:
         head, _ = audit_samples((*SITE, again), {"thresholds": {"title_chars_min": 5}}, base)
         found = compare(base, head)
     assert found.balance.reconciles and found.balance.counts[Change.RETURNED] == 1
-    ages = head.rows("SELECT state, first_seen, times_returned, count(*) FROM history GROUP BY 1, 2, 3 ORDER BY 3, 1")
     fortnight = (NOW - timedelta(days=14)).isoformat()
-    assert ages == [("gone", fortnight, 0, 1), ("open", fortnight, 0, 24), ("passed", fortnight, 0, 1), ("open", fortnight, 1, 1)]
+    known = "SELECT state, times_returned, count(*) FROM history WHERE first_seen = ? GROUP BY 1, 2 ORDER BY 2, 1"
+    assert head.rows(known, fortnight) == [("gone", 0, 1), ("open", 0, 24), ("passed", 0, 1), ("open", 1, 1)]
 
 
 def test_a_file_of_version_2_reads_like_one_of_today(old: Path) -> None:

@@ -36,15 +36,14 @@ class RobotsFile:
 
 @dataclass(frozen=True)
 class SitemapFile:
-    """A sitemap as it was met, and where its address came from (``given``, ``robots``, ``usual``, ``index``). ``entries`` counts what it lists,
-    ``None`` where an older release has not counted."""
+    """A sitemap as it was met, and where its address came from (``given``, ``robots``, ``usual``, ``index``). ``entries`` counts what it lists."""
 
     url: str
     found: str
     status: int | None
     failure: str
     sitemap: Sitemap
-    entries: int | None = None
+    entries: int = 0
 
 
 @dataclass(frozen=True)
