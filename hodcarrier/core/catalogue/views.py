@@ -168,13 +168,25 @@ class PageView:
                 firsts[link.url] = link
         return tuple((link, self.lookup(url)) for url, link in firsts.items())
 
-    def distinct_links(self, *kinds: str) -> Iterator[Link]:
-        """The document's references of these kinds (all, if none is named), the first one to every address only."""
-        seen: set[str] = set()
+    @cached_property
+    def _links_by_kind(self) -> dict[str, dict[str, Link]]:
+        """Of every kind of reference the first one to each address."""
+        found: dict[str, dict[str, Link]] = {}
         for link in self.document.links.all:
-            if (not kinds or link.kind in kinds) and link.url not in seen:
-                seen.add(link.url)
-                yield link
+            firsts = found.get(link.kind)
+            if firsts is None:
+                firsts = found[link.kind] = {}
+            if link.url not in firsts:
+                firsts[link.url] = link
+        return found
+
+    def distinct_links(self, *kinds: str) -> Iterator[Link]:
+        """The document's references of these kinds (all, if none is named), kind by kind, one to every address only."""
+        firsts: dict[str, Link] = {}
+        for kind in kinds or self._links_by_kind:
+            for url, link in self._links_by_kind.get(kind, {}).items():
+                firsts.setdefault(url, link)
+        yield from firsts.values()
 
 
 @dataclass(frozen=True)

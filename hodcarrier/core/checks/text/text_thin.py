@@ -70,8 +70,10 @@ CHECK = Check(
 
 def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
+    words = page.text.words
+    if words >= max(limits["words_min"], limits["words_min_utility"]):
+        return
     utility = page.kind != ""
     name = "words_min_utility" if utility else "words_min"
-    words = page.text.words
     if words < limits[name]:
         yield Fail("utility" if utility else "thin", "", {"words": words, "limit": int(limits[name])})
