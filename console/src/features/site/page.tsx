@@ -232,7 +232,7 @@ function Facts({ page }: { page: Page }) {
     ["In a sitemap", page.listed ? "yes" : "no"],
     [
       "Size, first byte",
-      `${bytes(page.decoded_bytes)}, ${page.first_byte_ms == null ? "wait not measured" : `${points(page.first_byte_ms)} ms`}`,
+      `${bytes(page.decoded_bytes)}, ${page.first_byte_ms == null ? "not measured" : `${points(page.first_byte_ms)} ms`}`,
     ],
     ["Structured data", (page.data_types ?? []).join(", ") || "none"],
   ];
