@@ -18,7 +18,7 @@ CHECK = Check(
         "alt attribute",
         "accessibility",
     ),
-    why="Screen readers read “img 2034 dot jpg”. Nobody learns what the picture shows.",
+    why="Screen readers read “img 2034 dot jpg”. Nobody learns what the image shows.",
     fix="Describe what it shows. Upload tools fill the field with the file name unless somebody writes into it.",
     effort=Effort.SMALL,
     standard="WCAG 2.2, 1.1.1",

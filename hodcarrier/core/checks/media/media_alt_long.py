@@ -30,7 +30,7 @@ CHECK = Check(
         "accessibility",
     ),
     why="Screen readers read an alternative text in one go. A long one is hard to follow and cannot be skimmed.",
-    fix="Say in a sentence what the picture shows. Put long descriptions into the text beside it.",
+    fix="Say in a sentence what the image shows. Put long descriptions into the text beside it.",
     effort=Effort.SMALL,
     standard="WCAG 2.2, 1.1.1",
     messages={"long": "{chars} characters; up to {limit} is fine: “{alt}”"},

@@ -29,7 +29,7 @@ CHECK = Check(
         "301",
         "redirect",
     ),
-    why="Each redirect is a round trip before the picture can load.",
+    why="Each redirect is a round trip before the image can load.",
     fix="Write the address at the end of the redirect into the page.",
     effort=Effort.SMALL,
     standard="RFC 9110, 15.4",

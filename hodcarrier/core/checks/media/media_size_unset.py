@@ -15,7 +15,7 @@ CHECK = Check(
         "layout shift",
         "CLS",
     ),
-    why="The text jumps when the picture arrives, and people lose their place or click the wrong thing.",
+    why="The text jumps when the image arrives, and people lose their place or click the wrong thing.",
     fix="Give each img its width and height in pixels. Style sheets may still scale it.",
     effort=Effort.SMALL,
     standard="WHATWG HTML, 4.8.17",

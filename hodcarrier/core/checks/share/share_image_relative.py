@@ -15,7 +15,7 @@ CHECK = Check(
         "og:image",
         "absolute URL",
     ),
-    why="Services that show previews do not know against which address to resolve it, and show no picture.",
+    why="Services that show previews do not know against which address to resolve it, and show no image.",
     fix="Write the whole URL, with https and the host.",
     effort=Effort.SMALL,
     standard="The Open Graph protocol",

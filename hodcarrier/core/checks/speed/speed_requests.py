@@ -29,7 +29,7 @@ CHECK = Check(
         "page resources",
     ),
     why="Every file is a request, and slow connections carry few at a time.",
-    fix="Load pictures lazily, join small scripts and style sheets, and drop what no visitor needs.",
+    fix="Load images lazily, join small scripts and style sheets, and drop what no visitor needs.",
     effort=Effort.MEDIUM,
     standard="Good practice",
     messages={"many": "{count} files; up to {limit} is fine"},

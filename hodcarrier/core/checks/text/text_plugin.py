@@ -21,7 +21,7 @@ CHECK = Check(
         "embed",
     ),
     why="Browsers no longer run plug-ins. Visitors see an empty box, and search engines nothing.",
-    fix="Replace it by HTML, video or a picture.",
+    fix="Replace it with HTML, video or an image.",
     effort=Effort.MEDIUM,
     standard="WHATWG HTML, 4.8.6 and 16.2",
     messages={"plugin": "Needs a plug-in: {url}"},
