@@ -46,6 +46,11 @@ class Known:
     # The page that it gives way to at once by a refresh: it is a redirect, not a page of its own.
     refresh_id: int | None = None
 
+    @property
+    def is_stub(self) -> bool:
+        """Whether it is a document that gives way to another one at once."""
+        return self.status == 200 and self.refresh_id is not None
+
 
 @dataclass(frozen=True)
 class Neighbourhood:
@@ -235,7 +240,7 @@ class RunViews:
             directives=directives,
             canonical=canonical,
             url=item.url,
-            stub=item.refresh_id is not None,
+            stub=item.is_stub,
         )
 
     def pages(self) -> Iterator[tuple[int, PageView]]:
@@ -277,7 +282,7 @@ class RunViews:
             inlinks=len(self.inlinks.get(i, ())),
             listed=i in self.listed,
             linked_over_redirect=i in self.over_redirects,
-            refresh_to=self.known[item.refresh_id].url if item.status == 200 and item.refresh_id is not None else "",
+            refresh_to=self.known[item.refresh_id or 0].url if item.is_stub else "",
             is_start=bool(item.found_by & schema.FOUND_START),
             robots_rule=item.rule,
             was_indexable=item.url in self.once_indexable,
@@ -288,7 +293,7 @@ class RunViews:
             why_not_of=self.why_not_of,
             inlinks_of=self.inlinks_of,
             site_has_sitemap=bool(self.listed),
-            how_found=ways.how_found(self, i),
+            tell_how_found=lambda: ways.how_found(self, i),
             trail_of=lambda url: ways.trail_of(self, url),
             alternates=self._alternates(i, answer, facts),
         )
@@ -378,7 +383,7 @@ class RunViews:
             return False
         if item.state == schema.DISALLOWED:
             return item.url in self.once_indexable
-        if item.state != schema.DONE or item.redirect_id is not None or (item.status == 200 and item.refresh_id is not None):
+        if item.state != schema.DONE or item.redirect_id is not None or item.is_stub:
             return False
         return item.html or item.status is None or item.status >= 400 or item.status in REDIRECTS
 

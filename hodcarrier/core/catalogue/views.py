@@ -30,7 +30,6 @@ class PageView:
     """One page for its checks. ``facts`` is ``None`` when no HTML document was read.
 
     ``inlinks`` are the other pages that link to it; ``linked_over_redirect``: a link of another page leads here over a redirect.
-    ``how_found`` says in words who leads to it.
     ``alternates`` are the versions in other languages that it names, in the document, in headers and in sitemaps.
     ``refresh_to`` is the page that it gives way to at once by a refresh, which makes it a redirect and no document of its own.
     """
@@ -60,7 +59,8 @@ class PageView:
     inlinks_of: Callable[[str], int] = field(repr=False, default=lambda _url: 0)
     alternates: tuple[Alternate, ...] = ()
     site_has_sitemap: bool = False
-    how_found: str = ""
+    # Who leads to the page, in words.
+    tell_how_found: Callable[[], str] = field(repr=False, default=str)
     # The pages on a shortest way by clicks from the start to a page, by its URL.
     trail_of: Callable[[str], tuple[str, ...]] = field(repr=False, default=lambda _url: ())
 
@@ -68,6 +68,34 @@ class PageView:
     def indexable(self) -> bool:
         """It answers 200 with HTML, has no noindex and no canonical to another page, and robots.txt does not keep it out."""
         return self.why_not == ""
+
+    @property
+    def how_found(self) -> str:
+        """Who leads to the page, in words."""
+        return self.tell_how_found()
+
+    @cached_property
+    def canonical_target(self) -> Target | None:
+        """The other page of the site that it names as its canonical; ``None`` when it names none, itself, or another site."""
+        if not self.canonical or self.canonical == self.url:
+            return None
+        target = self.lookup(self.canonical)
+        return target if target.internal else None
+
+    @cached_property
+    def version_targets(self) -> tuple[tuple[Alternate, Target], ...]:
+        """The other pages of the site that it names as its versions in other languages, where that counts."""
+        named = ((alternate, self.lookup(alternate.url)) for alternate in self.alternates if alternate.in_head and alternate.url)
+        return tuple((alternate, target) for alternate, target in named if alternate.url != self.url and target.internal)
+
+    def waited_longer(self, limit_ms: float) -> bool | None:
+        """Whether the first byte came later than a limit; ``None`` when that could not be measured. Only pages that answer 200 count."""
+        answer = self.answer
+        if answer is None or answer.status != 200:
+            return False
+        if answer.first_byte_ms is not None:
+            return answer.first_byte_ms > limit_ms
+        return None if answer.total_ms > limit_ms else False  # within it, the first byte came in time as well
 
     @property
     def is_document(self) -> bool:

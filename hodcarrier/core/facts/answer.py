@@ -96,6 +96,11 @@ class Target(msgspec.Struct, frozen=True, gc=False):
     final_failure: str = ""
 
     @property
+    def settled(self) -> bool:
+        """Whether it is known what becomes of who goes there: the run holds an outcome, or robots.txt keeps it out."""
+        return self.examined or self.state == "disallowed"
+
+    @property
     def leads_nowhere(self) -> bool:
         """Whether the end is a redirect without a ``Location`` that a browser could follow."""
         return self.final_status in REDIRECTS and not self.loop

@@ -6,7 +6,7 @@ import json
 from collections import deque
 from collections.abc import Iterator
 from hashlib import blake2b
-from typing import Any
+from typing import Any, NamedTuple
 
 import msgspec
 from selectolax.lexbor import LexborNode
@@ -31,38 +31,53 @@ class DataFacts(msgspec.Struct, frozen=True, array_like=True):
         types: list[str] = []
         errors: list[str] = []
         wrong: list[tuple[int, str]] = []
-        number = 0
-        for node in document.elements.get("script", ()):
-            if not is_json_ld(node):
-                continue
-            number += 1
-            text = node.text_lexbor()
-            try:
-                value = json.loads(text, parse_constant=_refuse)
-            except (ValueError, RecursionError) as error:
-                errors.append((str(error) or "nested too deeply")[:200])
-                wrong.append((number, blake2b(text.encode("utf-8", "replace"), digest_size=4).hexdigest()))
-                continue
-            types.extend(_types_in(value))
+        for number, block in enumerate(blocks_of(document), 1):
+            if block.error:
+                errors.append(block.error)
+                wrong.append((number, blake2b(block.text.encode("utf-8", "replace"), digest_size=4).hexdigest()))
+            else:
+                types.extend(_types_in(block.value))
         other = any(mark in document.text for mark in ("itemscope", "itemtype", "typeof=", "vocab="))
         other = other and document.tree.css_first("[itemscope], [itemtype], [typeof], [vocab]") is not None
         return cls(tuple(dict.fromkeys(types)), tuple(errors), tuple(wrong), other)
 
 
-def is_json_ld(node: LexborNode) -> bool:
-    """Whether a script is a block of JSON-LD."""
+class Block(NamedTuple):
+    """A block of JSON-LD: its text, and what it says, or the reader's words for why it is no JSON (RFC 8259)."""
+
+    text: str
+    value: Any
+    error: str
+
+
+def blocks_of(document: Document) -> list[Block]:
+    """The blocks of JSON-LD of a document, read once for all who ask."""
+    if document.blocks is None:
+        scripts = document.elements.get("script", ())
+        document.blocks = [_read(n.text_lexbor()) for n in scripts if _is_json_ld(n)]
+    return document.blocks
+
+
+def _is_json_ld(node: LexborNode) -> bool:
     return attribute(node, "type").partition(";")[0].strip().lower() == "application/ld+json"
 
 
-def types_of(text: str) -> tuple[str, ...]:
-    """The types of the things that a block of JSON-LD is about, without those inside them; none when it is no JSON."""
+def _read(text: str) -> Block:
     try:
-        value = json.loads(text)
-    except (ValueError, RecursionError):
-        return ()
-    things = value if isinstance(value, list) else value.get("@graph", [value]) if isinstance(value, dict) else []
-    found = [thing.get("@type") for thing in things if isinstance(thing, dict)] if isinstance(things, list) else []
-    return tuple(str(kind) for named in found if named for kind in (named if isinstance(named, list) else [named]))
+        return Block(text, json.loads(text, parse_constant=_refuse), "")
+    except (ValueError, RecursionError) as error:
+        return Block(text, None, (str(error) or "nested too deeply")[:200])
+
+
+def main_types(document: Document) -> Iterator[str]:
+    """The types of the things that blocks of JSON-LD are about, without those inside them."""
+    for block in blocks_of(document):
+        value = block.value
+        things = value if isinstance(value, list) else value.get("@graph", [value]) if isinstance(value, dict) else []
+        for thing in things if isinstance(things, list) else ():
+            named = thing.get("@type") if isinstance(thing, dict) else None
+            if named:
+                yield from (str(kind) for kind in (named if isinstance(named, list) else [named]))
 
 
 def _refuse(constant: str) -> None:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from codecs import BOM_UTF8
 from collections.abc import Iterable, Sequence
+from typing import Any
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
@@ -33,6 +34,7 @@ class Document:
 
     __slots__ = (
         "base_raw",
+        "blocks",
         "elements",
         "elements_count",
         "encoding",
@@ -57,6 +59,7 @@ class Document:
         self.html_bytes = len(body)
         self.expected = expected
         self.xml_error = ""
+        self.blocks: list[Any] | None = None  # of JSON-LD, once they were asked for
         if content_type.partition(";")[0].strip().lower() == "application/xhtml+xml":
             body, content_type = self._from_xml(body, content_type)
         self.encoding, self.encoding_source = encodings.sniff(body, content_type)

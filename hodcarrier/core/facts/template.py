@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterator
 
 import msgspec
 from selectolax.lexbor import LexborNode
 
-from hodcarrier.core.facts.data import is_json_ld, types_of
+from hodcarrier.core.facts.data import main_types
 from hodcarrier.core.facts.document import Document, attribute, numbers_of
 from hodcarrier.core.web.urls import path_pattern
 
@@ -44,7 +43,7 @@ class TemplateFacts(msgspec.Struct, frozen=True, array_like=True):
 
 def _marks(document: Document) -> set[str]:
     """Classes of blocks and of the body, landmarks, what the main part is made of, and the kinds of thing that data says the page is about."""
-    found = {f"data {kind[:60]}" for kind in _main_types(document)}
+    found = {f"data {kind[:60]}" for kind in main_types(document)}
     found.update(f"og {value[:60]}" for name, value in document.social if name == "og:type")
     body = document.tree.body
     if body is None:
@@ -69,13 +68,6 @@ def _marks(document: Document) -> set[str]:
             if depth < DEPTH_MAX:
                 stack.append((child, depth + 1, name in ("main", "article")))
     return found
-
-
-def _main_types(document: Document) -> Iterator[str]:
-    """The types that JSON-LD gives to whole blocks, not to what is inside them."""
-    for node in document.elements.get("script", ()):
-        if is_json_ld(node):
-            yield from types_of(node.text_lexbor())
 
 
 def _skeleton(document: Document) -> str:

@@ -42,8 +42,7 @@ def templates_of(marks: Sequence[Ids], names: Mapping[int, str]) -> list[int]:
         for mark in np.intersect1d(ids, wanted).tolist():
             counts[bundle_of[mark][0]] += 1
         held[:, page] = [2 * count >= len(bundle) for count, bundle in zip(counts, bundles, strict=True)]
-    kinds, numbers = np.unique(held, axis=1, return_inverse=True)
-    del kinds
+    _, numbers = np.unique(held, axis=1, return_inverse=True)
     return [int(number) for number in np.ravel(numbers)]
 
 

@@ -137,6 +137,7 @@ AREAS_OF_FACTS = {
     "head": HeadFacts,
     "language": LanguageFacts,
     "alternates": LanguageFacts,
+    "version_targets": LanguageFacts,
     "text": TextFacts,
     "links": LinkFacts,
     "outlinks": LinkFacts,
@@ -147,6 +148,7 @@ AREAS_OF_FACTS = {
     "data": DataFacts,
     "markup": MarkupFacts,
     "canonical": HeadFacts,
+    "canonical_target": HeadFacts,
     "directives": HeadFacts,
 }
 

@@ -46,9 +46,10 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if page.canonical and page.canonical != page.url:
-        target = page.target(page.canonical)
-        if target.internal and not target.examined:
-            yield Unsure(page.canonical, "the target was not reached")
-        elif target.internal and target.broken:
-            yield Fail("broken", page.canonical, {"target": page.canonical, "outcome": target.outcome})
+    target = page.canonical_target
+    if target is None:
+        return
+    if not target.examined:
+        yield Unsure(page.canonical, "the target was not reached")
+    elif target.broken:
+        yield Fail("broken", page.canonical, {"target": page.canonical, "outcome": target.outcome})

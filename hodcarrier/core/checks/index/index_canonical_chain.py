@@ -50,12 +50,10 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if not page.canonical or page.canonical == page.url:
+    target = page.canonical_target
+    if target is None:
         return
-    target = page.target(page.canonical)
-    if not target.internal:
-        return
-    if not target.examined and target.state != "disallowed":
+    if not target.settled:
         yield Unsure(page.canonical, "the target was not reached")
     elif page.why_not_of(page.canonical) == WhyNot.CANONICAL_ELSEWHERE:
         yield Fail("chain", page.canonical, {"target": page.canonical})

@@ -35,8 +35,6 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    if not page.canonical or page.canonical == page.url:
-        return
-    target = page.target(page.canonical)
-    if target.internal and target.examined and not target.broken and page.inlinks_of(page.canonical) == 0:
+    target = page.canonical_target
+    if target is not None and target.examined and not target.broken and page.inlinks_of(page.canonical) == 0:
         yield Fail("unlinked", page.canonical, {"target": page.canonical})

@@ -65,13 +65,10 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    for alternate in page.alternates:
-        if not alternate.in_head or not alternate.url or alternate.url == page.url:
+    for alternate, target in page.version_targets:
+        if target.broken or target.hops:
             continue
-        target = page.target(alternate.url)
         others = page.versions_of(alternate.url)
-        if not target.internal or target.broken or target.hops:
-            continue
         if others is None or not target.examined:
             yield Unsure(alternate.url, "the other page was not read")
         elif page.url not in {back.url for back in others if back.in_head}:

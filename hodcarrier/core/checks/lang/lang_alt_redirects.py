@@ -48,13 +48,8 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    for alternate in page.alternates:
-        if not alternate.in_head or not alternate.url or alternate.url == page.url:
-            continue
-        target = page.target(alternate.url)
-        if not target.internal:
-            continue
-        if not target.examined and target.state != "disallowed":
+    for alternate, target in page.version_targets:
+        if not target.settled:
             yield Unsure(alternate.url, "the target was not reached")
         elif target.hops and not target.broken:
             yield Fail("redirects", alternate.url, {"target": alternate.url, "code": alternate.code, "to": target.final_url})

@@ -48,11 +48,8 @@ CHECK = Check(
 
 def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    answer = page.answer
-    if answer is None or answer.status != 200:
-        return
-    if answer.first_byte_ms is None:
-        if answer.total_ms > limits["first_byte_ms_max"]:  # else the first byte came in time as well
-            yield Unsure("", "the time to first byte could not be measured")
-    elif answer.first_byte_ms > limits["first_byte_ms_max"]:
-        yield Fail("slow", "", {"ms": round(answer.first_byte_ms), "limit": int(limits["first_byte_ms_max"])})
+    slow = page.waited_longer(limits["first_byte_ms_max"])
+    if slow is None:
+        yield Unsure("", "the time to first byte could not be measured")
+    elif slow and page.answer is not None:
+        yield Fail("slow", "", {"ms": round(page.answer.first_byte_ms or 0), "limit": int(limits["first_byte_ms_max"])})
