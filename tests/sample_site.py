@@ -24,6 +24,18 @@ from hodcarrier.runfile.writer import RunWriter
 
 NOW = datetime(2026, 11, 24, 2, 0, tzinfo=UTC)
 ORIGIN = "https://shop.example"
+# In order in every respect.
+CERTIFICATE: dict[str, Any] = {
+    "host": "shop.example",
+    "names": ["shop.example", "www.shop.example"],
+    "covers_host": True,
+    "issuer": "Tidal Sample Authority",
+    "starts": "2026-10-01T00:00:00+00:00",
+    "ends": "2027-03-01T00:00:00+00:00",
+    "key": "RSA",
+    "key_bits": 3072,
+    "signature": "sha256",
+}
 
 
 @dataclass
@@ -43,7 +55,10 @@ class SampleFetcher:
     async def handshake(self, url: str, version: object) -> Accepted:
         return Accepted.UNKNOWN
 
-    async def get(self, url: str, method: str = "GET", bytes_max: int = 0) -> Fetched:
+    async def certificate(self, url: str) -> None:
+        return None
+
+    async def get(self, url: str, method: str = "GET", bytes_max: int = 0, begin_bytes: int = 0) -> Fetched:
         self.asked.append(url)
         await asyncio.sleep(0)
         parts = split(url)
@@ -100,7 +115,8 @@ def audit(
     values = dict(plan_changes or {})
     days = values.pop("sample_certificate_days", None)
     https, missing, tls = (values.pop(f"sample_{name}", None) for name in ("https", "missing", "tls"))
-    variants = values.pop("sample_variants", None)
+    variants, icon = values.pop("sample_variants", None), values.pop("sample_icon", None)
+    certificate = values.pop("sample_certificate", None)
     writer, _, _ = crawl(answers, make_plan(values))
     if https is not None:
         writer.add_probe("https", {"url": ORIGIN + "/", **https})
@@ -110,6 +126,12 @@ def audit(
         writer.db.commit()
     if variants is not None:
         writer.add_probe("variants", {"variants": variants})
+        writer.db.commit()
+    if icon is not None:
+        writer.add_probe("icon", {"url": ORIGIN + "/favicon.ico", "status": icon})
+        writer.db.commit()
+    if certificate is not None:
+        writer.add_probe("certificate", {**CERTIFICATE, **certificate})
         writer.db.commit()
     if tls is not None:
         writer.add_probe("tls", {"versions": tls})

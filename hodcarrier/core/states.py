@@ -22,6 +22,17 @@ class Effort(StrEnum):
     LARGE = "large"
 
 
+class CheckOutcome(StrEnum):
+    """What became of a check in a run. ``not-applicable``: it had nothing to look at, so it has not passed."""
+
+    FAILING = "failing"
+    WAIVED = "waived"
+    UNVERIFIED = "unverified"
+    PASSED = "passed"
+    NOT_APPLICABLE = "not-applicable"
+    OFF = "off"
+
+
 class Area(StrEnum):
     """A group of checks; the folder that they lie in."""
 

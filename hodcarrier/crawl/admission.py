@@ -6,7 +6,7 @@ reading it takes a request.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 
 import msgspec
@@ -151,6 +151,22 @@ class Admission:
         else:
             checked = self.plan.check_external and link.kind in CHECKED_KINDS and not self.scope.on_site(url)
             self._know_other(url, "external", schema.FOUND_LINK, checked)
+
+    def know_fonts(self, fonts: Iterable[str]) -> Iterator[str]:
+        """Know the fonts that a style sheet loads; gives their addresses as the run knows them."""
+        for raw in fonts:
+            try:
+                url = normalize(raw)
+            except InvalidUrl:
+                continue
+            if not is_web(url):
+                continue
+            if self.scope.on_site(url):
+                url = self.scope.identity(url)
+                self._know_other(url, "file", schema.FOUND_LINK, self.plan.check_files)
+            else:
+                self._know_other(url, "external", schema.FOUND_LINK, self.plan.check_external)
+            yield url
 
     def with_identities(self, facts: PageFacts) -> PageFacts:
         """The facts with links named as the plan's parameter rules name them."""

@@ -16,6 +16,7 @@ from datetime import datetime
 import msgspec
 
 from hodcarrier.core.facts.answer import FAILURES
+from hodcarrier.core.facts.files import is_raster, is_text, read_file
 from hodcarrier.core.facts.heavy import is_heavy
 from hodcarrier.core.facts.indexable import header_directives
 from hodcarrier.core.facts.page import PageFacts, collect
@@ -37,6 +38,8 @@ ASK_EVERY_S = 0.5
 GRACE_S = 5.0
 EXTERNAL_WORKERS = 8
 HEAD_BYTES_MAX = 65_536
+# Of an image this much tells its format and its size; smaller ones are read whole.
+IMAGE_BYTES = 32_768
 _NO_START = frozenset({"dns", "connect", "tls", "timeout", "refused-address"})
 
 
@@ -237,7 +240,11 @@ class Crawl:
         self._note(waiting, fetched)
 
     async def _check(self, waiting: Waiting, rule: str = "") -> None:
-        """Whether a file or an address on another site answers: by HEAD, then by GET where HEAD is refused, says no, or does not say how large a file is."""
+        """Whether a file or an address on another site answers: by HEAD, then by GET where HEAD is refused, says no, or does not say how large
+        a file is. Of files whose names say that something is to be read in them, that is done at once."""
+        if waiting.role == schema.FILE and (is_text(waiting.url) or is_raster(waiting.url)):
+            await self._read_file(waiting, rule)
+            return
         fetched = await self.fetcher.get(waiting.url, "HEAD")
         unweighed = waiting.role == schema.FILE and fetched.answer.status == 200 and not fetched.answer.header("content-length")
         if fetched.answer.status is None or fetched.answer.status >= 400 or unweighed:
@@ -253,6 +260,36 @@ class Crawl:
             return  # it has become a page meanwhile and is fetched as one
         redirect = self.admission.redirect(waiting, fetched.location) if fetched.location else None
         self.writer.add_answer(waiting.id, fetched.answer, redirect, self.now().isoformat(), None, rule)
+        self._note(waiting, fetched)
+
+    async def _read_file(self, waiting: Waiting, rule: str) -> None:
+        """Read a script, a style sheet or a drawing whole, and of an image as much as tells what it is."""
+        whole = is_text(waiting.url)
+        fetched = await self.fetcher.get(waiting.url, bytes_max=self.plan.bytes_max, begin_bytes=0 if whole else IMAGE_BYTES)
+        answer = fetched.answer
+        total = answer.header("content-range").rpartition("/")[2]
+        read = len(fetched.body)
+        if answer.status == 206:
+            size = int(total) if total.isdigit() else read
+            whole = read >= size
+            answer = replace(answer, status=200, wire_bytes=size, decoded_bytes=size)
+        else:
+            whole = not answer.failure
+            announced = answer.header("content-length")
+            if announced.isdigit() and answer.status == 200:
+                size = int(announced)
+                answer = replace(answer, wire_bytes=size, decoded_bytes=answer.decoded_bytes if answer.is_encoded else size)
+        if answer.failure == "too-large":
+            answer = replace(answer, failure="")
+        if waiting.id not in self.admission.files:
+            return  # it has become a page meanwhile and is fetched as one
+        redirect = self.admission.redirect(waiting, fetched.location) if fetched.location else None
+        if answer.status == 200:
+            facts = read_file(fetched.body, waiting.url, answer.content_type, whole)
+            facts = msgspec.structs.replace(facts, fonts=tuple(self.admission.know_fonts(facts.fonts)))
+            self.writer.add_file_facts(waiting.id, facts)
+        fetched = replace(fetched, answer=answer)
+        self.writer.add_answer(waiting.id, answer, redirect, self.now().isoformat(), None, rule)
         self._note(waiting, fetched)
 
     def _note(self, waiting: Waiting, fetched: Fetched) -> None:

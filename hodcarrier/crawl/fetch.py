@@ -6,9 +6,8 @@ import asyncio
 import base64
 import ssl
 import time
-import warnings
-from collections.abc import Awaitable, Callable
-from contextlib import suppress
+from collections.abc import AsyncIterator, Awaitable, Callable
+from contextlib import asynccontextmanager
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from functools import partial
@@ -19,12 +18,13 @@ from yarl import URL
 
 from hodcarrier.core.bound import Bound
 from hodcarrier.core.facts.answer import Answer
-from hodcarrier.core.facts.probes import Accepted
+from hodcarrier.core.facts.probes import Accepted, CertificateFacts
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.web.sniff import UNKNOWN, sniff
 from hodcarrier.core.web.urls import same_site, split
 from hodcarrier.crawl.connection import BrokenBody, NotedResponse, NotingRequest, PatientHandler
 from hodcarrier.crawl.guard import Guard, GuardedResolver, RefusedAddress
+from hodcarrier.crawl.handshakes import Handshakes
 from hodcarrier.crawl.inflate import DECODE_ERRORS, inflater
 from hodcarrier.crawl.pace import HOLD_MAX_S, Pace, retry_after_s
 
@@ -75,9 +75,10 @@ class Access:
 class Fetcher(Protocol):
     """What the crawl needs of an HTTP client."""
 
-    async def get(self, url: str, method: str = "GET", bytes_max: int = 0) -> Fetched:
+    async def get(self, url: str, method: str = "GET", bytes_max: int = 0, begin_bytes: int = 0) -> Fetched:
         """Ask for a URL without following redirects. ``bytes_max`` limits the decoded body (0: a document as the plan
-        says, the beginning of anything else)."""
+        says, the beginning of anything else). ``begin_bytes``: so many bytes from the beginning on are enough, as they are; servers may send
+        all the same."""
         ...
 
     def slow_to(self, url: str, interval_s: float) -> None:
@@ -90,6 +91,10 @@ class Fetcher(Protocol):
 
     async def handshake(self, url: str, version: ssl.TLSVersion) -> Accepted:
         """Whether the host of a URL takes a TLS version."""
+        ...
+
+    async def certificate(self, url: str) -> CertificateFacts | None:
+        """The certificate that the host of a URL shows; ``None`` when it shows none."""
         ...
 
 
@@ -110,6 +115,7 @@ class HttpFetcher:
     clock: Callable[[], float] = time.monotonic
     certificates: dict[str, str] = field(default_factory=dict)
     tls: dict[str, dict[str, str]] = field(default_factory=dict)
+    doubted: set[str] = field(default_factory=set)
     _hosts: dict[str, _Host] = field(default_factory=dict)
     _session: aiohttp.ClientSession | None = None
     _tls_context: ssl.SSLContext | None = None
@@ -120,6 +126,7 @@ class HttpFetcher:
         self._resolver = GuardedResolver(self.plan.host_map, self._guard)
         connector = aiohttp.TCPConnector(resolver=self._resolver, limit=0, ttl_dns_cache=300)
         connector._factory = partial(PatientHandler, loop=asyncio.get_running_loop())  # type: ignore[assignment]
+        self._handshakes = Handshakes(self.plan, self._guard, self._resolver, self._turn)
         self._session = aiohttp.ClientSession(
             connector=connector,
             request_class=NotingRequest,
@@ -142,10 +149,12 @@ class HttpFetcher:
         self._access_lines = self.access.header_lines()
         return self
 
-    def _context(self) -> ssl.SSLContext | bool:
+    def _context(self, url: str) -> ssl.SSLContext | bool:
         """How certificates are judged: as the library does, with the plan's own authority where it names one. That is read when the first
-        https address is asked for, because it takes a while."""
-        if not self.plan.ca_file:
+        https address is asked for, because it takes a while. Not at all where the site's own host showed one that does not hold."""
+        if split(url).host in self.doubted:
+            return False
+        if not self.plan.ca_file or not url.startswith("https:"):
             return True
         if self._tls_context is None:
             self._tls_context = ssl.create_default_context()
@@ -185,14 +194,14 @@ class HttpFetcher:
         """How many times slower than planned the host of a URL is asked now."""
         return self.host(url).pace.slower
 
-    async def get(self, url: str, method: str = "GET", bytes_max: int = 0) -> Fetched:
+    async def get(self, url: str, method: str = "GET", bytes_max: int = 0, begin_bytes: int = 0) -> Fetched:
         """Ask for a URL, again after passing failures and when the host asks to wait (429, 503)."""
         host = self.host(url)
         tries = TRIES if self._own(url) else EXTERNAL_TRIES
         for attempt in range(tries):
             async with host.gate:
                 await self._wait_for_turn(host)
-                fetched = await self._once(url, method, bytes_max)
+                fetched = await self._once(url, method, bytes_max, begin_bytes)
             answer = fetched.answer
             if answer.status in (429, 503):
                 host.pace.note_trouble()
@@ -217,7 +226,7 @@ class HttpFetcher:
                 await self.sleep(wait)
             host.pace.start(self.clock())
 
-    async def _once(self, url: str, method: str, bytes_max: int) -> Fetched:
+    async def _once(self, url: str, method: str, bytes_max: int, begin_bytes: int) -> Fetched:
         if why := self._guard.why_refused(url):
             return _failed("refused-address", why)
         if self._session is None:
@@ -225,12 +234,16 @@ class HttpFetcher:
         began = time.perf_counter()
         try:
             own = self._own(url)
+            lines = dict(self._access_lines) if own and self.access.bound.covers(url, self.plan.host_map) else {}
+            if begin_bytes:
+                # Ranges are of what is sent (RFC 9110, 14): only of the file as it is can a part be read.
+                lines |= {"Range": f"bytes=0-{begin_bytes - 1}", "Accept-Encoding": "identity"}
             request = self._session.request(
                 method,
                 URL(url, encoded=True),
                 allow_redirects=False,
-                ssl=self._context() if url.startswith("https:") else True,
-                headers=self._access_lines if own and self.access.bound.covers(url, self.plan.host_map) else None,
+                ssl=self._context(url),
+                headers=lines or None,
                 **({} if own else {"timeout": self._external_timeout}),  # type: ignore[arg-type]
             )
             async with request as response:
@@ -241,7 +254,11 @@ class HttpFetcher:
             if isinstance(cause, RefusedAddress) or isinstance(cause.__cause__, RefusedAddress):
                 return _failed("refused-address", str(cause))
             return _failed("dns", "")
-        except (aiohttp.ClientConnectorCertificateError, aiohttp.ClientSSLError) as error:
+        except aiohttp.ClientConnectorCertificateError as error:
+            if self._goes_on_with_doubt(url):
+                return await self._once(url, method, bytes_max, begin_bytes)
+            return _failed("tls", self._bad_authority or str(error))
+        except aiohttp.ClientSSLError as error:
             return _failed("tls", self._bad_authority or str(error))
         except RefusedAddress as error:
             return _failed("refused-address", str(error))
@@ -258,27 +275,29 @@ class HttpFetcher:
         except (aiohttp.ClientError, ValueError) as error:
             return _failed("protocol", str(error) or type(error).__name__)
 
-    async def handshake(self, url: str, version: ssl.TLSVersion) -> Accepted:
-        """Whether the host of a URL takes a TLS version, by one handshake within the pace. Certificates are not judged here."""
-        parts, host = split(url), self.host(url)
-        if self._guard.why_refused(url):
-            return Accepted.UNKNOWN
+    def _goes_on_with_doubt(self, url: str) -> bool:
+        """Whether a site whose certificate does not hold is audited all the same: a check tells of it, and whoever mends it wants to know the
+        rest as well. Not where anything secret is sent."""
+        if not self._own(url) or self._access_lines or self._bad_authority:
+            return False
+        self.doubted.add(split(url).host)
+        return True
+
+    @asynccontextmanager
+    async def _turn(self, url: str) -> AsyncIterator[None]:
+        """A request's turn at the host of a URL, for what is no request of HTTP."""
+        host = self.host(url)
         async with host.gate:
             await self._wait_for_turn(host)
-            try:
-                place = (await self._resolver.resolve(parts.host.strip("[]"), parts.port))[0]
-                async with asyncio.timeout(min(10, self.plan.answer_timeout_s)):
-                    _, writer = await asyncio.open_connection(
-                        place["host"], place["port"], ssl=_only(version), server_hostname=parts.host.strip("[]")
-                    )
-            except (ssl.SSLError, ConnectionResetError):
-                return Accepted.NO
-            except (OSError, IndexError, ValueError):
-                return Accepted.UNKNOWN
-            writer.close()
-            with suppress(OSError):
-                await writer.wait_closed()
-        return Accepted.YES
+            yield
+
+    async def certificate(self, url: str) -> CertificateFacts | None:
+        """The certificate that the host of a URL shows."""
+        return await self._handshakes.certificate(url)
+
+    async def handshake(self, url: str, version: ssl.TLSVersion) -> Accepted:
+        """Whether the host of a URL takes a TLS version."""
+        return await self._handshakes.takes(url, version)
 
     def _note_certificate(self, url: str, response: aiohttp.ClientResponse) -> None:
         if isinstance(response, NotedResponse) and response.peer.certificate_ends:
@@ -335,18 +354,6 @@ class HttpFetcher:
         except DECODE_ERRORS:
             return b"".join(chunks), wire, "decode"
         return b"".join(chunks), wire, ""
-
-
-def _only(version: ssl.TLSVersion) -> ssl.SSLContext:
-    """A context that speaks one version of TLS, old ones included, and trusts anybody."""
-    context = ssl.SSLContext(ssl.PROTOCOL_TLS_CLIENT)
-    context.check_hostname = False
-    context.verify_mode = ssl.CERT_NONE
-    context.set_ciphers("ALL:@SECLEVEL=0")
-    with warnings.catch_warnings():
-        warnings.simplefilter("ignore", DeprecationWarning)  # asking for an old version is the point
-        context.minimum_version = context.maximum_version = version
-    return context
 
 
 def _failed(failure: str, detail: str) -> Fetched:

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from array import array
-from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections import Counter, defaultdict
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -12,12 +12,14 @@ from xxhash import xxh3_64_intdigest
 
 from hodcarrier.core.catalogue import Entry, Fail, FileView, GroupView, Outcome, PageView, SiteView, Subject, Unsure
 from hodcarrier.core.facts.answer import Answer
+from hodcarrier.core.facts.files import FileFacts
 from hodcarrier.core.judge.causes import cause_key
 from hodcarrier.core.judge.fingerprints import fingerprint
 from hodcarrier.core.judge.health import SITE_ROW
 from hodcarrier.core.judge.waivers import Waiver, covered
 from hodcarrier.core.summary import Crash
 from hodcarrier.core.web.series import in_one_series
+from hodcarrier.examine.asking import Asking
 from hodcarrier.examine.measures import Gathered
 from hodcarrier.examine.scoring import Tape
 from hodcarrier.examine.views import RunViews
@@ -39,6 +41,10 @@ class Tally:
     waived: int = 0
     unverified: int = 0
     crashed: int = 0
+    # Of its subjects: those it was asked about, those it failed on, and those that it could not tell of.
+    examined: int = 0
+    failing: int = 0
+    unsure: int = 0
     keys: defaultdict[str, array[int]] = field(default_factory=lambda: defaultdict(lambda: array("I")))
 
 
@@ -70,38 +76,37 @@ class Checking:
         # The versions in other languages that pages name.
         self._versions: dict[int, set[str]] = {}
 
+        # How many pages, files and groups there were to look at.
+        self.looked_at: Counter[Subject] = Counter()
+
     def _about(self, subject: Subject) -> list[int]:
         return [n for n, tally in enumerate(self.tallies) if tally.entry.check.subject == subject]
 
     def pages(self) -> None:
         """Look at every page; group checks note which pages belong together."""
-        by_reach: dict[str, list[int]] = {"address": [], "answer": [], "document": [], "indexable": []}
-        for n in self._about(Subject.PAGE):
-            by_reach[self.tallies[n].entry.check.reach].append(n)
+        asking = Asking([(n, self.tallies[n].entry.check) for n in self._about(Subject.PAGE)])
         group_tallies = [self.tallies[n] for n in self._about(Subject.GROUP)]
-        checks_of_answers = sorted(by_reach["address"] + by_reach["answer"])
-        checks_of_documents = sorted(checks_of_answers + by_reach["document"])
-        checks_of_indexable = sorted(checks_of_documents + by_reach["indexable"])
         for i, view in self.views.pages():
             answer = view.answer
             document = view.is_document
             self.gathered.add(view)
             if view.state not in ("queued", "skipped"):
                 answered = answer is not None and answer.status is not None
-                if document:
-                    checks = checks_of_indexable if view.indexable else checks_of_documents
-                else:
-                    checks = checks_of_answers if answered else by_reach["address"]
+                checks = asking.of(view, document, answered)
+                self.looked_at[Subject.PAGE] += 1
                 own = view.facts.template.key if view.facts else ""
                 place = Place(view.url, i, self._rows_of(i), self.views.templates.get(i, own))
                 for n in checks:
                     self._look(n, view, place)
             if document and view.indexable:
+                self.looked_at[Subject.GROUP] += 1
                 for tally in group_tallies:
                     if key := tally.entry.key(view):
                         tally.keys[key].append(i)
                 if group_tallies and view.alternates:
                     self._versions[i] = {alternate.url for alternate in view.alternates if alternate.in_head}
+        for n, examined in asking.examined().items():
+            self.tallies[n].examined = examined
 
     def _rows_of(self, i: int) -> tuple[int, ...]:
         return (self.rows[i],) if i in self.rows else ()
@@ -110,7 +115,8 @@ class Checking:
         """Look at pages that share something."""
         for n in self._about(Subject.GROUP):
             tally = self.tallies[n]
-            for key, ids in tally.keys.items():
+            tally.examined = sum(map(len, tally.keys.values()))
+            for key, ids in self._joined(tally):
                 if len(ids) < 2 or self._are_one(ids):
                     continue
                 members = sorted((self.views.url_of(i), i) for i in ids)
@@ -119,6 +125,15 @@ class Checking:
                 for url, i in members:
                     self._take_all(n, fails, Place(url, i, self._rows_of(i)))
             tally.keys.clear()
+
+    def _joined(self, tally: Tally) -> Iterator[tuple[str, Sequence[int]]]:
+        """What the pages share, with the pages; keys that the check joins stand together under the first of them."""
+        join = tally.entry.join
+        if join is None:
+            yield from tally.keys.items()
+            return
+        for together in join(list(tally.keys), tally.limits):
+            yield together[0], array("I", (i for key in together for i in tally.keys[key]))
 
     def _are_one(self, ids: Sequence[int]) -> bool:
         """Whether all these pages are versions of one another in other languages, or parts of one series, so that none repeats another."""
@@ -138,21 +153,29 @@ class Checking:
     def files(self, run: RunFile) -> None:
         """Look at every file of the site that was asked for or is disallowed."""
         checks = self._about(Subject.FILE)
+        alike = self.views.files.alike()
         for i, kinds in self.views.file_kinds.items():
             item = self.views.known[i]
             if item.state not in (schema.DONE, schema.DISALLOWED):
                 continue
+            self.looked_at[Subject.FILE] += 1
             answer = run.answer(i) or Answer(None)
             users = [self.rows[u] for u in self.views.file_users.get(i, ()) if u in self.rows]
             state, target = schema.STATES[item.state], self.views.target(item.url)
-            view = FileView(item.url, kinds, state, item.rule, answer, target, len(users), self.views.plan)
+            seen = self.views.files.of(item.url)
+            same = tuple(map(self.views.url_of, alike.get(i, ())))
+            read = seen.read if seen is not None else FileFacts()
+            view = FileView(item.url, kinds, state, item.rule, answer, target, len(users), self.views.plan, read, same)
             for n in checks:
                 if item.state == schema.DONE or self.tallies[n].entry.check.reach == "address":
+                    self.tallies[n].examined += 1
                     self._look(n, view, Place(item.url, i, users))
 
     def site(self, site: SiteView) -> None:
         """Look at the site as a whole."""
+        self.looked_at[Subject.SITE] = 1
         for n in self._about(Subject.SITE):
+            self.tallies[n].examined = 1
             self._look(n, site, Place(SITE, None, (SITE_ROW,)))
 
     def _look(self, n: int, view: PageView | FileView | SiteView, place: Place) -> None:
@@ -160,7 +183,9 @@ class Checking:
         outcomes = self._outcomes(tally, view, place.subject)
         if outcomes:
             self._take_all(n, [o for o in outcomes if isinstance(o, Fail)], place)
-            self._leave_all(tally, [o for o in outcomes if isinstance(o, Unsure)], place.subject)
+            unsure = [o for o in outcomes if isinstance(o, Unsure)]
+            tally.unsure += len(unsure) == len(outcomes)
+            self._leave_all(tally, unsure, place.subject)
 
     def _outcomes(self, tally: Tally, view: PageView | FileView | GroupView | SiteView, subject: str) -> list[Outcome]:
         """What a check yields. One that raises is recorded as crashed for the subject, and the run goes on."""
@@ -177,6 +202,7 @@ class Checking:
     def _take_all(self, n: int, fails: Sequence[Fail], place: Place) -> None:
         """Take the findings of one check on one subject; a place that is yielded twice counts once."""
         entry = self.tallies[n].entry
+        self.tallies[n].failing += bool(fails)
         seen: set[str] = set()
         own_causes: dict[str, int] = {}
         for fail in fails:

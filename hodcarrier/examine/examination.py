@@ -6,6 +6,7 @@ import json
 import sqlite3
 from collections import defaultdict
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import datetime
 
 from hodcarrier.core.catalogue import Catalogue, load
@@ -63,7 +64,7 @@ def examine(
     checking.pages()
     checking.groups()
     checking.files(run)
-    checking.site(site)
+    checking.site(replace(site, postal=checking.gathered.postal))
     results.flush()
 
     severities = [RANK[tally.entry.check.severity] for tally in tallies]
@@ -85,10 +86,13 @@ def examine(
         causes_of[n].append(cause)
     for n, t in enumerate(tallies):
         counted = (t.findings, t.waived, int(scores.check_pages[n]), int(scores.check_fixes[n]), float(scores.check_gains[n]))
-        results.write_check(t.entry, t.limits, "on", (*counted, t.unverified, t.crashed), results.check_age(causes_of[n]))
+        examined = t.examined - t.unsure - t.crashed
+        asked = (examined, t.failing, examined - t.failing, checking.looked_at[t.entry.check.subject] - t.examined)
+        figures = (*counted, t.unverified, t.crashed, *results.check_age(causes_of[n]), *asked)
+        results.write_check(t.entry, t.limits, "on", figures)
     for entry in catalogue.values():
         if entry.id in off:
-            results.write_check(entry, entry.limits(plan.thresholds), "off", (0, 0, 0, 0, 0.0, 0, 0))
+            results.write_check(entry, entry.limits(plan.thresholds), "off", (0, 0, 0, 0, 0.0, 0, 0, None, 0, 0, 0, 0, 0))
 
     end = RunEnd(run.meta("end", RunEnd.COMPLETE))
     db.execute("INSERT OR REPLACE INTO meta VALUES ('examined_at', ?)", (json.dumps(now.isoformat()),))

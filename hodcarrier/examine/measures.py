@@ -26,6 +26,8 @@ class Gathered:
     with_data: int = 0
     images: int = 0
     images_with_alt: int = 0
+    # Whether any page says where to find the company, or under what number it is registered.
+    postal: bool = False
     first_bytes: array[float] = field(default_factory=lambda: array("d"))
     sizes: array[int] = field(default_factory=lambda: array("q"))
     words: array[int] = field(default_factory=lambda: array("q"))
@@ -43,6 +45,7 @@ class Gathered:
         if facts is None or answer is None or answer.status != 200 or view.refresh_to:
             return
         self.documents += 1
+        self.postal = self.postal or facts.trust.postal
         self.indexable += view.indexable
         self.described += bool(facts.head.description)
         self.secure += view.is_secure

@@ -48,10 +48,10 @@ def make_site_view(views: RunViews, run: RunFile, now: datetime) -> SiteView:
         answered=len(asked),
         certificate_days=days,
         certificate_ends=ends,
-        icon_found=None,
-        icon_linked=any("icon" in kinds for kinds in views.file_kinds.values()),
+        postal=False,
         traps=tuple(Trap(t["pattern"], t["limit"], tuple(t["examples"])) for t in run.meta("traps") or ()),
         probes=run.probes(),
+        examined_at=now,
         plan=views.plan,
     )
 

@@ -3,29 +3,32 @@
 from __future__ import annotations
 
 import sqlite3
-from array import array
-from collections import Counter, defaultdict, deque
-from collections.abc import Iterator, Mapping, Sequence
+from collections import Counter
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
 
 from hodcarrier.core.catalogue.views import PageView
 from hodcarrier.core.facts.answer import REDIRECTS, REDIRECTS_MAX, Answer, Hop, Target
 from hodcarrier.core.facts.indexable import header_directives, why_not_indexable
+from hodcarrier.core.facts.markup import unpack_prints
 from hodcarrier.core.facts.page import PageFacts
-from hodcarrier.core.facts.values import FILE_KINDS, FOLLOWED_KINDS, STEP_KINDS, Alternate
+from hodcarrier.core.facts.values import Alternate
 from hodcarrier.core.judge.areas import Seen, seen_of
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.scope import Scope
 from hodcarrier.core.web.link_header import alternates_from_header, canonical_from_header
 from hodcarrier.core.web.urls import split
 from hodcarrier.examine import ways
+from hodcarrier.examine.files import Files
+from hodcarrier.examine.graph import know_fonts, read_graph
 from hodcarrier.examine.templates import read_templates
 from hodcarrier.runfile import schema
-from hodcarrier.runfile.packing import LINK_CODES, link_edges, unpack_facts, unpack_links, unpack_small
+from hodcarrier.runfile.packing import unpack_facts, unpack_links, unpack_small
 from hodcarrier.runfile.reader import ANSWER_COLUMNS, RunFile, make_answer
 
-_FAR = 1 << 30
+# Of how many pages the names within them are held in memory at once: links come from one part of a site to another.
+FRAGMENTS_KEPT = 1_000
 
 
 @dataclass(slots=True)
@@ -88,12 +91,15 @@ class RunViews:
     before: dict[int, int] = field(default_factory=dict)
     # The names of the templates of pages.
     templates: dict[int, str] = field(default_factory=dict)
+    templates_count: int = 0
     # Versions in other languages that sitemaps name.
     listed_versions: dict[int, tuple[Alternate, ...]] = field(default_factory=dict)
     outside_answers: bool = False
 
     def __post_init__(self) -> None:
         self._scope = Scope.of(self.plan)
+        self.files = Files(self.db, self.ids)
+        self._fragments: dict[int, frozenset[int] | None] = {}
 
     @classmethod
     def load(cls, db: sqlite3.Connection, plan: Plan, neighbourhood: Neighbourhood | None = None) -> RunViews:
@@ -110,10 +116,12 @@ class RunViews:
         views = cls(db, plan, known, {k.url: i for i, k in enumerate(known) if i}, listed)
         views.outside_answers = any(item.role == schema.EXTERNAL and item.status is not None for item in known)
         views._read_listed_versions()
-        views._read_graph()
+        read_graph(views)
+        know_fonts(views)
         views._read_verdicts()
         documents = ((i, item.url) for i, item in enumerate(known) if item.html and item.status == 200)
         views.templates = read_templates(db, documents)
+        views.templates_count = len(set(views.templates.values()))
         if neighbourhood is not None:
             views._place(neighbourhood)
         return views
@@ -129,83 +137,6 @@ class RunViews:
         if found.listed:
             self.listed.add(here)
         self.known[here].depth, self.known[here].found_by = found.depth, found.found_by
-
-    def _read_graph(self) -> None:
-        # Arrays of four bytes a link: a list of numbers would take ten times as much.
-        inlinks: defaultdict[int, array[int]] = defaultdict(lambda: array("I"))
-        users: defaultdict[int, array[int]] = defaultdict(lambda: array("I"))
-        uses: defaultdict[int, set[int]] = defaultdict(set)
-        outgoing: dict[int, array[int]] = {}
-        links = frozenset() if self.plan.obey_nofollow else FOLLOWED_KINDS
-        documents = {i for (i,) in self.db.execute("SELECT address_id FROM page") if self.known[i].status == 200}
-        file_codes = {code for code, kind in LINK_CODES.items() if kind in FILE_KINDS}
-        steps = {code for code, kind in LINK_CODES.items() if kind in STEP_KINDS - FOLLOWED_KINDS | links}
-        naming = {code for code, kind in LINK_CODES.items() if kind in ways.NAMED_AS}
-        at_once = {code for code, kind in LINK_CODES.items() if kind == "refresh"}
-        for source, blob in self.db.execute("SELECT address_id, links FROM page"):
-            followed: dict[int, None] = {}
-            unfollowed: dict[int, None] = {}
-            files: dict[int, None] = {}
-            targets, codes = link_edges(blob)
-            if not 200 <= (self.known[source].status or 0) < 300:
-                continue  # an error page: runs of earlier releases hold its links
-            for target, code in zip(targets, codes, strict=True):
-                item = self.known[target]
-                if item.role == 0 and target != source:
-                    if code & 1:
-                        followed[target] = None
-                    elif code in steps:
-                        unfollowed[target] = None
-                if code in naming and item.role == 0 and target != source and target not in self.named:
-                    self.named[target] = (LINK_CODES[code], source)
-                if code in at_once and target != source and self.known[source].refresh_id is None:
-                    self.known[source].refresh_id = target
-                if code in file_codes and item.role < schema.EXTERNAL and target not in documents:
-                    files[target] = None
-                    uses[target].add(code)
-            for target in followed:
-                inlinks[target].append(source)
-            for target in files:
-                users[target].append(source)
-            outgoing[source] = array("I", {**followed, **unfollowed} if unfollowed else followed)
-        self.inlinks, self.file_users = dict(inlinks), dict(users)
-        self.file_kinds = {i: tuple(dict.fromkeys(LINK_CODES[code] for code in sorted(codes))) for i, codes in uses.items()}
-        for i, sources in self.inlinks.items():
-            ends = list(self._redirects_of(i))
-            self.over_redirects.update(end for end in ends if any(source != end for source in sources))
-        self._set_depths(outgoing)
-
-    def _redirects_of(self, i: int) -> Iterator[int]:
-        """Where the redirects of an address lead, one after the other."""
-        seen = {i}
-        while (
-            (hop := self.known[i].redirect_id or self.known[i].refresh_id) is not None
-            and hop not in seen
-            and len(seen) <= REDIRECTS_MAX
-        ):
-            seen.add(hop)
-            yield hop
-            i = hop
-
-    def _set_depths(self, outgoing: Mapping[int, Sequence[int]]) -> None:
-        """The fewest clicks from a start address to every page. A redirect costs none; a frame or a refresh counts as a click."""
-        depths: dict[int, int] = {i: 0 for i, k in enumerate(self.known) if k.found_by & schema.FOUND_START}
-        queue = deque(depths)
-        while queue:
-            here = queue.popleft()
-            hop = self.known[here].redirect_id
-            if hop is not None and depths.get(hop, _FAR) > depths[here]:
-                depths[hop] = depths[here]
-                self.before[hop] = here
-                queue.appendleft(hop)
-            for target in outgoing.get(here, ()):
-                if depths.get(target, _FAR) > depths[here] + 1:
-                    depths[target] = depths[here] + 1
-                    self.before[target] = here
-                    queue.append(target)
-        for i, item in enumerate(self.known):
-            if item.role == 0:
-                item.depth = depths.get(i)
 
     def _read_verdicts(self) -> None:
         pages = {row[0] for row in self.db.execute("SELECT address_id FROM page")}
@@ -293,6 +224,11 @@ class RunViews:
             why_not_of=self.why_not_of,
             inlinks_of=self.inlinks_of,
             site_has_sitemap=bool(self.listed),
+            fragments_of=self.fragments_of,
+            file_of=self.files.of,
+            linked_by_template=lambda: self._linked_by_template(i),
+            own_template=self.templates.get(i, ""),
+            templates=self.templates_count,
             tell_how_found=lambda: ways.how_found(self, i),
             trail_of=lambda url: ways.trail_of(self, url),
             alternates=self._alternates(i, answer, facts),
@@ -306,6 +242,26 @@ class RunViews:
             named = alternates_from_header(links, self.known[i].url)
             found += tuple(Alternate(code, url, True, "header") for code, url in named)
         return found + self.listed_versions.get(i, ())
+
+    def _linked_by_template(self, i: int) -> str:
+        """The template that all pages linking to an address are of."""
+        found = ""
+        for source in self.inlinks.get(i, ()):
+            template = self.templates.get(source, "")
+            if not template or (found and template != found):
+                return ""
+            found = template
+        return found
+
+    def fragments_of(self, url: str) -> frozenset[int] | None:
+        """The prints of the names within a page, by its URL."""
+        i = self.ids.get(url, 0)
+        if i not in self._fragments:
+            if len(self._fragments) >= FRAGMENTS_KEPT:
+                self._fragments.clear()
+            row = self.db.execute("SELECT prints FROM page_fragment WHERE address_id = ?", (i,)).fetchone()
+            self._fragments[i] = unpack_prints(row[0]) if row else None
+        return self._fragments[i]
 
     def why_not_of(self, url: str) -> str:
         """Why a page may not be indexed, by its URL; empty also for one that the run does not know."""

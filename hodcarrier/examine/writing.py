@@ -164,15 +164,15 @@ class Results:
         entry: Entry[Any],
         limits: Mapping[str, float],
         state: str,
-        figures: Sequence[float],
-        age: tuple[str | None, int] = (None, 0),
+        figures: Sequence[float | str | None],
     ) -> None:
         """Write a check with its texts as they are now, so that the file explains itself for ever.
 
-        ``figures`` are findings, waived, pages, fixes, gain, unverified and crashed; ``age`` as :meth:`check_age` gives it.
+        ``figures`` are findings, waived, pages, fixes, gain, unverified and crashed; the age as :meth:`check_age` gives it; and of the
+        check's subjects those that were examined, that fail, that pass, and that it does not apply to.
         """
         check = entry.check
         texts = (check.effort, check.summary, check.why, check.fix, check.standard, json.dumps(dict(check.messages)))
         facts = (entry.id, entry.identity, entry.area, AREAS[entry.area], check.severity, check.subject, check.reach)
-        row = (*facts, *texts, json.dumps(dict(limits)), check.revision, state, *figures, *age)
+        row = (*facts, *texts, json.dumps(dict(limits)), check.revision, state, *figures)
         self.db.execute(f"INSERT INTO check_state VALUES ({','.join('?' * len(row))})", row)

@@ -11,6 +11,7 @@ import msgspec
 import numpy as np
 from isal import isal_zlib as zlib  # the same format, four times as fast
 
+from hodcarrier.core.facts.files import FileFacts
 from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.core.facts.values import FOLLOWED_KINDS, Link
 from hodcarrier.runfile.schema import KINDS, LANDMARKS
@@ -24,6 +25,7 @@ _CODE = {name: index << 1 | (name in FOLLOWED_KINDS) for name, index in _KIND.it
 _encoder = msgspec.msgpack.Encoder()
 _json = msgspec.json.Encoder().encode
 _facts_decoder = msgspec.msgpack.Decoder(PageFacts)
+_file_decoder = msgspec.msgpack.Decoder(FileFacts)
 _any_decoder = msgspec.msgpack.Decoder()
 _rest_decoder = msgspec.msgpack.Decoder(list[tuple[str, str, int, tuple[str, ...]]])
 
@@ -54,9 +56,10 @@ def to_json(value: Any) -> str:
 
 
 def pack_facts(facts: PageFacts) -> bytes:
-    """A page's facts without its links and the marks of its template, which are packed by themselves."""
+    """A page's facts without its links, the marks of its template and the names within it, which are packed by themselves."""
     links, template = msgspec.structs.replace(facts.links, all=()), msgspec.structs.replace(facts.template, marks=())
-    return pack(msgspec.structs.replace(facts, links=links, template=template))
+    markup = msgspec.structs.replace(facts.markup, fragments=b"")
+    return pack(msgspec.structs.replace(facts, links=links, template=template, markup=markup))
 
 
 def unpack_facts(blob: bytes, links: tuple[Link, ...]) -> PageFacts:
@@ -65,6 +68,11 @@ def unpack_facts(blob: bytes, links: tuple[Link, ...]) -> PageFacts:
     if not links:
         return facts
     return msgspec.structs.replace(facts, links=msgspec.structs.replace(facts.links, all=links))
+
+
+def unpack_file(blob: bytes) -> FileFacts:
+    """What was read of a file, as :func:`pack_small` has packed it."""
+    return _file_decoder.decode(blob)
 
 
 def pack_links(links: Sequence[Link], id_of: Callable[[str], int]) -> bytes:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import ssl
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Collection, Iterable, Iterator, Sequence
 from dataclasses import dataclass, fields
 from datetime import UTC, datetime
 from itertools import islice
@@ -15,7 +15,7 @@ import msgspec
 from hodcarrier.core.errors import InvalidInput, NotFound
 from hodcarrier.core.facts.values import FILE_KINDS, Link
 from hodcarrier.core.judge.health import RANK, order_of_work
-from hodcarrier.core.states import Effort, Severity
+from hodcarrier.core.states import CheckOutcome, Effort, Severity
 from hodcarrier.core.web.urls import split
 from hodcarrier.core.words import fill
 from hodcarrier.runfile import schema
@@ -63,8 +63,17 @@ def texts(run: RunFile) -> dict[str, CheckText]:
     return found
 
 
-def checks(run: RunFile) -> list[Row]:
-    """Every check that failed somewhere, in the order of work, with its oldest finding's date."""
+# What was asked of how many pages, files or groups; nothing is known of it in files of earlier releases.
+ASKED = ("examined", "failing", "passed", "not_applicable")
+_OUTCOME = (
+    "CASE WHEN state = 'off' THEN 'off' WHEN findings > 0 THEN 'failing' WHEN waived > 0 THEN 'waived'"
+    " WHEN examined IS NULL OR (examined = 0 AND unverified + crashed > 0) THEN 'unverified'"
+    " WHEN examined = 0 THEN 'not-applicable' ELSE 'passed' END AS outcome"
+)
+
+
+def checks(run: RunFile, outcomes: Collection[CheckOutcome] = (CheckOutcome.FAILING, CheckOutcome.WAIVED)) -> list[Row]:
+    """The checks that had one of these outcomes, in the order of work, each with its oldest finding's date."""
     names = (
         "id",
         "area",
@@ -80,10 +89,15 @@ def checks(run: RunFile) -> list[Row]:
         "unverified",
         "first_seen",
         "times_returned",
+        "subject",
+        *ASKED,
+        "outcome",
     )
     rows = []
-    for row in run.rows(f"SELECT {', '.join(names)} FROM check_state WHERE findings + waived > 0"):
+    for row in run.rows(f"SELECT {', '.join(names[:-1])}, {_OUTCOME} FROM check_state"):
         item = dict(zip(names, row, strict=True))
+        if item["outcome"] not in outcomes:
+            continue
         item["effort"] = item["effort"] or Effort.MEDIUM
         item["since"] = item.pop("first_seen")
         rows.append(item)
@@ -92,8 +106,8 @@ def checks(run: RunFile) -> list[Row]:
 
 def check(run: RunFile, check_id: str) -> Row:
     """One check's figures in the run. Raises :class:`NotFound` when the run knows no such check."""
-    names = ("id", "state", "findings", "waived", "pages", "fixes", "gain", "unverified", "crashed")
-    found = run.rows(f"SELECT {', '.join(names)} FROM check_state WHERE id = ?", check_id)
+    names = ("id", "state", "findings", "waived", "pages", "fixes", "gain", "unverified", "crashed", "subject", *ASKED, "outcome")
+    found = run.rows(f"SELECT {', '.join(names[:-1])}, {_OUTCOME} FROM check_state WHERE id = ?", check_id)
     if not found:
         raise NotFound(f"No check is called “{check_id}” in this run.", "See `hodcarrier catalogue list`.")
     return dict(zip(names, found[0], strict=True))

@@ -1,4 +1,4 @@
-"""The schema of a run file, version 5. ``docs/run-file.md`` describes it for other readers."""
+"""The schema of a run file, version 6. ``docs/run-file.md`` describes it for other readers."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from hodcarrier.core.facts.values import Landmark, LinkKind
 from hodcarrier.core.states import AddressRole, Severity
 
 APPLICATION_ID = 0x486F6463
-VERSION = 5
+VERSION = 6
 
 ROLES = tuple(role.value for role in AddressRole)
 STATES = ("queued", "done", "disallowed", "skipped")
@@ -45,6 +45,8 @@ CREATE TABLE page (
 );
 CREATE TABLE mark (id INTEGER PRIMARY KEY, name TEXT NOT NULL);
 CREATE TABLE page_mark (address_id INTEGER PRIMARY KEY REFERENCES address(id), marks BLOB NOT NULL);
+CREATE TABLE page_fragment (address_id INTEGER PRIMARY KEY REFERENCES address(id), prints BLOB NOT NULL);
+CREATE TABLE file_fact (address_id INTEGER PRIMARY KEY REFERENCES address(id), facts BLOB NOT NULL);
 CREATE TABLE site_file (
   id INTEGER PRIMARY KEY, kind TEXT NOT NULL, url TEXT NOT NULL, found TEXT NOT NULL, status INTEGER, failure TEXT NOT NULL,
   content_type TEXT NOT NULL, hops INTEGER NOT NULL, body BLOB NOT NULL
@@ -67,7 +69,8 @@ CREATE TABLE check_state (
   subject TEXT NOT NULL, needs TEXT NOT NULL, effort TEXT NOT NULL, summary TEXT NOT NULL, why TEXT NOT NULL, fix TEXT NOT NULL,
   standard TEXT NOT NULL, messages TEXT NOT NULL, limits TEXT NOT NULL, revision INTEGER NOT NULL, state TEXT NOT NULL,
   findings INTEGER NOT NULL, waived INTEGER NOT NULL, pages INTEGER NOT NULL, fixes INTEGER NOT NULL, gain REAL NOT NULL,
-  unverified INTEGER NOT NULL, crashed INTEGER NOT NULL, first_seen TEXT, times_returned INTEGER NOT NULL
+  unverified INTEGER NOT NULL, crashed INTEGER NOT NULL, first_seen TEXT, times_returned INTEGER NOT NULL,
+  examined INTEGER, failing INTEGER, passed INTEGER, not_applicable INTEGER     -- pages, files or groups, NULL in files of earlier releases
 ) WITHOUT ROWID;
 CREATE TABLE cause (
   id INTEGER PRIMARY KEY, check_id TEXT NOT NULL, key TEXT NOT NULL, line TEXT NOT NULL, findings INTEGER NOT NULL,

@@ -12,6 +12,7 @@ from typing import Any
 
 from hodcarrier.core.errors import DamagedRun
 from hodcarrier.core.facts.answer import Answer
+from hodcarrier.core.facts.files import FileFacts
 from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import pack_facts, pack_ids, pack_links, pack_small
@@ -54,6 +55,8 @@ class RunWriter:
         self._marks: dict[str, int] = {}
         self._new_marks: list[tuple[int, str]] = []
         self._page_marks: list[tuple[int, bytes]] = []
+        self._fragments: list[tuple[int, bytes]] = []
+        self._file_facts: list[tuple[int, bytes]] = []
 
     @classmethod
     def create(cls, path: Path | str, meta: dict[str, Any]) -> RunWriter:
@@ -208,6 +211,12 @@ class RunWriter:
             )
 
             self._page_marks.append((address_id, pack_ids(sorted(map(self._mark_id, facts.template.marks)))))
+            if facts.markup.fragments:
+                self._fragments.append((address_id, facts.markup.fragments))
+
+    def add_file_facts(self, address_id: int, facts: FileFacts) -> None:
+        """Record what was read of a file."""
+        self._file_facts.append((address_id, pack_small(facts)))
 
     def _mark_id(self, name: str) -> int:
         """The number of a mark of templates in this run."""
@@ -260,10 +269,14 @@ class RunWriter:
         db.executemany("INSERT INTO page VALUES (?,?,?,?,?,?,?,?,?,?,?,?)", self._pages)
         db.executemany("INSERT INTO mark VALUES (?,?)", self._new_marks)
         db.executemany("INSERT INTO page_mark VALUES (?,?)", self._page_marks)
+        db.executemany("INSERT INTO page_fragment VALUES (?,?)", self._fragments)
+        db.executemany("INSERT OR REPLACE INTO file_fact VALUES (?,?)", self._file_facts)
         db.executemany("INSERT INTO listed VALUES (?,?,?)", self._listed)
         db.commit()
         for gathered in (self._new, self._answers, self._pages, self._listed, self._new_marks, self._page_marks):
             gathered.clear()
+        self._fragments.clear()
+        self._file_facts.clear()
         self._flags.clear()
         self._states.clear()
 

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from hodcarrier.core import catalogue
 from hodcarrier.core.errors import NotFound
-from hodcarrier.core.states import LIVE_TODO, Severity
+from hodcarrier.core.states import LIVE_TODO, CheckOutcome, Severity
 from hodcarrier.core.web.urls import normalize
 from hodcarrier.register.models import EXAMINED, Member, Run, Todo, TodoFinding
 from hodcarrier.runfile import inventory, results
@@ -58,15 +58,17 @@ def _todos_of_causes(session: Session, run: Run, opened: RunFile) -> dict[int, l
     return {cause: list(todos.values()) for cause, todos in found.items()}
 
 
-def list_checks(work: Workspace, run_id: str) -> list[CheckRow]:
-    """Checks that failed in a run, in the order of work, with their to-dos and the change since the run before."""
+def list_checks(work: Workspace, run_id: str, outcome: CheckOutcome | None = None) -> list[CheckRow]:
+    """Checks with an outcome in a run (``None``: those that failed, waived or not), in the order of work, with their to-dos and the change
+    since the run before."""
+    wanted = (CheckOutcome.FAILING, CheckOutcome.WAIVED) if outcome is None else (outcome,)
     current = catalogue.load().current
     with work.reading() as session, work.open_run(run_id) as opened:
         run = fetch(session, Run, run_id, "run")
         refs = _todo_refs(session, run)
         changes = {current(row.check): row.change for row in run.changes.by_check} if run.changes else {}
         rows = []
-        for row in results.checks(opened):
+        for row in results.checks(opened, wanted):
             change = changes.get(current(row["id"]), 0) if run.changes else None
             mine = [ref for ref, check in refs.values() if current(check) == current(row["id"])]
             rows.append(CheckRow(**row, cause=results.top_cause(opened, row["id"]), change=change, todos=mine))

@@ -8,7 +8,7 @@ from typing import Literal
 from hodcarrier.core.catalogue import Area
 from hodcarrier.core.facts.indexable import WhyNot
 from hodcarrier.core.facts.values import Landmark, LinkKind
-from hodcarrier.core.states import AddressRole, AddressState, Effort, Severity, TodoState
+from hodcarrier.core.states import AddressRole, AddressState, CheckOutcome, Effort, Severity, Subject, TodoState
 from hodcarrier.core.web.encodings import EncodingSource
 from hodcarrier.wire.base import Wire
 
@@ -26,7 +26,7 @@ class TodoRef(Wire):
 
 
 class CheckRow(Wire):
-    """A check that failed in a run."""
+    """A check in a run. What it was asked of is counted in pages, files or groups of pages, as ``subject`` says."""
 
     id: str
     area: Area
@@ -40,6 +40,12 @@ class CheckRow(Wire):
     fixes: int
     gain: float
     unverified: int
+    subject: Subject
+    outcome: CheckOutcome
+    examined: int | None = None
+    failing: int | None = None
+    passed: int | None = None
+    not_applicable: int | None = None
     since: datetime | None = None
     times_returned: int = 0
     cause: str = ""
@@ -120,6 +126,12 @@ class CheckOnSite(Wire):
     gain: float
     unverified: int
     crashed: int
+    subject: Subject
+    outcome: CheckOutcome
+    examined: int | None = None
+    failing: int | None = None
+    passed: int | None = None
+    not_applicable: int | None = None
     retired: RetiredOut | None = None
     history: list[tuple[datetime, int]] = []
     causes: list[CauseRow] = []

@@ -150,7 +150,6 @@ def test_the_site_view_counts_linked_pages_and_the_lines_that_keep_them_out() ->
     assert view.rules_hit == (("Disallow: /x/ (line 2)", 2), ("Disallow: /y (line 3)", 1))
     assert (view.certificate_days, view.certificate_ends) == (4.5, "2026-11-28")
     assert view.start is not None and view.start.url == ORIGIN + "/" == view.url
-    assert view.icon_linked
 
 
 def test_the_start_page_is_where_its_redirects_end() -> None:
@@ -158,7 +157,7 @@ def test_the_start_page_is_where_its_redirects_end() -> None:
     writer, _, _ = crawl((moved("/", "/en/"), page(doc(), "/en/")), plan)
     view = make_site_view(RunViews.load(writer.db, plan), RunFile(writer.db), NOW)
     assert view.start is not None and view.start.url == ORIGIN + "/en/"
-    assert (view.certificate_days, view.certificate_ends, view.icon_linked) == (None, "", False)
+    assert (view.certificate_days, view.certificate_ends) == (None, "")
 
 
 # Figures

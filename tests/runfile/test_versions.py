@@ -49,6 +49,13 @@ def test_a_file_of_version_4_has_no_marks_and_reads_as_it_did(tmp_path: Path) ->
         assert inventory.pages(run, [("status", "", "200")], "-words").rows
 
 
+def test_a_file_of_version_5_does_not_say_what_was_asked(tmp_path: Path) -> None:
+    with RunFile.open(unpacked_file(5, tmp_path)) as run:
+        assert run.rows("SELECT * FROM page_fragment") == run.rows("SELECT * FROM file_fact") == []
+        assert set(run.rows("SELECT examined, passed FROM check_state")) == {(None, None)}
+        assert results.checks(run) and inventory.pages(run, [("status", "", "200")], "-words").rows
+
+
 @pytest.fixture
 def old(tmp_path: Path) -> Path:
     """A file of the oldest version that is read."""

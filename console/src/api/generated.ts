@@ -665,7 +665,7 @@ export interface paths {
         };
         /**
          * List Checks
-         * @description Checks that failed, in the order of work.
+         * @description Checks with an outcome, in the order of work; those that failed, waived or not, when none is named.
          */
         get: operations["list_checks"];
         put?: never;
@@ -1691,6 +1691,64 @@ export interface components {
             todos: components["schemas"]["TodoRef"][];
         };
         /**
+         * CertificateFacts
+         * @description The certificate that a host has shown: its names and whether one of them covers the host, who issued it, from when to when it holds
+         *     (ISO 8601), the kind and bits of its key, the digest of its signature, and why it is not trusted, dates aside (empty: it is).
+         */
+        CertificateFacts: {
+            /**
+             * Host
+             * @description Host that shows the certificate.
+             */
+            host: string;
+            /**
+             * Names
+             * @description Names in the certificate, at most twenty.
+             */
+            names: string[];
+            /**
+             * Covers Host
+             * @description Whether one of the names stands for the host.
+             */
+            covers_host: boolean;
+            /**
+             * Issuer
+             * @description Who issued the certificate.
+             */
+            issuer: string;
+            /**
+             * Starts
+             * @description From when on the certificate holds (UTC).
+             */
+            starts: string;
+            /**
+             * Ends
+             * @description Until when the certificate holds (UTC).
+             */
+            ends: string;
+            /**
+             * Key
+             * @description Kind of key: RSA, EC, EdDSA or DSA.
+             */
+            key: string;
+            /**
+             * Key Bits
+             * @description Bits of the key.
+             */
+            key_bits: number;
+            /**
+             * Signature
+             * @description Digest that the certificate is signed with.
+             */
+            signature: string;
+            /**
+             * Why Untrusted
+             * @description Why the certificate is not trusted, dates aside; empty when it is.
+             * @default
+             */
+            why_untrusted: string;
+        };
+        /**
          * Change
          * @description The class of a finding in a comparison, in the order they are shown.
          * @enum {string}
@@ -1900,6 +1958,30 @@ export interface components {
              * @description At how many places the check itself failed.
              */
             crashed: number;
+            /** @description What the check looks at. */
+            subject: components["schemas"]["Subject"];
+            /** @description What became of the check in the run. */
+            outcome: components["schemas"]["CheckOutcome"];
+            /**
+             * Examined
+             * @description How many pages, files or groups were examined; null in runs of earlier releases.
+             */
+            examined?: number | null;
+            /**
+             * Failing
+             * @description On how many of them it failed.
+             */
+            failing?: number | null;
+            /**
+             * Passed
+             * @description On how many of them it passed.
+             */
+            passed?: number | null;
+            /**
+             * Not Applicable
+             * @description How many it has nothing to look at on, or could not be read so far as it needs.
+             */
+            not_applicable?: number | null;
             /** @description What became of a check that is no longer in the catalogue; null while it is. */
             retired?: components["schemas"]["RetiredOut"] | null;
             /**
@@ -1919,8 +2001,14 @@ export interface components {
             causes: components["schemas"]["CauseRow"][];
         };
         /**
+         * CheckOutcome
+         * @description What became of a check in a run. ``not-applicable``: it had nothing to look at, so it has not passed.
+         * @enum {string}
+         */
+        CheckOutcome: "failing" | "waived" | "unverified" | "passed" | "not-applicable" | "off";
+        /**
          * CheckRow
-         * @description A check that failed in a run.
+         * @description A check in a run. What it was asked of is counted in pages, files or groups of pages, as ``subject`` says.
          */
         CheckRow: {
             /**
@@ -1974,6 +2062,30 @@ export interface components {
              * @description Places that could not be examined.
              */
             unverified: number;
+            /** @description What the check looks at. */
+            subject: components["schemas"]["Subject"];
+            /** @description What became of the check in the run. */
+            outcome: components["schemas"]["CheckOutcome"];
+            /**
+             * Examined
+             * @description How many pages, files or groups were examined; null in runs of earlier releases.
+             */
+            examined?: number | null;
+            /**
+             * Failing
+             * @description On how many of them it failed.
+             */
+            failing?: number | null;
+            /**
+             * Passed
+             * @description On how many of them it passed.
+             */
+            passed?: number | null;
+            /**
+             * Not Applicable
+             * @description How many it has nothing to look at on, or could not be read so far as it needs.
+             */
+            not_applicable?: number | null;
             /**
              * Since
              * @description When it began (UTC).
@@ -2622,6 +2734,28 @@ export interface components {
             failure: string;
         };
         /**
+         * IconFacts
+         * @description What ``/favicon.ico`` answers, which browsers ask for where a page names no icon.
+         */
+        IconFacts: {
+            /**
+             * Url
+             * @description The URL.
+             */
+            url: string;
+            /**
+             * Status
+             * @description HTTP status; null when there was no answer.
+             */
+            status: number | null;
+            /**
+             * Failure
+             * @description Why there was no answer, or none that could be read; empty otherwise.
+             * @default
+             */
+            failure: string;
+        };
+        /**
          * LimitOut
          * @description A limit of a check; ``value`` is the one in force, when a run is spoken of.
          */
@@ -2662,7 +2796,7 @@ export interface components {
              * @description What kind it is.
              * @enum {string}
              */
-            kind: "anchor" | "image-link" | "canonical" | "alternate" | "refresh" | "iframe" | "script" | "style" | "image" | "icon" | "amp" | "form" | "srcset" | "preload" | "media" | "manifest" | "feed" | "next" | "prev" | "delayed-refresh" | "object";
+            kind: "anchor" | "image-link" | "canonical" | "alternate" | "refresh" | "iframe" | "script" | "style" | "image" | "icon" | "amp" | "form" | "srcset" | "preload" | "media" | "manifest" | "feed" | "next" | "prev" | "delayed-refresh" | "object" | "image-fallback" | "preview-image" | "mobile" | "font" | "data-image";
             /**
              * Text
              * @description The text.
@@ -4088,6 +4222,10 @@ export interface components {
             missing?: components["schemas"]["MissingFacts"] | null;
             /** @description Version of TLS, cipher and certificate. */
             tls?: components["schemas"]["TlsFacts"] | null;
+            /** @description The certificate that the host shows; null where there is none. */
+            certificate?: components["schemas"]["CertificateFacts"] | null;
+            /** @description What `/favicon.ico` answers; null where it was not asked for. */
+            icon?: components["schemas"]["IconFacts"] | null;
         };
         /**
          * Problem
@@ -9436,7 +9574,10 @@ export interface operations {
     };
     list_checks: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description What the last run said of this place. */
+                outcome?: components["schemas"]["CheckOutcome"] | null;
+            };
             header?: never;
             path: {
                 /**

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import AsyncIterator, Iterator
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
-from hodcarrier.core.states import AddressRole, Change, ExportForm, RunPurpose, Severity
+from hodcarrier.core.states import AddressRole, Change, CheckOutcome, ExportForm, RunPurpose, Severity
 from hodcarrier.wire.comparisons import ComparisonOut, LookBody, LookOut
 from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
 from hodcarrier.wire.runs import RunBrief, RunOut
@@ -38,9 +38,9 @@ class Runs(SyncCalls):
         found: RunBrief = self._call("resume_run", {"run_id": run_id})
         return found
 
-    def list_checks(self, run_id: str) -> list[CheckRow]:
-        """Checks that failed, in the order of work."""
-        found: list[CheckRow] = self._call("list_checks", {"run_id": run_id})
+    def list_checks(self, run_id: str, outcome: CheckOutcome | None = None) -> list[CheckRow]:
+        """Checks with an outcome, in the order of work; those that failed, waived or not, when none is named."""
+        found: list[CheckRow] = self._call("list_checks", {"run_id": run_id}, query={"outcome": outcome})
         return found
 
     def get_check(self, run_id: str, check_id: str) -> CheckOnSite:
@@ -129,9 +129,9 @@ class AsyncRuns(AsyncCalls):
         found: RunBrief = await self._call("resume_run", {"run_id": run_id})
         return found
 
-    async def list_checks(self, run_id: str) -> list[CheckRow]:
-        """Checks that failed, in the order of work."""
-        found: list[CheckRow] = await self._call("list_checks", {"run_id": run_id})
+    async def list_checks(self, run_id: str, outcome: CheckOutcome | None = None) -> list[CheckRow]:
+        """Checks with an outcome, in the order of work; those that failed, waived or not, when none is named."""
+        found: list[CheckRow] = await self._call("list_checks", {"run_id": run_id}, query={"outcome": outcome})
         return found
 
     async def get_check(self, run_id: str, check_id: str) -> CheckOnSite:

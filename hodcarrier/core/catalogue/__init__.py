@@ -1,5 +1,6 @@
 """What a check is, and all of them. Checks import everything they need from here and from the facts."""
 
+from hodcarrier.core.catalogue.conditions import When
 from hodcarrier.core.catalogue.model import (
     AREAS,
     Check,
@@ -51,6 +52,7 @@ __all__ = [
     "SiteView",
     "Subject",
     "Unsure",
+    "When",
     "doc",
     "doc_of_size",
     "fails",

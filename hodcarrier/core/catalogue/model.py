@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any, Generic, Literal, TypeVar
 
+from hodcarrier.core.catalogue.conditions import When
 from hodcarrier.core.catalogue.samples import Example
 from hodcarrier.core.catalogue.views import FileView, GroupView, PageView, SiteView
 from hodcarrier.core.facts.answer import Answer
@@ -74,7 +75,8 @@ class Check:
     """The declared part of a check. ``terms`` are further words that people search it by. See ``docs/catalogue.md`` for the words these fields become.
 
     ``needs`` names the facts that the rule reads: structs of :mod:`hodcarrier.core.facts`. A changed rule raises ``revision``;
-    a test fails when it does not. ``about``: pages that may not be indexed are none of its business; groups are made of such as may. ``across``: the rule looks beyond its subject (at sitemaps, at the pages that link to it), so
+    a test fails when it does not. ``about``: pages that may not be indexed are none of its business; groups are made of such as may. ``when``: what a page must have
+    for the check to apply. ``across``: the rule looks beyond its subject (at sitemaps, at the pages that link to it), so
     that a run that reaches less of the site than another cannot say that the check passes now; see :attr:`across_pages`.
     """
 
@@ -90,6 +92,7 @@ class Check:
     examples: tuple[Example, ...]
     needs: tuple[type, ...] = ()
     about: Literal["any", "indexable"] = "any"
+    when: When = When.ALWAYS
     cause_line: str = ""
     limits: Mapping[str, Limit] = field(default_factory=dict)
     revision: int = 1
@@ -131,6 +134,8 @@ class Entry(Generic[View]):
     find: Callable[[View, Limits], Iterable[Outcome]]
     key: Callable[[PageView], str]
     identity: str = ""
+    # Of a group check: which keys belong together though they are not equal, as sets of them.
+    join: Callable[[Sequence[str], Limits], Iterable[Sequence[str]]] | None = None
 
     def limits(self, thresholds: Mapping[str, float]) -> dict[str, float]:
         """The check's limits by name, with a plan's thresholds in place of the defaults."""

@@ -100,7 +100,8 @@ def read_entry(module: ModuleType, check: str, area: Area, first: Mapping[str, s
     wanted = VIEWS[module.CHECK.subject]
     if view is not wanted:
         raise TypeError(f"{check} is about a {module.CHECK.subject}, so find takes a {wanted.__name__}, not {view}.")
-    return Entry(check, area, module.CHECK, module.find, getattr(module, "key", lambda _page: ""), first.get(check, check))
+    key, join = getattr(module, "key", lambda _page: ""), getattr(module, "join", None)
+    return Entry(check, area, module.CHECK, module.find, key, first.get(check, check), join)
 
 
 def get(check_id: str) -> Entry[Any]:

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
+from datetime import datetime
 from functools import cached_property
 
 from hodcarrier.core.facts.answer import Answer, Target
 from hodcarrier.core.facts.data import DataFacts
+from hodcarrier.core.facts.files import FileFacts
 from hodcarrier.core.facts.forms import FormFacts
 from hodcarrier.core.facts.head import HeadFacts
 from hodcarrier.core.facts.kinds import PageKind, kind_of
@@ -21,6 +23,7 @@ from hodcarrier.core.facts.probes import ProbeFacts
 from hodcarrier.core.facts.site_files import Listed, RobotsFile, SitemapFile, Trap
 from hodcarrier.core.facts.template import TemplateFacts
 from hodcarrier.core.facts.text import TextFacts
+from hodcarrier.core.facts.trust import TrustFacts
 from hodcarrier.core.facts.values import FOLLOWED_KINDS, PICTURE_KINDS, Alternate, Link
 from hodcarrier.core.plan import Plan
 
@@ -59,6 +62,15 @@ class PageView:
     inlinks_of: Callable[[str], int] = field(repr=False, default=lambda _url: 0)
     alternates: tuple[Alternate, ...] = ()
     site_has_sitemap: bool = False
+    # The prints of the names within a page that links may point at, by its URL; ``None`` when it was not read, or has no names at all.
+    fragments_of: Callable[[str], frozenset[int] | None] = field(repr=False, default=lambda _url: None)
+    # What is known of a file by its URL; ``None`` when it gave no answer of 200.
+    file_of: Callable[[str], SeenFile | None] = field(repr=False, default=lambda _url: None)
+    # The template that all pages linking to it are of; empty when they are of several, or of none.
+    linked_by_template: Callable[[], str] = field(repr=False, default=str)
+    # The templates of the page and of the site's pages.
+    own_template: str = ""
+    templates: int = 0
     # Who leads to the page, in words.
     tell_how_found: Callable[[], str] = field(repr=False, default=str)
     # The pages on a shortest way by clicks from the start to a page, by its URL.
@@ -179,6 +191,11 @@ class PageView:
         return self.document.template
 
     @property
+    def trust(self) -> TrustFacts:
+        """Facts of the document: who stands behind it."""
+        return self.document.trust
+
+    @property
     def is_secure(self) -> bool:
         """Whether the page was asked for over https."""
         return self.url.startswith("https://")
@@ -195,6 +212,11 @@ class PageView:
             if link.kind in FOLLOWED_KINDS and link.url not in firsts:
                 firsts[link.url] = link
         return tuple((link, self.lookup(url)) for url, link in firsts.items())
+
+    @cached_property
+    def kinds_of_links(self) -> frozenset[str]:
+        """The kinds of the document's references."""
+        return frozenset(link.kind for link in self.document.links.all)
 
     @cached_property
     def _links_by_kind(self) -> dict[str, dict[str, Link]]:
@@ -217,6 +239,15 @@ class PageView:
         yield from firsts.values()
 
 
+@dataclass(frozen=True, slots=True)
+class SeenFile:
+    """A file that answered 200: its bytes over the wire, its declared type, and what was read in it."""
+
+    wire_bytes: int
+    content_type: str
+    read: FileFacts
+
+
 @dataclass(frozen=True)
 class FileView:
     """A file (image, script, style sheet) of the site, all the ``kinds`` of use that pages make of it, and how many scored pages do.
@@ -232,6 +263,9 @@ class FileView:
     target: Target
     used_by: int
     plan: Plan
+    # What was read in it, and other addresses that hold the same bytes.
+    read: FileFacts
+    same_as: tuple[str, ...] = ()
 
     @property
     def is_picture(self) -> bool:
@@ -263,10 +297,10 @@ class SiteView:
     answered: int
     certificate_days: float | None
     certificate_ends: str
-    icon_found: bool | None
-    icon_linked: bool
+    postal: bool
     traps: tuple[Trap, ...]
     probes: ProbeFacts
+    examined_at: datetime
     plan: Plan
 
 

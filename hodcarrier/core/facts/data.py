@@ -1,8 +1,9 @@
-"""Facts of a document's structured data (JSON-LD)."""
+"""Facts of a document's structured data: JSON-LD, microdata and RDFa."""
 
 from __future__ import annotations
 
 import json
+import re
 from collections import deque
 from collections.abc import Iterator
 from hashlib import blake2b
@@ -12,18 +13,27 @@ import msgspec
 from selectolax.lexbor import LexborNode
 
 from hodcarrier.core.facts.document import Document, attribute
+from hodcarrier.core.facts.things import Thing, of_kind, parts_of, things_of
 
 VERSION = 1
+IMAGES = ("image", "logo", "thumbnailUrl", "photo")
+PRODUCTS_MAX = 20
+_WORD = re.compile(r"\w{3,}")
+_PRICE = re.compile(r"(?:[€$£¥]|\b[A-Z]{3}|kr|zł|Fr\.) ?\d|\d ?(?:[€$£¥]|[A-Z]{3}\b|kr\b|zł)")
 
 
 class DataFacts(msgspec.Struct, frozen=True, array_like=True):
     """The types that JSON-LD blocks name, each once, and of each block that is not JSON (RFC 8259) the reader's words, its number among the
-    blocks of the document, from 1 on, and a digest of its text. ``other_forms``: there is microdata or RDFa."""
+    blocks of the document, from 1 on, and a digest of its text. ``other_forms``: there is microdata or RDFa. ``things`` are what all of them
+    describe; ``unseen`` are names and prices of products, by property, that the page does not show. Collect it before the links: it adds
+    images to them."""
 
     types: tuple[str, ...] = ()
     errors: tuple[str, ...] = ()
     wrong_blocks: tuple[tuple[int, str], ...] = ()
     other_forms: bool = False
+    things: tuple[Thing, ...] = ()
+    unseen: tuple[tuple[str, str], ...] = ()
 
     @classmethod
     def collect(cls, document: Document) -> DataFacts:
@@ -37,9 +47,60 @@ class DataFacts(msgspec.Struct, frozen=True, array_like=True):
                 wrong.append((number, blake2b(block.text.encode("utf-8", "replace"), digest_size=4).hexdigest()))
             else:
                 types.extend(_types_in(block.value))
-        other = any(mark in document.text for mark in ("itemscope", "itemtype", "typeof=", "vocab="))
-        other = other and document.tree.css_first("[itemscope], [itemtype], [typeof], [vocab]") is not None
-        return cls(tuple(dict.fromkeys(types)), tuple(errors), tuple(wrong), other)
+        items = document.tree.css("[itemscope]") if "itemscope" in document.text else []
+        subjects = document.tree.css("[typeof]") if "typeof" in document.text else []
+        read = [(number, block.value) for number, block in enumerate(blocks_of(document), 1) if not block.error]
+        things = things_of(read, items, subjects) if read or items or subjects else ()
+        for raw in dict.fromkeys(_images_in(things)):
+            document.references.add_image(raw, "data-image")
+        unseen = tuple(_unseen(document, things)) if things else ()
+        return cls(tuple(dict.fromkeys(types)), tuple(errors), tuple(wrong), bool(items or subjects), things, unseen)
+
+
+def _images_in(things: tuple[Thing, ...]) -> Iterator[str]:
+    for thing in things:
+        for name in IMAGES:
+            yield from (text for text in thing.texts(name) if "://" in text or text.startswith("/"))
+        if "ImageObject" in thing.types:
+            yield from thing.texts("url")
+            yield from thing.texts("contentUrl")
+
+
+def _unseen(document: Document, things: tuple[Thing, ...]) -> Iterator[tuple[str, str]]:
+    """Names and prices of products in JSON-LD that the visible text does not have. Prices are looked for on pages that show some."""
+    products = [thing for thing in of_kind(things, "Product") if thing.form == "JSON-LD"]
+    if not products or len(products) > PRODUCTS_MAX or document.tree.body is None:
+        return
+    text = " ".join(document.tree.body.text(deep=True, separator=" ").replace("\u202f", " ").split())
+    for node in document.elements.get("script", ()):
+        text = text.replace(" ".join(node.text_lexbor().split()), " ")
+    lower = text.casefold()
+    shows_prices = _PRICE.search(text) is not None
+    for product in products:
+        name = next(iter(product.texts("name")), "")
+        words = _WORD.findall(name.casefold())
+        if words and sum(word in lower for word in words) * 2 < len(words):
+            yield "name", name
+        for offer in parts_of(things, product, "offers"):
+            for price in (*offer.texts("price"), *offer.texts("lowPrice")):
+                if shows_prices and (forms := _forms_of(price)) and not any(form in text for form in forms):
+                    yield "price", price
+
+
+def _forms_of(price: str) -> tuple[str, ...]:
+    """How a price may stand on a page; empty when it is no number."""
+    try:
+        value = float(price)
+    except ValueError:
+        return ()
+    plain = (f"{value:.2f}", f"{value:.2f}".rstrip("0").rstrip("."))
+    forms = [form for text in plain for form in (text, text.replace(".", ","))]
+    grouped = f"{value:,.2f}"
+    for mark in (",", ".", " ", "’", "'"):
+        whole, _, cents = grouped.partition(".")
+        whole = whole.replace(",", mark)
+        forms += [f"{whole}.{cents}", f"{whole},{cents}", *([whole] if cents == "00" else [])]
+    return tuple(dict.fromkeys(forms))
 
 
 class Block(NamedTuple):

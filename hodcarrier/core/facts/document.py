@@ -20,6 +20,7 @@ from hodcarrier.core.web.urls import Resolver
 from hodcarrier.core.web.xhtml import NotWellFormed, to_html
 
 _ASCII_ALIKE = frozenset({"utf-8", "windows-1252"})
+_PREVIEW_IMAGES = frozenset({"og:image", "og:image:url", "og:image:secure_url", "twitter:image", "twitter:image:src"})
 _NAMED_METAS = ("description", "robots", "viewport")
 
 
@@ -28,7 +29,7 @@ class Document:
 
     ``elements`` are the nodes by name, of those names that facts are read from, ``headings`` the headings with their levels in the order of
     the document, ``elements_count`` how many elements there are, ``head_ids`` the nodes inside the real head, ``ids`` every ``id`` that an
-    element has, ``roles`` the elements with a ``role``, each with it in lower case,
+    element has, ``hidden`` the elements that are hidden from assistive technology, ``roles`` the elements with a ``role``, each with it in lower case,
     ``metas`` the named metas that areas ask for, ``xml_error`` why a document that is XML by its type is none, ``social`` those of previews, ``references`` everything it refers to.
     """
 
@@ -42,6 +43,7 @@ class Document:
         "expected",
         "head_ids",
         "headings",
+        "hidden",
         "html_bytes",
         "ids",
         "metas",
@@ -67,7 +69,7 @@ class Document:
         self.headings: list[tuple[int, LexborNode]] = []
         self.elements_count = 0
         self._parse(body)
-        if self.encoding_source == EncodingSource.DEFAULT and (late := self._late_encoding()):
+        if self.encoding_source == EncodingSource.DEFAULT and (late := self.declared_encoding()):
             known, self.encoding, self.encoding_source = self.encoding, late, EncodingSource.LATE
             if late != known:
                 self.headings.clear()
@@ -76,6 +78,7 @@ class Document:
         self.head_ids = frozenset(n.mem_id for n in head.css("*")) if head is not None else frozenset()
         base, self.base_raw = _base(self.elements, url, resolver)
         self.ids: list[str] = []
+        self.hidden: list[LexborNode] = []
         self.roles: list[tuple[str, LexborNode]] = []
         self._read_ids_and_roles()
         self.references = References(self.elements, self.roles, self.head_ids, resolver.on(base))
@@ -98,8 +101,8 @@ class Document:
         self.tree = LexborHTMLParser(_source(self.text, body, self.encoding))
         self._sort_elements()
 
-    def _late_encoding(self) -> str:
-        """The encoding that a meta element declares which no prescan has reached; empty when none does."""
+    def declared_encoding(self) -> str:
+        """The encoding that the first meta element declares that does; empty when none does."""
         return next(filter(None, (encodings.of_meta(node.attributes) for node in self.elements.get("meta", ()))), "")
 
     def _sort_elements(self) -> None:
@@ -121,8 +124,11 @@ class Document:
 
     def _read_ids_and_roles(self) -> None:
         # A list of two selectors would give an element that both match twice.
-        for node in self.tree.css(":is([id], [role])"):
+        hides = "aria-hidden" in self.text
+        for node in self.tree.css(":is([id], [role], [aria-hidden])" if hides else ":is([id], [role])"):
             attributes = node.attributes
+            if hides and attributes.get("aria-hidden") == "true":
+                self.hidden.append(node)
             if name := attributes.get("id"):
                 self.ids.append(name)
             if "role" in attributes:
@@ -136,7 +142,10 @@ class Document:
             if name in self.metas:
                 self.metas[name].append(Placed(clean(attributes.get("content") or "")[:4000], node.mem_id in self.head_ids))
             elif key.startswith(("og:", "twitter:")):
-                self.social.append((key, clean(attributes.get("content") or "")[:500]))
+                content = clean(attributes.get("content") or "")[:500]
+                self.social.append((key, content))
+                if key in _PREVIEW_IMAGES and content:
+                    self.references.add_image(content, "preview-image")
 
 
 def attribute(node: LexborNode, name: str) -> str:
@@ -151,6 +160,29 @@ def numbers_of(names: Iterable[str]) -> dict[int, str]:
     return {node.tag_id: node.tag or "" for node in made}
 
 
+# Elements that authors must not use (WHATWG HTML, 16.2), without frames and plug-ins.
+OBSOLETE = (
+    "acronym",
+    "basefont",
+    "bgsound",
+    "big",
+    "blink",
+    "center",
+    "dir",
+    "font",
+    "isindex",
+    "keygen",
+    "listing",
+    "marquee",
+    "nobr",
+    "noframes",
+    "plaintext",
+    "strike",
+    "tt",
+    "xmp",
+    "frameset",
+    "applet",
+)
 # What facts are read from. Of everything else it only counts that it is there.
 READ = numbers_of(
     [
@@ -187,6 +219,17 @@ READ = numbers_of(
         "h4",
         "h5",
         "h6",
+        "p",
+        "ul",
+        "ol",
+        "li",
+        "table",
+        "select",
+        "textarea",
+        "address",
+        "article",
+        "time",
+        *OBSOLETE,
     ]
 )
 HEADINGS = frozenset(number for number, name in READ.items() if name in ("h1", "h2", "h3", "h4", "h5", "h6"))

@@ -13,12 +13,13 @@ VERSION = 1
 
 class LanguageFacts(msgspec.Struct, frozen=True, array_like=True):
     """The declared language, the encoding with where it was declared (``bom``, ``header``, ``meta``, ``default``), and hreflang
-    annotations."""
+    annotations. ``meta_encoding`` is what the first meta element says that declares one, whether or not it counts."""
 
     lang: str = ""
     encoding: str = "utf-8"
     encoding_source: EncodingSource = EncodingSource.DEFAULT
     alternates: tuple[Alternate, ...] = ()
+    meta_encoding: str = ""
 
     @classmethod
     def collect(cls, document: Document) -> LanguageFacts:
@@ -29,4 +30,5 @@ class LanguageFacts(msgspec.Struct, frozen=True, array_like=True):
             encoding=document.encoding,
             encoding_source=document.encoding_source,
             alternates=tuple(document.references.alternates),
+            meta_encoding=document.declared_encoding(),
         )

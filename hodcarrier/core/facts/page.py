@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 import msgspec
 
-from hodcarrier.core.facts import data, forms, head, language, links, markup, media, preview, template, text
+from hodcarrier.core.facts import data, forms, head, language, links, markup, media, preview, template, text, trust
 from hodcarrier.core.facts.data import DataFacts
 from hodcarrier.core.facts.document import Document
 from hodcarrier.core.facts.forms import FormFacts
@@ -18,12 +18,13 @@ from hodcarrier.core.facts.media import MediaFacts
 from hodcarrier.core.facts.preview import PreviewFacts
 from hodcarrier.core.facts.template import TemplateFacts
 from hodcarrier.core.facts.text import TextFacts
+from hodcarrier.core.facts.trust import TrustFacts
 from hodcarrier.core.web.urls import Resolver
 
 # A run file notes which version of each area it holds; a reader for older ones lifts them.
 VERSIONS = {
     module.__name__.rpartition(".")[2]: module.VERSION
-    for module in (head, language, text, links, media, forms, preview, data, markup, template)
+    for module in (head, language, text, links, media, forms, preview, data, markup, template, trust)
 }
 
 
@@ -44,6 +45,7 @@ class PageFacts(msgspec.Struct, frozen=True, array_like=True):
     data: DataFacts = DataFacts()
     markup: MarkupFacts = MarkupFacts()
     template: TemplateFacts = TemplateFacts()
+    trust: TrustFacts = TrustFacts()
 
 
 def collect(
@@ -55,6 +57,7 @@ def collect(
     searched for.
     """
     document = Document(body, url, content_type, resolver or Resolver(), expected)
+    read = DataFacts.collect(document)
     return PageFacts(
         url=url,
         head=HeadFacts.collect(document),
@@ -63,8 +66,9 @@ def collect(
         media=MediaFacts.collect(document),
         forms=FormFacts.collect(document),
         preview=PreviewFacts.collect(document),
-        data=DataFacts.collect(document),
+        data=read,
         markup=MarkupFacts.collect(document),
         template=TemplateFacts.collect(document),
+        trust=TrustFacts.collect(document, read),
         text=TextFacts.collect(document),  # last: it cuts the tree
     )

@@ -58,6 +58,32 @@ class TlsFacts:
 
 
 @dataclass(frozen=True)
+class CertificateFacts:
+    """The certificate that a host has shown: its names and whether one of them covers the host, who issued it, from when to when it holds
+    (ISO 8601), the kind and bits of its key, the digest of its signature, and why it is not trusted, dates aside (empty: it is)."""
+
+    host: str
+    names: list[str]
+    covers_host: bool
+    issuer: str
+    starts: str
+    ends: str
+    key: str
+    key_bits: int
+    signature: str
+    why_untrusted: str = ""
+
+
+@dataclass(frozen=True)
+class IconFacts:
+    """What ``/favicon.ico`` answers, which browsers ask for where a page names no icon."""
+
+    url: str
+    status: int | None
+    failure: str = ""
+
+
+@dataclass(frozen=True)
 class ProbeFacts:
     """All probes of a run; ``None`` for one that does not apply or was not asked."""
 
@@ -65,3 +91,5 @@ class ProbeFacts:
     variants: VariantFacts | None = None
     missing: MissingFacts | None = None
     tls: TlsFacts | None = None
+    certificate: CertificateFacts | None = None
+    icon: IconFacts | None = None

@@ -29,6 +29,11 @@ _LINK_KINDS = {
 }
 _EMBEDDED = {"script": "script", "iframe": "iframe", "frame": "iframe", "object": "object", "embed": "object"}
 _ROLES = {"complementary": "aside", "banner": "header", "contentinfo": "footer", "navigation": "navigation"}
+_ABSOLUTE = re.compile(r"\s*[a-z][a-z0-9+.-]*:", re.I)
+_SMALL = re.compile(r"handheld|max-(?:device-)?width", re.I)
+_MODERN_TYPES = frozenset({"image/avif", "image/webp", "image/jxl"})
+_MODERN_NAMES = re.compile(r"\.(?:avif|webp|jxl)\b", re.I)
+_PIXELS = re.compile(r"\s*(\d{1,5})(?:px)?\s*")
 TEXT_MAX = 300
 REGIONS_MAX = 200
 RAW_MAX = 2000
@@ -37,6 +42,12 @@ RAW_MAX = 2000
 def clean(text: str) -> str:
     """Text with every run of white space as one blank, none at the ends."""
     return " ".join(text.split())
+
+
+def _pixels(value: str | None) -> int:
+    """A declared length in pixels; 0 when it is none."""
+    found = _PIXELS.fullmatch(value or "")
+    return int(found.group(1)) if found else 0
 
 
 class References:
@@ -53,6 +64,10 @@ class References:
         self.canonicals: list[Placed] = []
         self.malformed: list[str] = []
         self.insecure_forms: list[str] = []
+        self.anchor_names: list[str] = []
+        self.scripted: list[tuple[str, str]] = []
+        self.bare_images: list[tuple[str, str]] = []
+        self.reachable = False
         self.refresh = ""
         self.refresh_s: int | None = None
         self._places = _landmarks(elements, roles)
@@ -89,20 +104,32 @@ class References:
             self.links.append(Link(url, kind, raw[:RAW_MAX], text[:TEXT_MAX], landmark, rel))
         return url
 
+    def add_image(self, raw: str, kind: str) -> None:
+        """Note an image that nobody sees on the page itself: of its preview, or of its data."""
+        self._add(raw, kind)
+
     def _anchors(self, nodes: Iterable[LexborNode], has_text: bool) -> None:
         """Anchors and areas. They are most of what a page refers to, so this loop is written to be fast."""
         resolve, places, links = self.resolve, self._places, self.links
         for node in nodes:
             attributes = node.attributes
             raw = attributes.get("href")
+            if "name" in attributes:
+                self.anchor_names.append(attributes["name"] or "")
             if raw is None:
+                if "onclick" in attributes or attributes.get("role") == "link":
+                    self.scripted.append((clean(node.text_lexbor())[:TEXT_MAX], ""))
                 continue
             text = " ".join(node.text_lexbor().split()) if has_text else ""
             kind = "anchor"
             if not text:
-                if node.css_first("img") is not None:
+                picture = node.css_first("img")
+                if picture is not None:
                     kind = "image-link"
                 text = _name_without_text(node, attributes)
+                if picture is not None and not text and "alt" not in picture.attributes:
+                    source = picture.attributes.get("src") or ""
+                    self.bare_images.append((resolve(source) if source else "", raw[:RAW_MAX]))
             url = resolve(raw)
             if url.startswith(WEB):
                 rel = attributes.get("rel")
@@ -110,6 +137,10 @@ class References:
                 links.append(Link(url, kind, raw[:RAW_MAX], text[:TEXT_MAX], place, tuple(rel.lower().split()) if rel else ()))
             elif not url:
                 self.malformed.append(raw[:TEXT_MAX])
+            elif url.startswith("javascript:"):
+                self.scripted.append((text[:TEXT_MAX], raw[:TEXT_MAX]))
+            elif url.startswith(("mailto:", "tel:")):
+                self.reachable = True
 
     def _link_element(self, node: LexborNode) -> None:
         attributes = node.attributes
@@ -123,22 +154,41 @@ class References:
         elif "alternate" in rel and "stylesheet" not in rel:
             if attributes.get("hreflang"):
                 url = self._add(raw, "alternate")
-                self.alternates.append(Alternate((attributes["hreflang"] or "").strip(), url, node.mem_id in self.head_ids))
+                code, relative = (attributes["hreflang"] or "").strip(), not _ABSOLUTE.match(raw)
+                self.alternates.append(Alternate(code, url, node.mem_id in self.head_ids, "html", relative))
+            elif _SMALL.search(attributes.get("media") or ""):
+                self._add(raw, "mobile")
             elif (attributes.get("type") or "").strip().lower() in _FEED_TYPES:
                 self._add(raw, "feed")
         else:
             kind = next((_LINK_KINDS[token] for token in rel if token in _LINK_KINDS), "")
             if kind:
-                self._add(raw, kind)
+                self._add(raw, kind, rel=rel if kind == "icon" else ())
 
     def _image(self, node: LexborNode) -> None:
         attributes = node.attributes
         raw = attributes.get("src") or ""
-        url = self._add(raw, "image") if raw else ""
+        modern = self._has_modern_source(node)
+        url = self._add(raw, "image-fallback" if modern else "image") if raw else ""
         self._srcset(attributes.get("srcset"))
         alt = clean(attributes.get("alt") or "") if "alt" in attributes else None
         sized = "width" in attributes and "height" in attributes
-        self.images.append(Image(url, raw[:RAW_MAX], alt, sized, attributes.get("loading") == "lazy", self._alone_in_link(node)))
+        # Where the browser has a choice, the declared size says nothing of the one file that is known.
+        chooses = bool(attributes.get("srcset")) or modern
+        box = (0, 0) if chooses else (_pixels(attributes.get("width")), _pixels(attributes.get("height")))
+        lazy, alone = attributes.get("loading") == "lazy", self._alone_in_link(node)
+        self.images.append(Image(url, raw[:RAW_MAX], alt, sized, lazy, alone, *box))
+
+    def _has_modern_source(self, node: LexborNode) -> bool:
+        """Whether browsers that know newer formats get another file: the picture around it has a source for them."""
+        parent = node.parent
+        if parent is None or parent.tag != "picture":
+            return False
+        sources = (source.attributes for source in parent.css("source"))
+        return any(
+            (source.get("type") or "").lower() in _MODERN_TYPES or _MODERN_NAMES.search(source.get("srcset") or "")
+            for source in sources
+        )
 
     def _alone_in_link(self, node: LexborNode) -> bool:
         """Whether a picture is all that a link holds."""

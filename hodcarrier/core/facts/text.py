@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 
 import msgspec
@@ -11,6 +12,7 @@ from xxhash import xxh3_64_hexdigest
 
 from hodcarrier.core.facts.document import Document, attribute
 from hodcarrier.core.facts.length import words_without_blanks
+from hodcarrier.core.facts.reading import effort_of, fillers_in, garbled_in, language_of, simhash
 from hodcarrier.core.facts.references import TEXT_MAX, clean
 from hodcarrier.core.facts.values import Heading
 
@@ -23,6 +25,11 @@ _LOWER_WITHOUT_MARKS = bytes(ord(" ") if c in _MARKS + _BLANKS else ord(chr(c).l
 _WIDE_JOINING_MARKS = "’‐‑\u00ad"
 _WIDE_MARKS = "´“”„‘‚«»‹›…–—·•¶§©®™→←\u00a0\u2028"
 _WIDE_BLANK = "\u3000".encode()  # of East Asian texts; its first byte begins half of their letters
+_NOT_SEEN_TAGS = ("script", "style", "noscript", "template")
+_TERM = re.compile(r"[^\W\d_]{4,}")
+PARAGRAPH_CHARS_MIN = 500
+PARAGRAPH_WORDS_MIN = 100
+PARAGRAPHS_KEPT = 5
 _NOT_MAIN_TAGS = ("nav", "header", "footer", "aside", "script", "style", "noscript", "template")
 _NOT_MAIN_ROLES = frozenset({"navigation", "banner", "contentinfo"})
 
@@ -41,21 +48,52 @@ _CAPITALS[[*range(0xC3, 0xE0), 0xE1, 0xEA, 0xEF, *range(0xF0, 0xF5)]] = True
 class TextFacts(msgspec.Struct, frozen=True, array_like=True):
     """Headings in the order of the document, the number of words in the main text, and a hash that is equal for equal main texts.
 
-    ``expected_missing`` are those of the plan's expected texts that the source does not hold.
+    ``expected_missing`` are those of the plan's expected texts that the source does not hold. ``visible_bytes`` are those of all text of the
+    page, without white space (-1: not measured), ``simhash`` tells main texts that are nearly alike (0: too short to tell), ``language`` is
+    the one that the main text is in, where that is certain, ``fillers`` and ``garbled`` what is wrong in it, ``long_paragraphs`` the words and
+    the beginning of its longest paragraphs, ``effort`` the sentences, words and long words of its paragraphs, ``topic`` the terms that title
+    and H1 share, ``topic_missing`` those of them that nothing but headings uses.
     """
 
     headings: tuple[Heading, ...] = ()
     words: int = 0
     text_hash: str = ""
     expected_missing: tuple[str, ...] = ()
+    visible_bytes: int = -1
+    simhash: int = 0
+    language: str = ""
+    fillers: tuple[str, ...] = ()
+    garbled: tuple[tuple[str, str], ...] = ()
+    long_paragraphs: tuple[tuple[int, str], ...] = ()
+    effort: tuple[int, int, int] = (0, 0, 0)
+    topic: tuple[str, ...] = ()
+    topic_missing: tuple[str, ...] = ()
 
     @classmethod
     def collect(cls, document: Document) -> TextFacts:
         """From a parsed document, whose tree is cut for this: call it last."""
         headings = tuple(_headings(document))
-        words, digest = _main_text(document)
+        visible = _visible_bytes(document)
+        paragraphs = [node.text_lexbor() for node in document.elements.get("p", ())]
+        text = _main_text(document)
+        words, digest, near = measure_text(text)
         missing = tuple(text for text in document.expected if text not in document.text)
-        return cls(headings, words, digest, missing)
+        topic, unused = _topic(document, headings, text)
+        return cls(
+            headings,
+            words,
+            digest,
+            missing,
+            visible_bytes=visible,
+            simhash=near,
+            language=language_of(text),
+            fillers=fillers_in(text),
+            garbled=garbled_in(text),
+            long_paragraphs=tuple(_long(paragraphs)),
+            effort=effort_of(paragraphs),
+            topic=topic,
+            topic_missing=unused,
+        )
 
     @property
     def h1(self) -> str:
@@ -71,8 +109,45 @@ def _headings(document: Document) -> Iterator[Heading]:
         yield Heading(level, name[:TEXT_MAX])
 
 
-def _main_text(document: Document) -> tuple[int, str]:
-    """Words of the main text and its hash.
+def _visible_bytes(document: Document) -> int:
+    """The bytes of all text of the body, scripts and white space apart."""
+    body = document.tree.body
+    if body is None:
+        return 0
+    apart = [n for tag in _NOT_SEEN_TAGS for n in document.elements.get(tag, ()) if n.mem_id not in document.head_ids]
+    return _inked(body.text_lexbor()) - sum(_inked(node.text_lexbor()) for node in apart)
+
+
+def _inked(text: str) -> int:
+    return int(np.count_nonzero(np.frombuffer(text.encode("utf-8", "replace"), np.uint8) > _BLANK))
+
+
+def _long(paragraphs: list[str]) -> list[tuple[int, str]]:
+    """The longest of the paragraphs, of those that may be too long for some plan."""
+    found = []
+    for text in paragraphs:
+        if len(text) > PARAGRAPH_CHARS_MIN and (words := len(text.split())) >= PARAGRAPH_WORDS_MIN:
+            found.append((words, clean(text[:400])[:80]))
+    return sorted(found, reverse=True)[:PARAGRAPHS_KEPT]
+
+
+def _topic(document: Document, headings: tuple[Heading, ...], text: str) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """The terms that title and H1 share, and those of them that the main text uses nowhere but in the H1. Endings are left aside."""
+    titles = document.elements.get("title", ())
+    main = next((h.text for h in headings if h.level == 1 and h.text), "").lower()
+    if not titles or not main:
+        return (), ()
+    said = set(_TERM.findall(main))
+    terms = tuple(dict.fromkeys(t for t in _TERM.findall(titles[0].text_lexbor().lower()) if t in said))
+    if not terms:
+        return (), ()
+    lower = text.lower()
+    stems = {term: term[: max(4, len(term) - 2)] for term in terms}
+    return terms, tuple(term for term, stem in stems.items() if lower.count(stem) <= main.count(stem))
+
+
+def _main_text(document: Document) -> str:
+    """The main text.
 
     The main text is that of ``<main>`` where there is one, else of the body without navigation, header, footer and
     asides. The tree is cut for this.
@@ -81,11 +156,11 @@ def _main_text(document: Document) -> tuple[int, str]:
     main = next(iter(elements.get("main", ())), None) or next((n for role, n in roles if role == "main"), None)
     where = main or document.tree.body
     if where is None:
-        return 0, ""
+        return ""
     others = [n for tag in _NOT_MAIN_TAGS for n in elements.get(tag, ())] + [n for role, n in roles if role in _NOT_MAIN_ROLES]
     for node in _outermost_inside(where, others):
         node.decompose()
-    return measure_text(where.text(deep=True, separator=" "))
+    return where.text(deep=True, separator=" ")
 
 
 def _outermost_inside(where: LexborNode, nodes: list[LexborNode]) -> list[LexborNode]:
@@ -137,8 +212,9 @@ def _utf8(text: str) -> bytearray:
     return raw.replace(_WIDE_BLANK, b" ") if _WIDE_BLANK in raw else raw
 
 
-def measure_text(text: str) -> tuple[int, str]:
-    """How many words a text has, and a hash of its letters and digits that leaves case, marks and spacing aside.
+def measure_text(text: str) -> tuple[int, str, int]:
+    """How many words a text has, a hash of its letters and digits that leaves case, marks and spacing aside, and one that is nearly equal
+    for texts that are nearly so (0 where the text is short, or in a script without blanks).
 
     A word is what is left between white space when marks are taken away; hyphens and apostrophes join what they stand
     between. Where a script has no blanks, a dictionary divides it. Worked on UTF-8, as a row of bytes, which is many times faster than on text.
@@ -151,12 +227,12 @@ def measure_text(text: str) -> tuple[int, str]:
         if _MAY_LACK_BLANKS[row[row > _TWO]].any():
             apart, rest = words_without_blanks(text)
             if apart:
-                return apart + measure_text(rest)[0], _digest(raw)
+                return apart + measure_text(rest)[0], _digest(raw), 0
     raw = raw.translate(_LOWER_WITHOUT_MARKS, _JOINING_MARKS)
     letters = np.frombuffer(raw, np.uint8) != _BLANK
     # A word begins where a letter follows a blank, or the text begins.
     words = int(np.count_nonzero(letters[1:] > letters[:-1])) + bool(letters[:1].any())
-    return words, xxh3_64_hexdigest(raw.translate(None, b" ")) if words else ""
+    return words, xxh3_64_hexdigest(raw.translate(None, b" ")) if words else "", simhash(raw)
 
 
 def _digest(raw: bytearray) -> str:

@@ -30,15 +30,36 @@ LinkKind = Literal[
     "prev",
     "delayed-refresh",
     "object",
+    "image-fallback",
+    "preview-image",
+    "mobile",
+    "font",
+    "data-image",
 ]
 PAGE_KINDS: frozenset[str] = frozenset(
-    {"anchor", "image-link", "canonical", "alternate", "refresh", "iframe", "amp", "next", "prev", "delayed-refresh"}
+    {"anchor", "image-link", "canonical", "alternate", "refresh", "iframe", "amp", "next", "prev", "delayed-refresh", "mobile"}
 )
 FOLLOWED_KINDS: frozenset[str] = frozenset({"anchor", "image-link"})
 # What brings a visitor one step on, whether by a click or by itself.
 STEP_KINDS: frozenset[str] = FOLLOWED_KINDS | {"iframe", "refresh", "delayed-refresh"}
-FILE_KINDS: frozenset[str] = frozenset({"script", "style", "image", "icon", "srcset", "preload", "media", "manifest", "object"})
-PICTURE_KINDS: frozenset[str] = frozenset({"image", "srcset"})
+FILE_KINDS: frozenset[str] = frozenset(
+    {
+        "script",
+        "style",
+        "image",
+        "icon",
+        "srcset",
+        "preload",
+        "media",
+        "manifest",
+        "object",
+        "image-fallback",
+        "preview-image",
+        "font",
+        "data-image",
+    }
+)
+PICTURE_KINDS: frozenset[str] = frozenset({"image", "srcset", "image-fallback"})
 # What visitors follow or browsers load: worth checking on other sites too.
 CHECKED_KINDS: frozenset[str] = FOLLOWED_KINDS | FILE_KINDS | {"iframe"}
 
@@ -73,7 +94,8 @@ class Placed(msgspec.Struct, frozen=True, array_like=True, gc=False):
 
 
 class Image(msgspec.Struct, frozen=True, array_like=True, gc=False):
-    """An ``<img>``: ``alt`` is ``None`` when the attribute is absent, empty when it is declared decorative."""
+    """An ``<img>``: ``alt`` is ``None`` when the attribute is absent, empty when it is declared decorative. ``width`` and ``height`` are the
+    declared pixels of an image that has one file only, 0 where none are declared."""
 
     url: str
     raw: str
@@ -81,6 +103,8 @@ class Image(msgspec.Struct, frozen=True, array_like=True, gc=False):
     sized: bool
     lazy: bool
     alone_in_link: bool
+    width: int = 0
+    height: int = 0
 
 
 class Heading(msgspec.Struct, frozen=True, array_like=True, gc=False):
@@ -91,9 +115,11 @@ class Heading(msgspec.Struct, frozen=True, array_like=True, gc=False):
 
 
 class Alternate(msgspec.Struct, frozen=True, array_like=True, gc=False):
-    """One hreflang annotation, and where it stands: in the ``html``, in a ``header`` of the answer or in a ``sitemap``."""
+    """One hreflang annotation, and where it stands: in the ``html``, in a ``header`` of the answer or in a ``sitemap``. ``relative``: it is
+    written without a scheme."""
 
     code: str
     url: str
     in_head: bool
     source: str = "html"
+    relative: bool = False

@@ -210,6 +210,12 @@ def path_pattern(url: str) -> str:
     return "/" + "/".join(shaped) + ("?*" if parts.query else "")
 
 
+def are_strangers(one: str, other: str) -> bool:
+    """Whether two hosts have nothing to do with one another: neither is the other, or part of it, ``www.`` left aside."""
+    one, other = one.removeprefix("www."), other.removeprefix("www.")
+    return one != other and not one.endswith("." + other) and not other.endswith("." + one)
+
+
 def same_site(url: str, scope_host: str, path_prefix: str = "", subdomains: bool = False) -> bool:
     """Whether a normalised URL belongs to a site: same host (or a subdomain of it), below the path prefix.
 

@@ -12,7 +12,7 @@ from typing import Any
 
 import structlog
 
-from hodcarrier.crawl.probes import https, missing, tls, variants
+from hodcarrier.crawl.probes import certificate, https, icon, missing, tls, variants
 from hodcarrier.crawl.probes.question import Question
 from hodcarrier.runfile.writer import RunWriter
 
@@ -21,6 +21,8 @@ PROBES: dict[str, Callable[[Question], Awaitable[Any]]] = {
     "variants": variants.ask,
     "missing": missing.ask,
     "tls": tls.ask,
+    "certificate": certificate.ask,
+    "icon": icon.ask,
 }
 log = structlog.get_logger()
 

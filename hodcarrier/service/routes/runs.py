@@ -12,7 +12,7 @@ from fastapi.responses import FileResponse, StreamingResponse
 from hodcarrier import __version__
 from hodcarrier.audit.look import look
 from hodcarrier.core.errors import NotFound, SignInNeeded
-from hodcarrier.core.states import ACTIVE_RUN, AddressRole, Change, ExportForm, RunPurpose, Severity
+from hodcarrier.core.states import ACTIVE_RUN, AddressRole, Change, CheckOutcome, ExportForm, RunPurpose, Severity
 from hodcarrier.report.tables import export_parts
 from hodcarrier.runfile import results as stored
 from hodcarrier.runfile.reader import RunFile
@@ -95,8 +95,8 @@ def resume_run(run_id: str, work: Work, member: Asker) -> RunBrief:
 
 
 @serves(router, "list_checks")
-def list_checks(run_id: str, work: Work) -> list[CheckRow]:
-    return results.list_checks(work, actual_run(work, run_id))
+def list_checks(run_id: str, work: Work, outcome: CheckOutcome | None = None) -> list[CheckRow]:
+    return results.list_checks(work, actual_run(work, run_id), outcome)
 
 
 @serves(router, "get_check")

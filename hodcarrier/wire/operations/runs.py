@@ -1,6 +1,6 @@
 """Operations on runs and on what they found."""
 
-from hodcarrier.core.states import AddressRole, Change, RunPurpose, Severity
+from hodcarrier.core.states import AddressRole, Change, CheckOutcome, RunPurpose, Severity
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.comparisons import ComparisonOut, LookBody, LookOut
 from hodcarrier.wire.operations.operation import Operation, Parameter
@@ -33,7 +33,14 @@ OPERATIONS = (
     ),
     Operation("stop_run", "POST", RUN + "/stop", "Stop a run; what was fetched is still examined.", RunOut, status=202),
     Operation("resume_run", "POST", RUN + "/resume", "Resume a run that broke off, from its last batch.", RunBrief, status=202),
-    Operation("list_checks", "GET", RUN + "/checks", "Checks that failed, in the order of work.", list[CheckRow]),
+    Operation(
+        "list_checks",
+        "GET",
+        RUN + "/checks",
+        "Checks with an outcome, in the order of work; those that failed, waived or not, when none is named.",
+        list[CheckRow],
+        query=(Parameter("outcome", CheckOutcome | None, None),),
+    ),
     Operation("get_check", "GET", RUN + "/checks/{check_id}", "One check in a run with its causes.", CheckOnSite),
     Operation(
         "list_causes",

@@ -21,6 +21,7 @@ from hodcarrier.core.facts.media import MediaFacts
 from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.core.facts.preview import PreviewFacts
 from hodcarrier.core.facts.text import TextFacts
+from hodcarrier.core.facts.trust import TrustFacts
 from hodcarrier.core.words import fill
 from tests.sample_site import keys_of, run_example
 
@@ -147,6 +148,8 @@ AREAS_OF_FACTS = {
     "preview": PreviewFacts,
     "data": DataFacts,
     "markup": MarkupFacts,
+    "trust": TrustFacts,
+    "fragments_of": LinkFacts,
     "canonical": HeadFacts,
     "canonical_target": HeadFacts,
     "directives": HeadFacts,

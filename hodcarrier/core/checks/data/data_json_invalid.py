@@ -2,7 +2,21 @@
 
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.data import DataFacts
 
 BLOCK = '<script type="application/ld+json">'
@@ -10,6 +24,7 @@ BLOCK = '<script type="application/ld+json">'
 CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
+    when=When.DATA,
     needs=(DataFacts,),
     summary="Structured data cannot be parsed",
     terms=(

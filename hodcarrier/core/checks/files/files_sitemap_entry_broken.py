@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import (
     Sample,
     Severity,
     Subject,
+    When,
     doc,
     fails,
     gone,
@@ -24,6 +25,7 @@ from hodcarrier.core.catalogue import (
 CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
+    when=When.LISTED,
     summary="Sitemap lists broken URLs",
     terms=(
         "sitemap 404",

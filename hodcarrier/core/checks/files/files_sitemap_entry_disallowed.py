@@ -11,6 +11,7 @@ from hodcarrier.core.catalogue import (
     PageView,
     Severity,
     Subject,
+    When,
     doc,
     fails,
     page,
@@ -23,6 +24,7 @@ from hodcarrier.core.web.robots import UNREACHABLE
 CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
+    when=When.LISTED,
     summary="Sitemap lists blocked URLs",
     terms=(
         "disallow",

@@ -11,6 +11,7 @@ from hodcarrier.core.catalogue import (
     PageView,
     Severity,
     Subject,
+    When,
     doc,
     fails,
     page,
@@ -22,6 +23,7 @@ from hodcarrier.core.catalogue import (
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    when=When.LISTED,
     summary="Sitemap lists http URLs",
     terms=(
         "HTTPS",

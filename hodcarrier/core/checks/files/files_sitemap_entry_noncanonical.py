@@ -11,6 +11,7 @@ from hodcarrier.core.catalogue import (
     PageView,
     Severity,
     Subject,
+    When,
     doc,
     fails,
     page,
@@ -22,6 +23,7 @@ from hodcarrier.core.facts.head import HeadFacts
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    when=When.LISTED,
     needs=(HeadFacts,),
     summary="Sitemap lists pages with another canonical",
     terms=(

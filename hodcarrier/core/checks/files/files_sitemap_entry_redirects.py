@@ -11,6 +11,7 @@ from hodcarrier.core.catalogue import (
     PageView,
     Severity,
     Subject,
+    When,
     doc,
     fails,
     moved,
@@ -23,6 +24,7 @@ from hodcarrier.core.facts.answer import Answer
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    when=When.LISTED,
     needs=(Answer,),
     summary="Sitemap lists redirects",
     terms=(

@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import (
     Severity,
     Subject,
     Unsure,
+    When,
     doc,
     fails,
     gone,
@@ -23,6 +24,7 @@ from hodcarrier.core.facts.head import HeadFacts
 CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
+    when=When.CANONICAL_ELSEWHERE,
     needs=(HeadFacts,),
     summary="Canonical points to a broken URL",
     terms=(

@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import (
     Severity,
     Subject,
     Unsure,
+    When,
     doc,
     fails,
     page,
@@ -23,6 +24,7 @@ from hodcarrier.core.facts.indexable import WhyNot
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    when=When.CANONICAL_ELSEWHERE,
     needs=(HeadFacts,),
     summary="Canonical chains",
     terms=(

@@ -2,12 +2,27 @@
 
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
+    when=When.CANONICAL_ELSEWHERE,
     needs=(HeadFacts,),
     summary="Canonical uses http on an https page",
     terms=(

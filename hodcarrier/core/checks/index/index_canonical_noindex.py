@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import (
     Severity,
     Subject,
     Unsure,
+    When,
     doc,
     fails,
     page,
@@ -24,6 +25,7 @@ from hodcarrier.core.facts.indexable import REASONS, WhyNot
 CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
+    when=When.CANONICAL_ELSEWHERE,
     needs=(HeadFacts,),
     summary="Canonical points to a page that cannot be indexed",
     terms=(

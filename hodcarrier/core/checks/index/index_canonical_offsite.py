@@ -2,13 +2,28 @@
 
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.head import HeadFacts
-from hodcarrier.core.web.urls import split
+from hodcarrier.core.web.urls import are_strangers, split
 
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    when=When.CANONICAL_ELSEWHERE,
     needs=(HeadFacts,),
     summary="Canonical points to another site",
     terms=(
@@ -19,6 +34,7 @@ CHECK = Check(
     fix="If the text is yours, let the page name itself. If it comes from there, leave it and waive the finding.",
     effort=Effort.SMALL,
     standard="RFC 6596",
+    revision=2,
     messages={"offsite": "The canonical is {target}"},
     cause="template",
     cause_line="{pages:page} name another site, such as {target}",
@@ -35,6 +51,5 @@ def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     if not page.canonical:
         return
-    own, other = (split(url).host.removeprefix("www.") for url in (page.url, page.canonical))
-    if own != other and not own.endswith("." + other) and not other.endswith("." + own):
+    if are_strangers(split(page.url).host, split(page.canonical).host):
         yield Fail("offsite", "", {"target": page.canonical, "selector": 'link[rel~="canonical" i]'})

@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import (
     Severity,
     Subject,
     Unsure,
+    When,
     doc,
     fails,
     moved,
@@ -23,6 +24,7 @@ from hodcarrier.core.facts.head import HeadFacts
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    when=When.CANONICAL_ELSEWHERE,
     needs=(HeadFacts,),
     summary="Canonical points to a redirect",
     terms=(

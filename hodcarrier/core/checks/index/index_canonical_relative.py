@@ -3,7 +3,21 @@
 import re
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.head import HeadFacts
 
 ABSOLUTE = re.compile(r"\s*https?://", re.I)
@@ -11,6 +25,7 @@ ABSOLUTE = re.compile(r"\s*https?://", re.I)
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.CANONICAL,
     needs=(HeadFacts,),
     summary="Canonical is a relative URL",
     terms=(

@@ -2,7 +2,21 @@
 
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.facts.head import HeadFacts
 from hodcarrier.core.web.link_header import canonical_from_header
@@ -10,6 +24,7 @@ from hodcarrier.core.web.link_header import canonical_from_header
 CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
+    when=When.CANONICAL,
     needs=(Answer, HeadFacts),
     summary="Conflicting canonicals",
     terms=(

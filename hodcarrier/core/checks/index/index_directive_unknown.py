@@ -3,7 +3,21 @@
 import re
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.head import HeadFacts
 
 KNOWN = frozenset(
@@ -35,6 +49,7 @@ VALUES = {
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.DIRECTIVES,
     needs=(HeadFacts,),
     summary="Unknown robots directive",
     terms=(

@@ -11,6 +11,7 @@ from hodcarrier.core.catalogue import (
     PageView,
     Severity,
     Subject,
+    When,
     doc,
     fails,
     page,
@@ -21,6 +22,7 @@ from hodcarrier.core.catalogue import (
 CHECK = Check(
     severity=Severity.CRITICAL,
     subject=Subject.PAGE,
+    when=When.KNOWN_BEFORE,
     summary="Newly blocked by robots.txt",
     terms=(
         "disallow",

@@ -11,6 +11,7 @@ from hodcarrier.core.catalogue import (
     PageView,
     Severity,
     Subject,
+    When,
     doc,
     fails,
     page,
@@ -23,6 +24,7 @@ from hodcarrier.core.facts.indexable import is_noindex
 CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
+    when=When.LISTED,
     needs=(HeadFacts,),
     summary="noindex pages in the sitemap",
     terms=(

@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import (
     Severity,
     Subject,
     Unsure,
+    When,
     doc,
     fails,
     page,
@@ -34,6 +35,7 @@ SITEMAP = text_file(
 CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
+    when=When.VERSIONS,
     needs=(LanguageFacts,),
     summary="hreflang without return link",
     terms=(

@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import (
     Severity,
     Subject,
     Unsure,
+    When,
     doc,
     fails,
     page,
@@ -23,6 +24,7 @@ from hodcarrier.core.facts.language import LanguageFacts
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    when=When.VERSIONS,
     needs=(LanguageFacts,),
     summary="hreflang points to a non-canonical page",
     terms=(

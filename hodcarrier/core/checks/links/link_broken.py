@@ -15,6 +15,7 @@ from hodcarrier.core.catalogue import (
     Severity,
     Subject,
     Unsure,
+    When,
     doc,
     fails,
     gone,
@@ -27,6 +28,7 @@ from hodcarrier.core.facts.links import LinkFacts
 CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
+    when=When.LINKS,
     needs=(LinkFacts,),
     summary="Broken internal links",
     terms=(

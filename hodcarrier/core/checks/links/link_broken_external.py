@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     Severity,
     Subject,
     Unsure,
+    When,
     doc,
     fails,
     page,
@@ -30,6 +31,7 @@ OTHER = "https://other.example"
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    when=When.OUTWARD,
     needs=(LinkFacts,),
     summary="Broken external links",
     terms=(

@@ -3,7 +3,21 @@
 import re
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.links import LinkFacts
 
 PARAMETER = re.compile(r"(?:^|&)([^=&]+)=")
@@ -12,6 +26,7 @@ TRACKING = frozenset({"gclid", "fbclid", "msclkid", "mc_cid", "mc_eid", "yclid",
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.LINKS,
     needs=(LinkFacts,),
     summary="Campaign parameters on internal links",
     terms=(

@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import (
     Severity,
     Subject,
     Unsure,
+    When,
     doc,
     fails,
     gone,
@@ -24,6 +25,7 @@ from hodcarrier.core.facts.links import LinkFacts
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.LINKS,
     needs=(LinkFacts,),
     summary="Internal links to redirects",
     terms=(

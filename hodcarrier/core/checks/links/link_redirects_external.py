@@ -11,6 +11,7 @@ from hodcarrier.core.catalogue import (
     PageView,
     Severity,
     Subject,
+    When,
     doc,
     fails,
     moved,
@@ -22,6 +23,7 @@ from hodcarrier.core.facts.links import LinkFacts
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.OUTWARD,
     needs=(LinkFacts,),
     summary="External links that redirect",
     terms=(

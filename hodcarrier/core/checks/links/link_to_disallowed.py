@@ -11,6 +11,7 @@ from hodcarrier.core.catalogue import (
     PageView,
     Severity,
     Subject,
+    When,
     doc,
     fails,
     page,
@@ -22,6 +23,7 @@ from hodcarrier.core.facts.links import LinkFacts
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.LINKS,
     needs=(LinkFacts,),
     summary="Links to blocked pages",
     terms=(

@@ -2,13 +2,28 @@
 
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.indexable import WhyNot
 from hodcarrier.core.facts.links import LinkFacts
 
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.LINKS,
     needs=(LinkFacts,),
     summary="Links to non-canonical pages",
     terms=(

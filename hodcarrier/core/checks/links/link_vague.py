@@ -3,7 +3,21 @@
 import re
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.language import LanguageFacts
 from hodcarrier.core.facts.links import LinkFacts
 
@@ -37,6 +51,7 @@ PHRASES = {
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.LINKS,
     needs=(
         LinkFacts,
         LanguageFacts,

@@ -3,7 +3,21 @@
 import re
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.media import MediaFacts
 
 FILE = re.compile(r"\S+\.(?:jpe?g|png|gif|webp|avif|svg|bmp|tiff?|heic)", re.I)
@@ -12,6 +26,7 @@ CAMERA = re.compile(r"(?:IMG|DSC|DSCN|DSCF|P|PXL|MVIMG|Screenshot)[-_ ]?\d{3,}\S
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.IMAGES,
     needs=(MediaFacts,),
     summary="File name as alt text",
     terms=(

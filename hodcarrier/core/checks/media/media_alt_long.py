@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import (
     PageView,
     Severity,
     Subject,
+    When,
     doc,
     fails,
     page,
@@ -23,6 +24,7 @@ from hodcarrier.core.facts.media import MediaFacts
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.IMAGES,
     needs=(MediaFacts,),
     summary="Alt text too long",
     terms=(

@@ -1,16 +1,31 @@
 """An img element without an alt attribute (WHATWG HTML, 4.8.4.4). An empty alt declares the picture decorative and passes.
 
-Pictures that are the only content of a link belong to link-unnamed.
+Images that are the only content of a link belong to media-alt-link.
 """
 
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.media import MediaFacts
 
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    when=When.IMAGES,
     needs=(MediaFacts,),
     summary="Images without alt text",
     terms=(

@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import (
     PageView,
     Severity,
     Subject,
+    When,
     doc,
     fails,
     page,
@@ -22,6 +23,7 @@ from hodcarrier.core.facts.media import MediaFacts
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.IMAGES,
     needs=(MediaFacts,),
     summary="No lazy loading on image-heavy pages",
     terms=(

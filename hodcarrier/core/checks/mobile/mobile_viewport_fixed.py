@@ -3,7 +3,21 @@
 import re
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.head import HeadFacts
 
 WIDTH = re.compile(r"(?:^|[,;\s])width\s*=\s*\d", re.I)
@@ -11,6 +25,7 @@ WIDTH = re.compile(r"(?:^|[,;\s])width\s*=\s*\d", re.I)
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    when=When.VIEWPORT,
     needs=(HeadFacts,),
     summary="Fixed viewport width",
     terms=(

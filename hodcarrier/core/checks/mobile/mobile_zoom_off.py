@@ -3,7 +3,21 @@
 import re
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.head import HeadFacts
 
 OFF = re.compile(r"user-scalable\s*=\s*(?:no|0)(?![.\d])|maximum-scale\s*=\s*(?:0|1)(?:\.\d+)?(?!\d)", re.I)
@@ -11,6 +25,7 @@ OFF = re.compile(r"user-scalable\s*=\s*(?:no|0)(?![.\d])|maximum-scale\s*=\s*(?:
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    when=When.VIEWPORT,
     needs=(HeadFacts,),
     summary="Zoom disabled on mobile",
     terms=(

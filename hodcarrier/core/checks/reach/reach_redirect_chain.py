@@ -13,6 +13,7 @@ from hodcarrier.core.catalogue import (
     Severity,
     Subject,
     Unsure,
+    When,
     doc,
     fails,
     moved,
@@ -24,6 +25,7 @@ from hodcarrier.core.facts.answer import Answer
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    when=When.REDIRECT,
     needs=(Answer,),
     summary="Redirect chains",
     terms=(

@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import (
     Severity,
     Subject,
     Unsure,
+    When,
     doc,
     fails,
     moved,
@@ -23,6 +24,7 @@ from hodcarrier.core.facts.answer import REDIRECTS_MAX, Answer
 CHECK = Check(
     severity=Severity.CRITICAL,
     subject=Subject.PAGE,
+    when=When.REDIRECT,
     needs=(Answer,),
     summary="Redirect loops",
     terms=(

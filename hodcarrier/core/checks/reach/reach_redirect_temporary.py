@@ -11,6 +11,7 @@ from hodcarrier.core.catalogue import (
     PageView,
     Severity,
     Subject,
+    When,
     doc,
     fails,
     moved,
@@ -22,6 +23,7 @@ from hodcarrier.core.facts.answer import Answer
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    when=When.REDIRECT,
     needs=(Answer,),
     summary="Temporary redirects",
     terms=(

@@ -13,6 +13,7 @@ from hodcarrier.core.catalogue import (
     Severity,
     Subject,
     Unsure,
+    When,
     doc,
     fails,
     gone,
@@ -25,6 +26,7 @@ from hodcarrier.core.facts.answer import Answer
 CHECK = Check(
     severity=Severity.HIGH,
     subject=Subject.PAGE,
+    when=When.REDIRECT,
     needs=(Answer,),
     summary="Redirects to an error page",
     terms=(

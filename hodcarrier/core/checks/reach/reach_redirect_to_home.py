@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import (
     PageView,
     Severity,
     Subject,
+    When,
     doc,
     fails,
     moved,
@@ -26,6 +27,7 @@ HOME = re.compile(r"/?(?:(?:index|home|default|start)(?:\.[a-z]+)?)?/?|/[a-z]{2}
 CHECK = Check(
     severity=Severity.MEDIUM,
     subject=Subject.PAGE,
+    when=When.REDIRECT,
     needs=(Answer,),
     summary="Redirects to the home page",
     terms=(

@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import (
     PageView,
     Severity,
     Subject,
+    When,
     doc,
     fails,
     page,
@@ -22,6 +23,7 @@ from hodcarrier.core.web.urls import split
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.QUERY,
     about="indexable",
     summary="Too many query parameters",
     terms=(

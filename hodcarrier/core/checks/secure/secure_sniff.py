@@ -2,13 +2,28 @@
 
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.facts.page import PageFacts
 
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.SECURE,
     needs=(
         Answer,
         PageFacts,

@@ -2,7 +2,21 @@
 
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.preview import PreviewFacts
 
 KINDS = frozenset({"summary", "summary_large_image", "player", "app"})
@@ -10,6 +24,7 @@ KINDS = frozenset({"summary", "summary_large_image", "player", "app"})
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.PREVIEW,
     about="indexable",
     needs=(PreviewFacts,),
     summary="Unknown card type",

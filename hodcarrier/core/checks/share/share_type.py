@@ -2,12 +2,27 @@
 
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.preview import PreviewFacts
 
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.PREVIEW,
     about="indexable",
     needs=(PreviewFacts,),
     summary="og:type missing",

@@ -2,7 +2,21 @@
 
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.head import HeadFacts
 from hodcarrier.core.facts.preview import PreviewFacts
 from hodcarrier.core.web.urls import Resolver
@@ -16,6 +30,7 @@ def same(value: str, url: str, canonical: str) -> bool:
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.PREVIEW,
     about="indexable",
     needs=(
         PreviewFacts,

@@ -2,12 +2,27 @@
 
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.text import TextFacts
 
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.MAIN_HEADING,
     about="indexable",
     needs=(TextFacts,),
     summary="Multiple H1s",

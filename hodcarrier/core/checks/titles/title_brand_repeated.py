@@ -3,7 +3,21 @@
 import re
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.head import HeadFacts
 
 PARTS = re.compile(r"\s+[|·•–—-]\s+|\s*[|:»]\s*")
@@ -24,6 +38,7 @@ def repeated(title: str) -> str:
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.TITLE,
     about="indexable",
     needs=(HeadFacts,),
     summary="Phrase repeated in the title",

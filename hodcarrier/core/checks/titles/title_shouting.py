@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import (
     PageView,
     Severity,
     Subject,
+    When,
     doc,
     fails,
     page,
@@ -24,6 +25,7 @@ LETTERS_MIN = 12
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
+    when=When.TITLE,
     about="indexable",
     needs=(HeadFacts,),
     summary="Title in capitals",

@@ -1,0 +1,67 @@
+"""An image that the data name (image, logo, thumbnail) answers an error or nothing."""
+
+from collections.abc import Iterator
+
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    Unsure,
+    When,
+    doc,
+    fails,
+    gone,
+    page,
+    passes,
+    text_file,
+)
+from hodcarrier.core.facts.links import LinkFacts
+
+
+def ld(text: str) -> str:
+    """A sample document with a block of JSON-LD."""
+    return doc(f'<h1>Rope</h1><script type="application/ld+json">{text}</script>')
+
+
+CHECK = Check(
+    severity=Severity.MEDIUM,
+    subject=Subject.PAGE,
+    when=When.DATA,
+    needs=(LinkFacts,),
+    summary="Images in the data broken",
+    terms=("image", "logo", "rich results", "schema.org"),
+    why="Results that are shown with a picture need one that can be fetched. A broken one costs the page its place among them.",
+    fix="Correct the address in the data, or restore the image.",
+    effort=Effort.SMALL,
+    standard="schema.org image",
+    messages={"broken": "{target}: {answer}"},
+    cause="target",
+    cause_line="{target}: {answer}; named by {pages:page}",
+    examples=(
+        fails("broken")(page(ld('{"@context": "https://schema.org", "@type": "Product", "image": "/i.png"}')), gone("/i.png")),
+        fails("broken")(
+            page(ld('{"@context": "https://schema.org", "@type": "Store", "logo": {"@type": "ImageObject", "url": "/i.png"}}')),
+            gone("/i.png", 500),
+        ),
+        passes(
+            page(ld('{"@context": "https://schema.org", "@type": "Product", "image": "/i.png"}')),
+            text_file("/i.png", "x", content_type="image/png"),
+        ),
+        passes(page(doc())),
+    ),
+)
+
+
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
+    """Yield the findings."""
+    for link in page.distinct_links("data-image"):
+        target = page.target(link.url)
+        if not target.settled:
+            yield Unsure(link.url, f"{link.url} was not reached")
+        elif target.broken:
+            yield Fail("broken", link.url, {"target": link.url, "answer": target.outcome})

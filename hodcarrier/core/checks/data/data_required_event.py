@@ -1,0 +1,68 @@
+"""A thing of the kind Event lacks a property without which nothing can be made of it. Things that are only named, or told in short as a
+part of another one, pass."""
+
+from collections.abc import Iterator
+
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
+from hodcarrier.core.facts.data import DataFacts
+from hodcarrier.core.facts.things import called, lacking, of_kind
+
+
+def ld(text: str) -> str:
+    """A sample document with a block of JSON-LD."""
+    return doc(f'<h1>Rope</h1><script type="application/ld+json">{text}</script>')
+
+
+CHECK = Check(
+    severity=Severity.HIGH,
+    subject=Subject.PAGE,
+    when=When.DATA,
+    needs=(DataFacts,),
+    summary="Event data incomplete",
+    terms=("Event", "rich results", "startDate"),
+    why="Calendars and results of events need to know what takes place, when and where. Events without these are left out.",
+    fix="Add the properties named here. The location of an event on the web is a VirtualLocation with its address.",
+    effort=Effort.SMALL,
+    standard="schema.org Event",
+    messages={"lacks": "{thing} lacks {missing}"},
+    cause="template",
+    examples=(
+        fails("lacks")(
+            page(ld('{"@context": "https://schema.org", "@type": "Event", "name": "Regatta", "startDate": "2027-05-01"}'))
+        ),
+        passes(
+            page(
+                ld(
+                    '{"@context": "https://schema.org", "@type": "Event", "name": "Regatta", "startDate": "2027-05-01", "location": "Pier 4"}'
+                )
+            )
+        ),
+        passes(page(ld('{"@context": "https://schema.org", "@type": "Event", "@id": "/#x"}'))),
+        passes(page(doc())),
+    ),
+)
+
+
+def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
+    """Yield the findings."""
+    for thing in of_kind(page.data.things, "Event"):
+        if missing := lacking(thing, "name", "startDate", "location"):
+            yield Fail(
+                "lacks",
+                f"{called(thing)} {missing}",
+                {"thing": called(thing), "missing": missing, "form": thing.form, "block": thing.block},
+            )
