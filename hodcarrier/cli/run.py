@@ -1,4 +1,4 @@
-"""``hodcarrier run list|show|start|watch|resume|stop|export``."""
+"""``hodcarrier run list|show|checks|start|watch|resume|stop|export``."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.facts.probes import Accepted, ProbeFacts
 from hodcarrier.core.judge.health import gain_words
 from hodcarrier.core.progress import Progress
-from hodcarrier.core.states import ExportForm, RunState
+from hodcarrier.core.states import CheckOutcome, ExportForm, RunState
 from hodcarrier.wire.runs import RunOut
 
 # What a run is exported as, by the ending of the file's name.
@@ -44,6 +44,20 @@ CHECKS = [
 ]
 
 
+ASKED = [
+    ("severity", "Severity"),
+    ("summary", "What"),
+    ("outcome", "Outcome"),
+    ("subject", "About"),
+    ("examined", "Examined"),
+    ("failing", "Fail"),
+    ("passed", "Pass"),
+    ("not_applicable", "Not applicable"),
+    ("unverified", "Unverified"),
+    ("id", "Check"),
+]
+
+
 def add_parser(commands: Any) -> None:
     """Describe the commands."""
     verbs = noun(commands, "run", "audits of sites")
@@ -52,6 +66,9 @@ def add_parser(commands: Any) -> None:
     listed.add_argument("--limit", type=limit, help="rows at most (default: 50, or all for csv and json)")
     shown = verb(verbs, "show", "a run's summary and what to do first", run_show)
     shown.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
+    checks = verb(verbs, "checks", "what became of every check in a run, those without findings too", run_checks)
+    checks.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
+    checks.add_argument("--outcome", choices=tuple(CheckOutcome), help="only these (default: all but those switched off)")
     started = verb(verbs, "start", "audit a site now", run_start)
     started.add_argument("site")
     started.add_argument("--wait", action="store_true", help="wait until it is done and show it")
@@ -79,6 +96,15 @@ def run_show(args: argparse.Namespace) -> int:
     with connect(args) as desk:
         run = desk.get_run(run_of(desk, args.run_id))
         return _show_run(args, desk, run)
+
+
+def run_checks(args: argparse.Namespace) -> int:
+    """Print checks with what they were asked of."""
+    outcomes = [CheckOutcome(args.outcome)] if args.outcome else [o for o in CheckOutcome if o != CheckOutcome.OFF]
+    with connect(args) as desk:
+        run_id = run_of(desk, args.run_id)
+        rows = [row for outcome in outcomes for row in desk.list_checks(run_id, outcome)]
+    return show(args, rows, ASKED, f"No check of this run is {args.outcome}." if args.outcome else "This run has no checks.")
 
 
 def _show_run(args: argparse.Namespace, desk: Hodcarrier, run: RunOut) -> int:

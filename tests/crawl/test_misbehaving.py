@@ -13,11 +13,12 @@ from typing import Any
 import pytest
 import trustme
 
+from hodcarrier.core.bound import Bound
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.plan import plan_values, read_plan
 from hodcarrier.crawl import fetch, readers
 from hodcarrier.crawl.engine import Crawl
-from hodcarrier.crawl.fetch import Fetched, HttpFetcher
+from hodcarrier.crawl.fetch import Access, Fetched, HttpFetcher
 from hodcarrier.examine.examination import examine
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.writer import RunWriter
@@ -311,7 +312,7 @@ def test_slow_answers_slow_us_down(monkeypatch: pytest.MonkeyPatch) -> None:
     assert steady.run.meta("progress")["slower"] == 1.0
 
 
-def over_tls(tmp_path: Path, make: Any, path: str) -> tuple[Answer, HttpFetcher]:
+def over_tls(tmp_path: Path, make: Any, path: str, access: Access | None = None) -> tuple[Answer, HttpFetcher]:
     """What fetching a path over TLS ends with, and the fetcher that did it."""
     authority = trustme.CA()
     authority.cert_pem.write_to_path(str(tmp_path / "ca.pem"))
@@ -329,7 +330,7 @@ def over_tls(tmp_path: Path, make: Any, path: str) -> tuple[Answer, HttpFetcher]
                     "rate_per_s": 1000,
                 }
             )
-            async with HttpFetcher(plan) as fetcher:
+            async with HttpFetcher(plan, access or Access()) as fetcher:
                 found = await fetcher.get(f"https://shop.example{path}")
         return found.answer, fetcher
 
@@ -365,9 +366,24 @@ def old_protocol(authority: trustme.CA, context: ssl.SSLContext) -> None:
     ids=["good", "expired", "not yet", "other name", "unknown authority", "old protocol"],
 )
 def test_certificates_of_each_kind(tmp_path: Path, make: Any, failure: str, words: str) -> None:
-    answer, _ = over_tls(tmp_path, make, "/fine")
+    secret = Access(username="desk", password="heather", bound=Bound(("https://shop.example",)))
+    answer, _ = over_tls(tmp_path, make, "/fine", secret)
     assert answer.failure == failure, answer.detail
     assert words.lower() in answer.detail.lower()
+
+
+@pytest.mark.parametrize(
+    ("make", "doubted"),
+    [
+        (lambda ca, c: ca.issue_cert("shop.example").configure_cert(c), set()),
+        (lambda ca, c: ca.issue_cert("other.example").configure_cert(c), {"shop.example"}),
+        (lambda _ca, c: trustme.CA().issue_cert("shop.example").configure_cert(c), {"shop.example"}),
+    ],
+    ids=["good", "other name", "unknown authority"],
+)
+def test_a_site_whose_certificate_does_not_hold_is_audited_all_the_same(tmp_path: Path, make: Any, doubted: set[str]) -> None:
+    answer, fetcher = over_tls(tmp_path, make, "/fine")
+    assert (answer.status, fetcher.doubted) == (200, doubted)
 
 
 def test_the_certificate_of_a_short_answer_is_noted(tmp_path: Path) -> None:

@@ -7,6 +7,7 @@ import json
 import ssl
 from collections.abc import Awaitable, Callable
 from dataclasses import dataclass, field
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import TypeVar
 
@@ -14,12 +15,12 @@ import pytest
 import trustme
 
 from hodcarrier.core.facts.answer import Answer
-from hodcarrier.core.facts.probes import Accepted, HttpsFacts
+from hodcarrier.core.facts.probes import Accepted, CertificateFacts, HttpsFacts, IconFacts
 from hodcarrier.core.plan import read_plan
 from hodcarrier.core.web.urls import split
 from hodcarrier.crawl import probes
 from hodcarrier.crawl.fetch import Fetched, HttpFetcher
-from hodcarrier.crawl.probes import https, missing, tls, variants
+from hodcarrier.crawl.probes import certificate, https, icon, missing, tls, variants
 from hodcarrier.crawl.probes.question import HOPS_MAX, Question
 from hodcarrier.runfile.writer import RunWriter
 from tests.listening import listening
@@ -35,7 +36,7 @@ class Web(SampleFetcher):
     samples: dict[str, object] = field(default_factory=dict)  # type: ignore[assignment]
     answers: dict[str, int | str] = field(default_factory=dict)
 
-    async def get(self, url: str, method: str = "GET", bytes_max: int = 0) -> Fetched:
+    async def get(self, url: str, method: str = "GET", bytes_max: int = 0, begin_bytes: int = 0) -> Fetched:
         self.asked.append(url)
         given = self.answers.get(url)
         if given is None:
@@ -161,6 +162,62 @@ def over_tls(tmp_path: Path, least: ssl.TLSVersion, most: ssl.TLSVersion) -> dic
         return found.versions
 
     return asyncio.run(work())
+
+
+def certificate_of(tmp_path: Path, make: Callable[[trustme.CA], trustme.LeafCert], known: bool = True) -> CertificateFacts:
+    """The facts of a certificate that a server shows; ``known``: the plan trusts who issued it."""
+    authority = trustme.CA(organization_name="Tidal Sample Authority")
+    authority.cert_pem.write_to_path(str(tmp_path / "ca.pem"))
+    context = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
+    make(authority).configure_cert(context)
+
+    async def serve(reader: asyncio.StreamReader, _writer: asyncio.StreamWriter) -> None:
+        await reader.read()
+
+    async def verdict(_url: str) -> tuple[bool, str]:
+        return True, ""
+
+    async def work() -> CertificateFacts | None:
+        async with listening(serve, tls=context) as port:
+            mapped = {"host_map": {"shop.example:443": f"127.0.0.1:{port}"}, "rate_per_s": 1000}
+            trusted = {"ca_file": str(tmp_path / "ca.pem")} if known else {}
+            plan = read_plan({"start": ["https://shop.example/"], **mapped, **trusted})
+            async with HttpFetcher(plan) as fetcher:
+                return await certificate.ask(Question(plan, fetcher, verdict))
+
+    found = asyncio.run(work())
+    assert found is not None
+    return found
+
+
+def test_a_certificate_says_whom_it_is_for_and_who_vouches_for_it(tmp_path: Path) -> None:
+    good = certificate_of(tmp_path, lambda ca: ca.issue_cert("shop.example", "*.shop.example"))
+    assert (good.names, good.covers_host, good.why_untrusted) == (["shop.example", "*.shop.example"], True, "")
+    assert (good.issuer, good.signature) == ("Tidal Sample Authority", "sha256") and good.key_bits >= 256
+    other = certificate_of(tmp_path, lambda ca: ca.issue_cert("other.example"))
+    assert (other.covers_host, other.why_untrusted) == (False, "")
+    unknown = certificate_of(tmp_path, lambda ca: ca.issue_cert("shop.example"), known=False)
+    assert unknown.covers_host and "issuer" in unknown.why_untrusted
+
+
+def test_an_expired_certificate_is_not_called_untrusted_too(tmp_path: Path) -> None:
+    ended = datetime.now(UTC) - timedelta(days=1)
+    found = certificate_of(tmp_path, lambda ca: ca.issue_cert("shop.example", not_after=ended))
+    assert found.why_untrusted == "" and datetime.fromisoformat(found.ends) < datetime.now(UTC)
+
+
+def test_no_certificate_is_asked_for_over_http_or_of_a_silent_host() -> None:
+    assert asked_of("http://shop.example/", {}, certificate.ask)[0] is None
+    assert asked_of("https://shop.example/", {}, certificate.ask)[0] is None
+
+
+def test_the_usual_place_of_the_icon_is_asked_for_where_robots_txt_lets_us() -> None:
+    usual = "https://shop.example/favicon.ico"
+    assert asked_of("https://shop.example/", {usual: 404}, icon.ask)[0] == IconFacts(usual, 404)
+    assert asked_of("https://shop.example/", {usual: "https://shop.example/i", "https://shop.example/i": 200}, icon.ask)[
+        0
+    ] == IconFacts(usual, 200)
+    assert asked_of("https://shop.example/", {usual: 200}, icon.ask, disallowed="favicon")[0] is None
 
 
 def test_tls_versions_are_those_the_server_takes(tmp_path: Path) -> None:

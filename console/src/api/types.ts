@@ -10,6 +10,7 @@ export type CatalogueEntry = Schemas["CatalogueEntry"];
 export type Change = Schemas["Change"];
 export type Check = Schemas["CheckRow"];
 export type CheckOnSite = Schemas["CheckOnSite"];
+export type CheckOutcome = Schemas["CheckOutcome"];
 export type Client = Schemas["ClientOut"];
 export type Delivery = Schemas["DeliveryOut"];
 export type Desk = Schemas["DeskOut"];

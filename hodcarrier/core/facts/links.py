@@ -27,11 +27,11 @@ class LinkFacts(msgspec.Struct, frozen=True, array_like=True):
     @classmethod
     def collect(cls, document: Document) -> LinkFacts:
         """From a parsed document."""
-        found = document.references
+        all_of = document.references
         return cls(
-            tuple(found.links),
-            tuple(found.malformed),
-            tuple(dict.fromkeys(found.scripted)),
-            found.reachable,
-            tuple(dict.fromkeys(found.bare_images)),
+            tuple(all_of.links),
+            tuple(all_of.malformed),
+            tuple(dict.fromkeys(all_of.scripted)),
+            all_of.reachable,
+            tuple(dict.fromkeys(all_of.bare_images)),
         )

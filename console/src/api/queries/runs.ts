@@ -1,6 +1,6 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { service } from "../service";
-import type { AddressRole, Change, Site } from "../types";
+import type { AddressRole, Change, CheckOutcome, Site } from "../types";
 import { KEYS } from "./keys";
 
 const PART = 200;
@@ -57,6 +57,13 @@ export const findings = {
     queryOptions({
       queryKey: [...KEYS.findings, runId, "checks"],
       queryFn: () => service.GET("/api/v1/runs/{run_id}/checks", of(runId)),
+    }),
+  /** Checks that have no finding, for one of the reasons why. */
+  quiet: (runId: string, outcome: CheckOutcome) =>
+    queryOptions({
+      queryKey: [...KEYS.findings, runId, "quiet", outcome],
+      queryFn: () =>
+        service.GET("/api/v1/runs/{run_id}/checks", { params: { path: { run_id: runId }, query: { outcome } } }),
     }),
   check: (runId: string, checkId: string) =>
     queryOptions({

@@ -16,6 +16,7 @@ import { Loaded } from "../../ui/state";
 import { nextPart, Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
 import { Retired } from "../catalogue/retired";
+import { asked } from "./asked";
 import { useSite } from "./context";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
@@ -75,6 +76,7 @@ function Content({ check }: { check: CheckOnSite }) {
           {check.unverified > 0 && ` · ${count(check.unverified)} unverified`}
         </span>
       </div>
+      {asked(check) && <p className="text-ink-3 -mt-2 mb-3 text-sm">{asked(check)}</p>}
       <div className="grid items-start gap-4 lg:grid-cols-[2fr_1fr]">
         <div className="min-w-0 space-y-3.5">
           <Card title="Causes" aside="each is one fix">

@@ -10,10 +10,14 @@ import { Address, Card, Chip } from "../../ui/parts";
 import { SEVERITIES, Severity, severityRank } from "../../ui/signs";
 import { Loaded } from "../../ui/state";
 import { Table } from "../../ui/table";
+import { QUIET, type Quiet } from "./asked";
 import { useSite } from "./context";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
+import { QuietChecks } from "./quiet";
 import { TodoCell } from "./summary";
+
+const TITLES = { check: "Checks that fail", cause: "Causes", quiet: "Checks without findings" };
 
 export function FindingsScreen() {
   const { site, run } = useSite();
@@ -27,13 +31,14 @@ export function FindingsScreen() {
     setView(next, { replace: true });
   };
   const [by, severity, area, sort] = ["by", "severity", "area", "sort"].map((k) => view.get(k) ?? "");
+  const outcome = view.get("outcome") ?? "";
   const now = new Date(run.requested_at);
   const terms = new Map(entries.map((e) => [e.id, (e.terms ?? []).join(" ")]));
   const named = (id: string, ...texts: string[]) => holds(view.get("q") ?? "", id, terms.get(id) ?? "", ...texts);
   const shown = (row: { severity: SeverityName }) => !severity || row.severity === severity;
   return (
     <Card
-      title={by === "cause" ? "Causes" : "Checks that fail"}
+      title={TITLES[by as keyof typeof TITLES] ?? TITLES.check}
       aside={
         <span className="flex flex-wrap items-center gap-1.5">
           <SearchInput label="Search findings" value={view.get("q") ?? ""} onChange={(typed) => set("q", typed)} />
@@ -60,9 +65,17 @@ export function FindingsScreen() {
         views={[
           { value: "check", label: "by check" },
           { value: "cause", label: "by cause" },
+          { value: "quiet", label: "without findings" },
         ]}
       >
-        {by === "cause" ? (
+        {by === "quiet" ? (
+          <QuietChecks
+            runId={run.id}
+            outcome={outcome in QUIET ? (outcome as Quiet) : "passed"}
+            choose={(name) => set("outcome", name === "passed" ? "" : name)}
+            shown={(row) => shown(row) && (!area || row.area === area) && named(row.id, row.summary)}
+          />
+        ) : by === "cause" ? (
           <Causes runId={run.id} shown={(row) => shown(row) && named(row.check, row.summary, row.line)} now={now} />
         ) : (
           <Checks
