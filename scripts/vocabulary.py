@@ -40,6 +40,8 @@ def read(text: str) -> dict[str, object]:
                 types[part].append(name)
     properties: defaultdict[str, dict[str, set[str]]] = defaultdict(lambda: {"of": set(), "values": set(), "old": set()})
     for owner, body in _BASE.findall(text):
+        if owner not in types:
+            continue
         for note, name, values in _PROPERTY.findall(body):
             about = properties[name]
             about["of"].add(owner)

@@ -117,7 +117,8 @@ def audit(
     https, missing, tls = (values.pop(f"sample_{name}", None) for name in ("https", "missing", "tls"))
     variants, icon = values.pop("sample_variants", None), values.pop("sample_icon", None)
     certificate = values.pop("sample_certificate", None)
-    writer, _, _ = crawl(answers, make_plan(values))
+    inspect = bool(values.pop("sample_inspect", False))
+    writer, _, _ = crawl(answers, make_plan(values), inspect=inspect)
     if https is not None:
         writer.add_probe("https", {"url": ORIGIN + "/", **https})
         writer.db.commit()

@@ -62,15 +62,16 @@ async def audit(
     prepare: Callable[[RunWriter], Neighbourhood | None] = lambda _writer: None,
     probe: bool = True,
     readers: Readers | None = None,
+    inspect: bool = False,
 ) -> Audited:
     """Audit a site into ``writer``, which is finished but not closed when there is a summary.
 
     ``open_base`` gives the run before; one that cannot be read means no base, and a notice says so. ``should_stop`` is asked
     while the crawl goes on: ``leave`` leaves the file to be gone on with, anything else ends the crawl and what is there is
     examined. ``notices`` are sentences for the reader. ``prepare`` may add to the facts of the crawl before they are examined; ``readers`` are for
-    heavy documents, begun already.
+    heavy documents, begun already. ``inspect``: read the errors in the source of pages.
     """
-    end = await crawl_into(writer, plan, now, should_stop, on_progress, access, probe, readers)
+    end = await crawl_into(writer, plan, now, should_stop, on_progress, access, probe, readers, inspect)
     if end == LEAVE:
         return Audited()
     if end.startswith(_FAILED):

@@ -100,6 +100,7 @@ def _looked_at(work: Workspace, site_id: int, plan: Plan, url: str, base: RunFil
                 open_base=lambda: base.again() if base is not None else None,
                 prepare=lambda written: _borrow(written.db, url, base) if base is not None else None,
                 probe=False,
+                inspect=True,
             )
         )
         if audited.failed:

@@ -45,7 +45,8 @@ _NO_START = frozenset({"dns", "connect", "tls", "timeout", "refused-address"})
 
 @dataclass
 class Crawl:
-    """One crawl of one site. ``now`` stamps the answers; ``should_stop`` is asked between fetches; ``readers`` end with the crawl."""
+    """One crawl of one site. ``now`` stamps the answers; ``should_stop`` is asked between fetches; ``readers`` end with the crawl;
+    ``inspect``: the errors in the source of pages are read too."""
 
     plan: Plan
     writer: RunWriter
@@ -55,6 +56,7 @@ class Crawl:
     on_commit: Callable[[Progress], None] = lambda _progress: None
     resolver: Resolver = field(default_factory=Resolver)
     readers: Readers = field(default_factory=Readers)
+    inspect: bool = False
     recent: deque[tuple[str, int | None, str]] = field(default_factory=lambda: deque(maxlen=8))
     _waits: Frontier = field(default_factory=Frontier)
     _states: dict[str, int] = field(default_factory=dict)
@@ -313,7 +315,7 @@ class Crawl:
         facts = apart
         if facts is None and answer.is_html and not fetched.location and answer.failure != "tangled":
             kind = answer.header("content-type")
-            facts = collect(fetched.body, waiting.url, kind, self.resolver, self.plan.expected)
+            facts = collect(fetched.body, waiting.url, kind, self.resolver, self.plan.expected, self.inspect)
         if facts is not None and not answer.is_success:
             # What an error page links to is no link of the site: its template would make thousands of them.
             facts = msgspec.structs.replace(facts, links=msgspec.structs.replace(facts.links, all=()))

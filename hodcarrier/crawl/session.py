@@ -25,16 +25,17 @@ async def crawl_into(
     access: Access | None = None,
     probe: bool = True,
     readers: Readers | None = None,
+    inspect: bool = False,
 ) -> str:
     """Crawl to the end and note how it ended (meta ``end``). Nothing is fetched when the file says it has ended already; the
     end ``leave`` is not noted, so that the crawl goes on next time. ``probe``: also ask what no page answers; ``readers``: some that were
-    begun already."""
+    begun already; ``inspect``: read the errors in the source of pages."""
     ended = writer.meta("end")
     if ended:
         return str(ended)
     keep_freed_memory()
     async with HttpFetcher(plan, access or Access()) as fetcher:
-        crawl = Crawl(plan, writer, fetcher, now, should_stop, on_commit, readers=readers or Readers())
+        crawl = Crawl(plan, writer, fetcher, now, should_stop, on_commit, readers=readers or Readers(), inspect=inspect)
         end = await crawl.run()
         if end == "leave":
             return end

@@ -54,6 +54,7 @@ THIRD_PARTY: dict[str, set[str]] = {
         "defusedxml",
         "filetype",
         "ftfy",
+        "html5lib",
         "icu4py",
         "imagesize",
         "msgspec",

@@ -38,6 +38,7 @@ class When(StrEnum):
     AMP = "amp"
     ARTICLE = "article"
     LANGUAGE = "language"
+    INSPECTED = "inspected"
 
 
 def _is_redirect(page: PageView) -> bool:
@@ -71,5 +72,6 @@ OF_DOCUMENTS: dict[When, Callable[[PageView], bool]] = {
     When.VIEWPORT: lambda page: page.head.viewport is not None,
     When.AMP: lambda page: "amp" in page.kinds_of_links,
     When.ARTICLE: lambda page: page.trust.article,
+    When.INSPECTED: lambda page: page.markup.errors is not None,
     When.LANGUAGE: lambda page: bool(page.language.lang),
 }

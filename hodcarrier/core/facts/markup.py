@@ -11,6 +11,7 @@ from xxhash import xxh3_64_intdigest
 
 from hodcarrier.core.facts import flaws
 from hodcarrier.core.facts.document import Document
+from hodcarrier.core.facts.parse_errors import ParseError, parse_errors
 from hodcarrier.core.web.doctype import doctype_of
 from hodcarrier.core.web.urls import are_strangers, is_web, split
 
@@ -24,7 +25,8 @@ class MarkupFacts(msgspec.Struct, frozen=True, array_like=True):
     ``head_breaker`` is what ends the head before its end, ``head_lost`` what of the head comes after it; ``obsolete`` elements with their
     number; ``hidden_focus``, ``broken_lists``, ``headless_tables`` as :mod:`hodcarrier.core.facts.flaws` tells them; ``inline_bytes`` those
     of scripts and styles in the page; ``small_text_ratio`` the share of its text that its own styles set very small; ``unpinned`` scripts of
-    other hosts without a digest; ``fragments`` what links may point at within the page: three bytes of a hash of each name, sorted."""
+    other hosts without a digest; ``fragments`` what links may point at within the page: three bytes of a hash of each name, sorted; ``errors`` of parsing, ``None`` where they were not
+    looked for."""
 
     html_bytes: int = 0
     doctype: bool = False
@@ -43,10 +45,11 @@ class MarkupFacts(msgspec.Struct, frozen=True, array_like=True):
     small_text_ratio: float = 0.0
     unpinned: tuple[str, ...] = ()
     fragments: bytes = b""
+    errors: tuple[ParseError, ...] | None = None
 
     @classmethod
-    def collect(cls, document: Document) -> MarkupFacts:
-        """From a parsed document."""
+    def collect(cls, document: Document, inspect: bool = False) -> MarkupFacts:
+        """From a parsed document; ``inspect``: with the errors of its source."""
         doctype, quirks = doctype_of(document.text)
         breaker, lost = flaws.head_breaker(document)
         return cls(
@@ -67,6 +70,7 @@ class MarkupFacts(msgspec.Struct, frozen=True, array_like=True):
             small_text_ratio=round(flaws.small_text(document), 3),
             unpinned=_some(_unpinned(document)),
             fragments=pack_prints((*document.ids, *document.references.anchor_names)),
+            errors=parse_errors(document.text) if inspect else None,
         )
 
 

@@ -49,12 +49,17 @@ class PageFacts(msgspec.Struct, frozen=True, array_like=True):
 
 
 def collect(
-    body: bytes, url: str, content_type: str = "", resolver: Resolver | None = None, expected: Sequence[str] = ()
+    body: bytes,
+    url: str,
+    content_type: str = "",
+    resolver: Resolver | None = None,
+    expected: Sequence[str] = (),
+    inspect: bool = False,
 ) -> PageFacts:
     """All facts of a document fetched from ``url`` (normalised). Never raises for any bytes.
 
     A ``resolver`` that is kept from page to page remembers what it has resolved. ``expected`` are texts that the source is
-    searched for.
+    searched for. ``inspect``: read the errors of the source too, which takes long.
     """
     document = Document(body, url, content_type, resolver or Resolver(), expected)
     read = DataFacts.collect(document)
@@ -67,7 +72,7 @@ def collect(
         forms=FormFacts.collect(document),
         preview=PreviewFacts.collect(document),
         data=read,
-        markup=MarkupFacts.collect(document),
+        markup=MarkupFacts.collect(document, inspect),
         template=TemplateFacts.collect(document),
         trust=TrustFacts.collect(document, read),
         text=TextFacts.collect(document),  # last: it cuts the tree

@@ -25,7 +25,8 @@ _IN_WORD = np.array([chr(c).isalpha() or c in b"'-" or c >= 0x80 for c in range(
 _ENDS_SENTENCE = np.array([c in b".!?:" for c in range(256)])
 _AFTER_SENTENCE = np.array([c in b" \n\r\t\"')\xc2\xe2" for c in range(256)])
 _FILLER = re.compile(
-    r"lorem\s+ipsum\s+dolor|dolor\s+sit\s+amet|consectetu\w+\s+adipis\w+|(?:your|insert|enter|add)(?: your)? text (?:goes )?here", re.I
+    r"lorem\s+ipsum\s+dolor|dolor\s+sit\s+amet|consectetu\w+\s+adipis\w+|(?:your|insert|enter|add)(?: your)? text (?:goes )?here",
+    re.I,
 )
 # What UTF-8 looks like when it was read as windows-1252, and what stands for bytes that could not be read.
 _GARBLED = re.compile(
