@@ -14,12 +14,14 @@ SIMHASH_WORDS_MIN = 50
 LANGUAGE_CHARS_MIN = 250
 LANGUAGE_CHARS_READ = 1_500
 LANGUAGE_PERCENT_MIN = 90
+EFFORT_CHARS_READ = 8_000
 LONG_WORD = 6  # letters; longer ones count (LIX)
 GARBLED_KEPT = 5
 _ODD = np.uint64(0x9E3779B97F4A7C15)
+_ODD_OF_WORDS, _INVERSE_OF_WORDS = np.uint32(0x9E3779B1), np.uint32(pow(0x9E3779B1, -1, 1 << 32))
 _ODD_SQUARE = np.uint64(0x9E3779B97F4A7C15**2 % (1 << 64))
-_INVERSE = np.uint64(pow(0x9E3779B97F4A7C15, -1, 1 << 64))
 _BLANK = 32
+_BITS = np.unpackbits(np.arange(256, dtype=np.uint8).reshape(-1, 1), axis=1).astype(np.int64)
 # Bytes of words (letters, and what joins them; all of UTF-8 beyond ASCII), bytes that end a sentence, and those that follow one.
 _IN_WORD = np.array([chr(c).isalpha() or c in b"'-" or c >= 0x80 for c in range(256)])
 _ENDS_SENTENCE = np.array([c in b".!?:" for c in range(256)])
@@ -33,17 +35,18 @@ _GARBLED = re.compile(
     "[^\\s]*(?:[ÃÂ][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹Œ‘’“”•–—˜™š›œžŸ]|â€[\u0080-\u00bf˜™œ“”¦¢])[^\\s]*|[^\\s]*\ufffd[^\\s]*"
 )
 _MAY_BE_GARBLED = ("Ã", "Â", "â€", "\ufffd")
-_powers = np.ones(1, np.uint64)
-_inverses = np.ones(1, np.uint64)
+_powers = np.ones(1, np.uint32)
+_inverses = np.ones(1, np.uint32)
 
 
 def _tables(length: int) -> tuple[np.ndarray, np.ndarray]:
-    """Powers of an odd number modulo 2^64, and of its inverse; kept, and grown when a longer text comes."""
+    """Powers of an odd number modulo 2^32, and of its inverse; kept, and grown when a longer text comes."""
     global _powers, _inverses
     if len(_powers) < length:
         size = max(length, 2 * len(_powers), 1 << 15)
-        _powers = np.multiply.accumulate(np.concatenate(([np.uint64(1)], np.full(size - 1, _ODD))))
-        _inverses = np.multiply.accumulate(np.concatenate(([np.uint64(1)], np.full(size - 1, _INVERSE))))
+        one = np.ones(1, np.uint32)
+        _powers = np.multiply.accumulate(np.concatenate((one, np.full(size - 1, _ODD_OF_WORDS))), dtype=np.uint32)
+        _inverses = np.multiply.accumulate(np.concatenate((one, np.full(size - 1, _INVERSE_OF_WORDS))), dtype=np.uint32)
     return _powers, _inverses
 
 
@@ -59,14 +62,16 @@ def simhash(raw: bytes | bytearray) -> int:
     if len(starts) < SIMHASH_WORDS_MIN:
         return 0
     powers, inverses = _tables(len(row) + 1)
-    sums = np.concatenate(([np.uint64(0)], np.cumsum(row * powers[: len(row)], dtype=np.uint64)))
-    words = (sums[ends] - sums[starts]) * inverses[starts]
+    sums = np.zeros(len(row) + 1, np.uint32)
+    np.cumsum(row * powers[: len(row)], dtype=np.uint32, out=sums[1:])
+    words = ((sums[ends] - sums[starts]) * inverses[starts]).astype(np.uint64)
     shingles = words[:-2] + words[1:-1] * _ODD + words[2:] * _ODD_SQUARE
     shingles ^= shingles >> np.uint64(31)
     shingles *= _ODD
     shingles ^= shingles >> np.uint64(29)
-    bits = np.unpackbits(shingles.astype("<u8").view(np.uint8).reshape(-1, 8), axis=1)
-    ones = bits.sum(axis=0, dtype=np.int64) * 2 > len(shingles)
+    columns = shingles.astype("<u8").view(np.uint8).reshape(-1, 8).T
+    # How often every bit is set: bytes are counted by their value, and each value has its bits.
+    ones = np.concatenate([np.bincount(column, minlength=256) @ _BITS for column in columns]) * 2 > len(shingles)
     return int.from_bytes(np.packbits(ones).tobytes(), "little")
 
 
@@ -97,8 +102,16 @@ def language_of(text: str) -> str:
 
 
 def effort_of(paragraphs: Iterable[str]) -> tuple[int, int, int]:
-    """Sentences, words and words of more than six letters in running text: what LIX is made of (Björnsson, 1968)."""
-    raw = ("\n".join(paragraphs) + "\n").encode("utf-8", "replace")
+    """Sentences, words and words of more than six letters in running text: what LIX is made of (Björnsson, 1968). Of a long text the
+    beginning is enough."""
+    sample: list[str] = []
+    left = EFFORT_CHARS_READ
+    for text in paragraphs:
+        sample.append(text[:left])
+        left -= len(text)
+        if left <= 0:
+            break
+    raw = ("\n".join(sample) + "\n").encode("utf-8", "replace")
     row = np.frombuffer(raw, np.uint8)
     inside = _IN_WORD[row]
     edges = np.flatnonzero(np.diff(inside, prepend=False, append=False))

@@ -13,32 +13,14 @@ from hodcarrier.core.facts.references import clean
 from hodcarrier.core.web.vocabulary import vocabulary
 
 VERSION = 1
-# What companies must say of their registration, in the languages of this catalogue's word lists.
-_REGISTRATION_MARKS = (
-    "HRB",
-    "HRA",
-    "VAT",
-    "USt",
-    "MwSt",
-    "ompany ",
-    "egistered",
-    "SIRET",
-    "SIREN",
-    "RCS",
-    "P.IVA",
-    "P. IVA",
-    "artita IVA",
-    "KvK",
-    "NIF",
-    "CIF",
-    "CHE-",
-    "Reg. No",
-)
+# What companies must say of their registration, in the languages of this catalogue's word lists. It stands in footers, and on pages that are
+# named after it.
 _REGISTRATION = re.compile(
     r"\bHR[AB] ?\d{2,}|\bVAT (?:registration )?(?:no|number|reg|id)\b[^<]{0,12}\d{3}|\bUSt-?Id[^<]{0,20}\d{6}|"
     r"\b[Cc]ompany (?:registration )?(?:no|number)\b[^<]{0,8}\d{4}|\b[Rr]egistered (?:in|office|charity)\b|\bSIRE[NT]\b[^<]{0,6}\d{3}|\bRCS \w+|"
     r"\b[Pp](?:artita|\.) ?IVA\b[^<]{0,6}\d{5}|\bKvK\b[^<]{0,10}\d{5}|\b[NC]IF\b[^<]{0,4}\w\d{5}|\bCHE-\d{3}|\bReg\. No\.? ?\d{3}"
 )
+_NAMED_AFTER = re.compile(r"imprint|impressum|legal|contact|kontakt|contatt|about|mentions|colofon|terms|agb|company", re.I)
 _BYLINE = '[rel~="author"], [itemprop~="author"], [class~="author"], [class~="byline"]'
 ARTICLE_WORDS_MIN = 150
 
@@ -74,7 +56,7 @@ class TrustFacts(msgspec.Struct, frozen=True, array_like=True):
         alone = len(pieces) == 1 and dated and len(pieces[0].text_lexbor().split()) >= ARTICLE_WORDS_MIN
         article = bool(articles) or social.get("og:type", "").lower() == "article" or alone
         return cls(
-            postal=bool(shown) or any("PostalAddress" in thing.types for thing in data.things) or _registered(document.text),
+            postal=bool(shown) or any("PostalAddress" in thing.types for thing in data.things) or _registered(document),
             article=article,
             author=article and (any(thing.has("author", "creator") for thing in data.things) or _has_byline(document)),
             dated=dated,
@@ -101,8 +83,10 @@ def _is_outside_article(node: LexborNode) -> bool:
     return True
 
 
-def _registered(text: str) -> bool:
-    return any(mark in text for mark in _REGISTRATION_MARKS) and _REGISTRATION.search(text) is not None
+def _registered(document: Document) -> bool:
+    if _NAMED_AFTER.search(document.url):
+        return _REGISTRATION.search(document.text) is not None
+    return any(_REGISTRATION.search(node.text_lexbor()) for node in document.elements.get("footer", ()))
 
 
 def _has_byline(document: Document) -> bool:

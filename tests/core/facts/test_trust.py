@@ -21,14 +21,21 @@ def trust(body: str, head: str = "") -> TrustFacts:
         ("<address>Call 020 7946 0000</address>", False),
         ("<address>By the rigging desk</address>", False),
         ("<article><address>Desk 4, Milltown House</address></article>", False),
-        ("<p>Amtsgericht Hafenstadt, HRB 12345", True),
-        ("<p>VAT no. GB 123 4567 89", True),
-        ("<p>Registered in Wales", True),
-        ("<p>Ropes by the company for you", False),
+        ("<footer>Amtsgericht Hafenstadt, HRB 12345</footer>", True),
+        ("<footer>VAT no. GB 123 4567 89</footer>", True),
+        ("<footer>Registered in Wales</footer>", True),
+        ("<footer>Ropes by the company for you</footer>", False),
+        ("<p>Registered in Wales", False),
     ],
 )
 def test_addresses_and_registrations(body: str, postal: bool) -> None:
     assert trust(body).postal is postal
+
+
+def test_pages_that_are_named_after_it_say_it_anywhere() -> None:
+    html = b"<p>Company number 01234567"
+    assert collect(html, "https://shop.example/en/imprint", "text/html").trust.postal
+    assert not collect(html, "https://shop.example/ropes", "text/html").trust.postal
 
 
 WORDS = "<p>" + "rope " * 150

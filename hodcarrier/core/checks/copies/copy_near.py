@@ -53,7 +53,7 @@ CHECK = Check(
     limits={"near_bits_min": Limit(4, "bits", "fewest bits in which hashes of texts differ that are no near copies")},
     examples=(
         fails("near", "near")(*pair(TEXT, TEXT + "Yours.")),
-        passes(*pair(TEXT, TEXT + "Yours." * 8)),
+        passes(*pair(TEXT, TEXT + "Yours." * 12)),
         passes(*pair(TEXT, TEXT)),
         passes(*pair(TEXT, " ".join(TEXT.split()[::-1]))),
         passes(*pair(TEXT, TEXT + "Yours."), plan={"thresholds": {"near_bits_min": 0}}),

@@ -55,16 +55,19 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    seen = set()
+    pointed: dict[str, dict[str, str]] = {}
     for link in page.links.all:
-        name = link.raw.partition("#")[2].strip()
-        if not name or link.kind not in FOLLOWED_KINDS or (link.url, name) in seen:
+        raw = link.raw
+        if "#" in raw and link.kind in FOLLOWED_KINDS:
+            pointed.setdefault(link.url, {}).setdefault(raw.partition("#")[2].strip(), raw)
+    for url, raws in pointed.items():
+        names = page.fragments_of(url)
+        if names is None:
             continue
-        seen.add((link.url, name))
-        plain = name.partition(":~:")[0]
-        if not plain or plain.lower() == "top" or plain[0] in "!/" or "=" in plain:
-            continue
-        names = page.fragments_of(link.url)
-        if names is not None and fragment_print(plain) not in names and fragment_print(unquote(plain)) not in names:
-            data = {"target": link.url, "name": unquote(plain), "selector": f'a[href="{link.raw}"]'}
-            yield Fail("missing", f"{link.url}#{plain}", data)
+        for name, raw in raws.items():
+            plain = name.partition(":~:")[0]
+            if not plain or plain.lower() == "top" or plain[0] in "!/" or "=" in plain:
+                continue
+            if fragment_print(plain) not in names and fragment_print(unquote(plain)) not in names:
+                data = {"target": url, "name": unquote(plain), "selector": f'a[href="{raw}"]'}
+                yield Fail("missing", f"{url}#{plain}", data)
