@@ -73,7 +73,8 @@ def _unseen(document: Document, things: tuple[Thing, ...]) -> Iterator[tuple[str
         return
     text = " ".join(document.tree.body.text(deep=True, separator=" ").replace("\u202f", " ").split())
     for node in document.elements.get("script", ()):
-        text = text.replace(" ".join(node.text_lexbor().split()), " ")
+        if said := " ".join(node.text_lexbor().split()):
+            text = text.replace(said, " ")
     lower = text.casefold()
     shows_prices = _PRICE.search(text) is not None
     for product in products:

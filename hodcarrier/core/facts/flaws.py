@@ -179,7 +179,9 @@ def headless_tables(document: Document) -> Iterator[str]:
         if len(rows) < ROWS_MIN or len(widths) != 1 or widths.pop() < COLUMNS_MIN or node.css_first("[colspan], [rowspan]"):
             continue
         cells = [clean(cell) for row in rows for cell in row]
-        if all(len(cell) <= CELL_CHARS_MAX for cell in cells) and sum(map(bool, cells)) > len(cells) / 2:
+        # What sets data apart from names put side by side: a column of figures.
+        figures = any(all(any(c.isdigit() for c in cell) for cell in column[1:]) for column in zip(*rows, strict=True))
+        if figures and all(len(cell) <= CELL_CHARS_MAX for cell in cells) and sum(map(bool, cells)) > len(cells) / 2:
             yield " | ".join(cells[: len(rows[0])])[:CELL_CHARS_MAX]
 
 

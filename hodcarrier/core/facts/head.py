@@ -18,7 +18,7 @@ class HeadFacts(msgspec.Struct, frozen=True, array_like=True):
     """Titles, descriptions, robots directives, canonicals, viewport and refresh, each in the order of the document.
 
     ``base`` is the raw ``<base href>``, ``refresh`` the URL that a refresh leads to; both empty when there is none. ``refresh_s`` are the seconds
-    until then, ``None`` also where an older release has read the document.
+    until then, ``None`` also where an older release has read the document, ``bases`` how many base elements there are.
     """
 
     titles: tuple[Placed, ...] = ()
@@ -29,6 +29,7 @@ class HeadFacts(msgspec.Struct, frozen=True, array_like=True):
     refresh: str = ""
     base: str = ""
     refresh_s: int | None = None
+    bases: int = 0
 
     @classmethod
     def collect(cls, document: Document) -> HeadFacts:
@@ -43,6 +44,7 @@ class HeadFacts(msgspec.Struct, frozen=True, array_like=True):
             refresh=document.references.refresh,
             base=document.base_raw,
             refresh_s=document.references.refresh_s,
+            bases=len(document.elements.get("base", ())),
         )
 
     @property

@@ -26,7 +26,8 @@ _WIDE_JOINING_MARKS = "’‐‑\u00ad"
 _WIDE_MARKS = "´“”„‘‚«»‹›…–—·•¶§©®™→←\u00a0\u2028"
 _WIDE_BLANK = "\u3000".encode()  # of East Asian texts; its first byte begins half of their letters
 _NOT_SEEN_TAGS = ("script", "style", "noscript", "template")
-_TERM = re.compile(r"[^\W\d_]{4,}")
+# A term is a word of a script that divides words by blanks: Latin, Greek, Cyrillic, in lower case.
+_TERM = re.compile(r"[a-z\u00df-\u052f]{4,}")
 PARAGRAPH_CHARS_MIN = 500
 PARAGRAPH_WORDS_MIN = 100
 PARAGRAPHS_KEPT = 5

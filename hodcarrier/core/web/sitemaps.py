@@ -74,6 +74,8 @@ def read(body: bytes) -> Sitemap:
             problems.append("not-well-formed")
     else:
         kind, entries = _read_xml(body, problems)
+    if "too-large" in problems:
+        problems = ["too-large"]  # what was cut off cannot be judged
     if len(entries) > ENTRIES_MAX:
         problems.append("too-many")
     return Sitemap(kind, tuple(entries[:ENTRIES_MAX]), tuple(dict.fromkeys(problems)), len(body))

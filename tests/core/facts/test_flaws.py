@@ -79,6 +79,8 @@ ROWS = "<tr><td>Rope<td>12<tr><td>Twine<td>3<tr><td>Cord<td>8"
     [
         (f"<table>{ROWS}</table>", ("Rope | 12",)),
         (f"<table><tr><th>a<th>b{ROWS}</table>", ()),
+        (f"<table>{ROWS.replace('12', 'thick')}</table>", ("Rope | thick",)),
+        (f"<table>{ROWS.replace('8', 'thin')}</table>", ()),
         (f"<table><tr><td><table>{ROWS}</table></table>", ()),
         ("<table><tr><td>a<td>b<tr><td>c<tr><td>d<td>e</table>", ()),
         (f"<table>{ROWS.replace('<td>12', '<td colspan=1>12')}</table>", ()),

@@ -50,10 +50,10 @@ CHECK = Check(
     messages={"near": "{members} pages have nearly the same text, such as {first} and {second}"},
     cause="group",
     cause_line="{members} pages, such as {first} and {second}",
-    limits={"near_bits_min": Limit(4, "bits", "fewest bits in which hashes of texts differ that are no near copies")},
+    limits={"near_bits_min": Limit(7, "bits", "fewest bits in which hashes of texts differ that are no near copies")},
     examples=(
         fails("near", "near")(*pair(TEXT, TEXT + "Yours.")),
-        passes(*pair(TEXT, TEXT + "Yours." * 12)),
+        passes(*pair(TEXT, TEXT + "Yours." * 16)),
         passes(*pair(TEXT, TEXT)),
         passes(*pair(TEXT, " ".join(TEXT.split()[::-1]))),
         passes(*pair(TEXT, TEXT + "Yours."), plan={"thresholds": {"near_bits_min": 0}}),

@@ -18,7 +18,8 @@ CHECK = Check(
     examples=(
         fails("missing")(page(doc()), plan={"sample_icon": 404}),
         passes(page(doc()), plan={"sample_icon": 200}),
-        passes(page(doc(head="<link rel=icon href=/i.png>")), plan={"sample_icon": 404}),
+        passes(page(doc(head="<link rel='shortcut icon' href=/i.png>")), plan={"sample_icon": 404}),
+        fails("missing")(page(doc(head="<link rel=apple-touch-icon href=/i.png>")), plan={"sample_icon": 404}),
         passes(page(doc())),
     ),
 )
@@ -29,5 +30,6 @@ def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     icon, start = site.probes.icon, site.start
     if icon is None or icon.status is None or icon.status < 400 or start is None or not start.is_document:
         return
-    if not any(link.kind == "icon" for link in start.links.all):
+    # Touch icons are of the same kind; files of earlier releases do not say.
+    if not any(link.kind == "icon" and (not link.rel or "icon" in link.rel) for link in start.links.all):
         yield Fail("missing", "", {"status": icon.status})

@@ -29,6 +29,7 @@ CHECK = Check(
     effort=Effort.SMALL,
     standard="sitemaps.org protocol 0.9",
     messages={"unnamed": "{url} exists, but robots.txt does not name it"},
+    revision=2,
     cause="site",
     examples=(
         fails("unnamed")(page(doc()), text_file("/robots.txt", ""), sitemap("/")),
@@ -41,5 +42,5 @@ CHECK = Check(
 def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     working = [item for item in site.sitemaps if item.status == 200 and item.sitemap.kind != "unknown"]
-    if site.robots.usable and working and not site.robots.robots.sitemaps:
+    if site.robots.usable and not site.robots.is_markup and working and not site.robots.robots.sitemaps:
         yield Fail("unnamed", "", {"url": working[0].url})

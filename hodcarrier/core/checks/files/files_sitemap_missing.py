@@ -33,6 +33,7 @@ CHECK = Check(
     effort=Effort.SMALL,
     standard="sitemaps.org protocol 0.9",
     messages={"missing": "No sitemap found at {tried}"},
+    revision=2,
     cause="site",
     examples=(
         fails("missing")(page(doc())),
@@ -48,5 +49,7 @@ def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
         yield Unsure("", "the plan does not look for sitemaps")
     elif not site.robots.usable and (site.robots.status is None or site.robots.status >= 500):
         yield Unsure("", "robots.txt could not be read")
+    elif site.robots.robots.sitemaps and not site.sitemaps:
+        yield Unsure("", "robots.txt keeps us from the sitemap that it names")
     elif not any(item.status == 200 for item in site.sitemaps) and not any(item.status is None for item in site.sitemaps):
         yield Fail("missing", "", {"tried": ", ".join(item.url for item in site.sitemaps)})

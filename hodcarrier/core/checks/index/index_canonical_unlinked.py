@@ -35,6 +35,7 @@ CHECK = Check(
     effort=Effort.SMALL,
     standard="RFC 6596",
     messages={"unlinked": "No page links to the canonical {target}"},
+    revision=2,
     cause="target",
     cause_line="{target} is named by {pages:page} and linked by none",
     across=True,
@@ -51,5 +52,5 @@ CHECK = Check(
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     target = page.canonical_target
-    if target is not None and target.examined and not target.broken and page.inlinks_of(page.canonical) == 0:
+    if target is not None and target.examined and not target.broken and not target.hops and page.inlinks_of(page.canonical) == 0:
         yield Fail("unlinked", page.canonical, {"target": page.canonical})

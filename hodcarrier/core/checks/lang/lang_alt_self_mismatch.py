@@ -18,6 +18,7 @@ from hodcarrier.core.catalogue import (
     passes,
 )
 from hodcarrier.core.facts.language import LanguageFacts
+from hodcarrier.core.web.languages import is_tag
 
 CHECK = Check(
     severity=Severity.LOW,
@@ -34,6 +35,7 @@ CHECK = Check(
     effort=Effort.SMALL,
     standard="WHATWG HTML, 3.2.6.2",
     messages={"mismatch": "lang is {lang}, and the page's own hreflang entry {code}"},
+    revision=2,
     cause="template",
     cause_line="{pages:page}: lang {lang}, hreflang {code}",
     examples=(
@@ -50,5 +52,5 @@ def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     own = [alternate.code for alternate in page.alternates if alternate.in_head and alternate.url == page.url]
     codes = [code for code in own if code.lower() != "x-default"]
     lang = page.language.lang.lower().partition("-")[0]
-    if lang and codes and lang not in {code.lower().partition("-")[0] for code in codes}:
+    if is_tag(page.language.lang) and codes and lang not in {code.lower().partition("-")[0] for code in codes}:
         yield Fail("mismatch", "", {"lang": page.language.lang, "code": codes[0], "selector": "html"})

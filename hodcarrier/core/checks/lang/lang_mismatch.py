@@ -21,6 +21,7 @@ from hodcarrier.core.catalogue import (
 )
 from hodcarrier.core.facts.language import LanguageFacts
 from hodcarrier.core.facts.text import TextFacts
+from hodcarrier.core.web.languages import is_tag
 
 # Codes of one language, and languages that a text may well be in at once.
 KIN = (
@@ -63,5 +64,5 @@ CHECK = Check(
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     declared, spoken = page.language.lang.lower().replace("_", "-").partition("-")[0], page.text.language
-    if declared and spoken and declared != spoken and not any({declared, spoken} <= kin for kin in KIN):
+    if is_tag(page.language.lang) and spoken and declared != spoken and not any({declared, spoken} <= kin for kin in KIN):
         yield Fail("differs", "", {"lang": page.language.lang, "language": spoken, "selector": "html"})

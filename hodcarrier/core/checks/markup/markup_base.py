@@ -26,11 +26,13 @@ CHECK = Check(
     fix="Remove the base element, or let it name the page's own site.",
     effort=Effort.SMALL,
     standard="WHATWG HTML, 4.2.3",
-    messages={"foreign": "The base is “{value}”"},
+    messages={"foreign": "The base is “{value}”", "several": "{number} base elements; only the first counts"},
+    revision=2,
     cause="template",
     examples=(
         fails("foreign")(page(doc(head="<base href=https://other.example/>"))),
         fails("foreign")(page(doc(head="<base href=data:text/html,x>"))),
+        fails("several")(page(doc(head="<base href=/shop/><base href=/>"))),
         passes(page(doc(head="<base href=/shop/>"))),
         passes(page(doc())),
     ),
@@ -42,3 +44,5 @@ def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     base = page.head.base
     if base and foreign(base, page.url):
         yield Fail("foreign", "", {"value": base, "selector": "base"})
+    elif page.head.bases > 1:
+        yield Fail("several", "", {"number": page.head.bases, "selector": "base + base, base ~ base"})

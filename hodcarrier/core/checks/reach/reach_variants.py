@@ -20,6 +20,7 @@ CHECK = Check(
     effort=Effort.SMALL,
     standard="RFC 9110, 15.4.2; RFC 6596",
     messages={"several": "{origins} lead to different places: {ends}"},
+    revision=2,
     cause="site",
     examples=(
         fails("several")(
@@ -53,6 +54,9 @@ def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     variants = site.probes.variants
     ends = {variant.origin: variant.leads_to for variant in variants.variants if variant.leads_to} if variants is not None else {}
+    if site.url.startswith("https:"):
+        # That a form stays on http is told by secure-no-upgrade.
+        ends = {origin: end for origin, end in ends.items() if not end.startswith("http:")}
     places = sorted({*ends.values(), split(site.url).origin})
     if ends and len(places) > 1:
         others = [origin for origin, end in ends.items() if end != split(site.url).origin]

@@ -19,6 +19,7 @@ from hodcarrier.core.catalogue import (
 )
 from hodcarrier.core.facts.language import LanguageFacts
 from hodcarrier.core.facts.preview import PreviewFacts
+from hodcarrier.core.web.languages import is_tag
 
 CHECK = Check(
     severity=Severity.LOW,
@@ -39,6 +40,7 @@ CHECK = Check(
     effort=Effort.SMALL,
     standard="The Open Graph protocol",
     messages={"locale": "og:locale is {value}, lang {lang}"},
+    revision=2,
     cause="template",
     examples=(
         fails("locale")(page(doc(head='<meta property=og:locale content="de_DE">'))),
@@ -52,6 +54,11 @@ def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     lang = page.language.lang.lower().partition("-")[0]
     for name, value in page.preview.social:
-        if name == "og:locale" and lang and value and value.lower().replace("_", "-").partition("-")[0] != lang:
+        if (
+            name == "og:locale"
+            and is_tag(page.language.lang)
+            and value
+            and value.lower().replace("_", "-").partition("-")[0] != lang
+        ):
             yield Fail("locale", "", {"value": value, "lang": page.language.lang, "selector": 'meta[property="og:locale"]'})
             return

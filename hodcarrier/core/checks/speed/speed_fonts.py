@@ -1,4 +1,5 @@
-"""A page loads more fonts than the limit, or heavier ones: those that its style sheets name (the first source of each) and those it preloads."""
+"""The style sheets of a page name more fonts than the limit, or heavier ones (the first source of each; those it preloads count too). Browsers load
+those of them that the page uses."""
 
 import re
 from collections.abc import Iterator
@@ -51,7 +52,7 @@ CHECK = Check(
     effort=Effort.MEDIUM,
     standard="Good practice",
     messages={
-        "many": "{files:font}; up to {limit} are fine",
+        "many": "The style sheets name {files:font}; up to {limit} are fine",
         "heavy": "{kib} KiB of fonts in {files:file}; up to {limit} KiB is fine",
     },
     cause="template",

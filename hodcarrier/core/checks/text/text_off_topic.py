@@ -1,7 +1,7 @@
 """None of the terms that title and H1 share is used in the main text, H1 apart.
 
 Terms are words of four letters or more; endings are left aside. Pages of up to 100 words in paragraphs pass: they are
-thin, or lists."""
+thin, or lists; so do pages for contact, legal matters and the like, whose titles say what they are for."""
 
 from collections.abc import Iterator
 
@@ -20,13 +20,15 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.facts.kinds import PageKind
+from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.core.facts.text import TextFacts
 
 CHECK = Check(
     severity=Severity.LOW,
     subject=Subject.PAGE,
     about="indexable",
-    needs=(TextFacts,),
+    needs=(TextFacts, PageFacts),
     summary="Text does not take up its title",
     terms=("relevance", "keywords", "topic"),
     why="Title and heading promise a subject that the text never names. Visitors doubt that they are in the right place, and search engines doubt what the page is about.",
@@ -53,5 +55,10 @@ CHECK = Check(
 def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     text = page.text
-    if text.effort[1] > limits["silent_words_max"] and text.topic and len(text.topic_missing) == len(text.topic):
+    if (
+        page.kind == PageKind.OTHER
+        and text.effort[1] > limits["silent_words_max"]
+        and text.topic
+        and len(text.topic_missing) == len(text.topic)
+    ):
         yield Fail("off", "", {"terms": ", ".join(f"“{term}”" for term in text.topic), "selector": "h1"})

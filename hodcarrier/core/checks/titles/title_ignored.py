@@ -1,4 +1,5 @@
-"""A title element stands outside the real head, where search engines may not read it; titles inside SVG do not count."""
+"""The only title stands outside the real head, where search engines may not read it; titles inside SVG do not count. A second one in the
+body belongs to markup-title-in-body."""
 
 from collections.abc import Iterator
 
@@ -34,6 +35,7 @@ CHECK = Check(
     effort=Effort.SMALL,
     standard="WHATWG HTML, 4.2.2 and 13.2.6.4.4",
     messages={"outside": "The title “{title}” stands outside the head"},
+    revision=2,
     cause="template",
     examples=(
         fails("outside")(page(doc("<title>Rope for small boats</title>", ""))),
@@ -47,5 +49,5 @@ CHECK = Check(
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     outside = [title.text for title in page.head.titles if not title.in_head]
-    if outside:
+    if outside and not any(title.in_head for title in page.head.titles):
         yield Fail("outside", "", {"title": outside[0], "selector": "body title"})
