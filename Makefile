@@ -1,5 +1,5 @@
 # What a person does with this checkout. Every target can be repeated; once installed, nothing needs the network.
-.PHONY: demo test mutate bench soak sbom fmt clean console install docs screenshots
+.PHONY: demo test mutate fuzz bench soak sbom fmt clean console install docs screenshots
 
 PYTHON ?= python3
 BIN := .venv/bin
@@ -15,6 +15,9 @@ test: install
 
 mutate: install
 	@MUTANTS=$(MUTANTS) ONLY=$(ONLY) $(BIN)/python -m scripts.mutate
+
+fuzz: install
+	@$(BIN)/python -m tests.reference.fuzzing $(or $(MINUTES),5) $(or $(SEED),0)
 
 bench: install
 	@LARGE=$(LARGE) KILLS=$(KILLS) LOAD=$(LOAD) READ=$(READ) SCREENS=$(SCREENS) REAL=$(REAL) FOLDER=$(FOLDER) $(BIN)/python -m bench

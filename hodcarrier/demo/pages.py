@@ -101,6 +101,8 @@ class Site:
     robots: str = ""
     sitemap: bool = True
     certificate_days: int = 200
+    # Entries of the sitemap as they are.
+    listed_raw: list[str] = field(default_factory=list)
 
     def add(self, page: Page, listed: bool = True) -> None:
         """Add a page, to the sitemap too unless it is left out."""
@@ -128,6 +130,7 @@ class Site:
             self.resources["/robots.txt"] = Resource(self.robots.encode(), content_type="text/plain; charset=utf-8")
         if self.sitemap:
             urls = "".join(f"<url><loc>{escape(self.theme.origin + path)}</loc></url>" for path in self.listed)
+            urls += "".join(self.listed_raw)
             body = f'<?xml version="1.0" encoding="UTF-8"?>\n<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">{urls}</urlset>'
             self.resources["/sitemap.xml"] = Resource(body.encode(), content_type="application/xml")
         return self.resources

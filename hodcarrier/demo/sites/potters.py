@@ -98,7 +98,12 @@ def pellow(edition: int) -> Site:
             describe("journal", CLAY),
         )
     )
-    home = paragraphs("pellow home", CLAY, 5) + links([*languages, ("/classes/", "All classes"), ("/journal/", "Journal")])
+    found_at = "<address>Pellow Kiln Studio, Mill Lane 3, Trewyn</address>"
+    home = (
+        paragraphs("pellow home", CLAY, 5)
+        + found_at
+        + links([*languages, ("/classes/", "All classes"), ("/journal/", "Journal")])
+    )
     site.add(
         Page(
             "/",

@@ -6,6 +6,7 @@ from itertools import product
 
 from hodcarrier.demo.pages import Page, Site, Theme
 from hodcarrier.demo.sites.parts import describe, img, links, origin
+from hodcarrier.demo.sites.worn import add_exchange
 from hodcarrier.demo.words import SEEDS, paragraph, paragraphs
 
 
@@ -139,6 +140,12 @@ def two_rivers(edition: int) -> Site:
         )
     )
     site.add(
-        Page("/", "Two Rivers Seedbank, a home for old seed", paragraphs("two rivers", SEEDS, 5), describe("two rivers", SEEDS))
+        Page(
+            "/",
+            "Two Rivers Seedbank, a home for old seed",
+            paragraphs("two rivers", SEEDS, 5) + links([("/exchange/", "The old seed exchange")]),
+            describe("two rivers", SEEDS),
+        )
     )
+    add_exchange(site)
     return site
