@@ -189,7 +189,7 @@ def harbour_and_hitch(edition: int) -> Site:
     theme.menu_extra = '<a href="/wishlist"><i class="icon"></i></a>'
     site = Site(
         theme,
-        robots=f"Disallow: /attic\nUser agent: *\nDisalow: /tmp\nUser-agent: *\nDisallow: /tmp\nDisallow: /wishlist\nCrawl-delay: 20\nSitemap: {origin(host)}/none.xml\n",
+        robots=f"Disallow: /attic\nUser agent: *\nDisalow: /tmp\nUser-agent: *\nDisallow: /tmp\nDisallow: /wishlist\nSitemap: {origin(host)}/none.xml\n",
         gzip=False,
         sitemap=edition >= 3,
     )
