@@ -19,6 +19,7 @@ class When(StrEnum):
     REDIRECT = "redirect"
     LISTED = "listed"
     QUERY = "query"
+    XML = "xml"
     KNOWN_BEFORE = "known-before"
     DIRECTIVES = "directives"
     CANONICAL = "canonical"
@@ -51,6 +52,7 @@ OF_ANSWERS: dict[When, Callable[[PageView], bool]] = {
     When.PLAIN: lambda page: not page.is_secure,
     When.REDIRECT: _is_redirect,
     When.LISTED: lambda page: page.listed,
+    When.XML: lambda page: page.answer is not None and page.answer.content_type == "application/xhtml+xml",
     When.QUERY: lambda page: "?" in page.url,
     When.KNOWN_BEFORE: lambda page: page.was_indexable,
 }

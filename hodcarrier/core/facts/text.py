@@ -28,6 +28,19 @@ _WIDE_BLANK = "\u3000".encode()  # of East Asian texts; its first byte begins ha
 _NOT_SEEN_TAGS = ("script", "style", "noscript", "template")
 # A term is a word of a script that divides words by blanks: Latin, Greek, Cyrillic, in lower case.
 _TERM = re.compile(r"[a-z\u00df-\u052f]{4,}")
+# Words of four letters and more that say nothing of a subject, in the languages that titles are most often in.
+_EMPTY_WORDS = frozenset(
+    _TERM.findall(
+        "about after also among because been before best between could does done each even every first from good have here into just know like made"
+        " make many more most much need only other over page some such take than that their them then there these they this those through under until"
+        " very want well were what when where which while will with would year your yours aber alle alles auch beim damit dann dass denn dich dein"
+        " deine diese dieser dieses doch durch eine einem einen einer eines eure euer ganz gegen haben hier ihre ihrem ihren ihrer immer jede jeder"
+        " kann kein keine mehr mein meine nach nicht noch ohne oder schon sehr seine seiner sich sind über unser unsere unserem unserer unter viele"
+        " wenn werden wird wurde zwischen aussi avec avant cette chez comme dans dont elle entre leur mais notre nous pour quand sans sont sous"
+        " tous tout toute très vers votre vous ainda como cuando desde donde ella esta este esto hasta para pero porque sobre todo todos alla"
+        " anche come dalla dalle della delle degli dove nella nelle nostro nostra ogni perché questa questo sono tutti tutto"
+    )
+)
 PARAGRAPH_CHARS_MIN = 500
 PARAGRAPH_WORDS_MIN = 100
 PARAGRAPHS_KEPT = 5
@@ -139,7 +152,7 @@ def _topic(document: Document, headings: tuple[Heading, ...], text: str) -> tupl
     if not titles or not main:
         return (), ()
     said = set(_TERM.findall(main))
-    terms = tuple(dict.fromkeys(t for t in _TERM.findall(titles[0].text_lexbor().lower()) if t in said))
+    terms = tuple(dict.fromkeys(t for t in _TERM.findall(titles[0].text_lexbor().lower()) if t in said and t not in _EMPTY_WORDS))
     if not terms:
         return (), ()
     lower = text.lower()

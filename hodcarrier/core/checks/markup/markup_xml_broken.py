@@ -2,7 +2,21 @@
 
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    PageView,
+    Severity,
+    Subject,
+    When,
+    doc,
+    fails,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.markup import MarkupFacts
 
 XHTML = (("content-type", "application/xhtml+xml"),)
@@ -11,6 +25,7 @@ WHOLE = '<html xmlns="http://www.w3.org/1999/xhtml"><head><title>Rope</title></h
 CHECK = Check(
     severity=Severity.CRITICAL,
     subject=Subject.PAGE,
+    when=When.XML,
     needs=(MarkupFacts,),
     summary="XHTML is not well-formed",
     terms=(
