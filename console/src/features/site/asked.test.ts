@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { asked } from "./asked";
+import { asked, noCauses } from "./asked";
 
 const figures = { examined: 120, failing: 31, passed: 89, not_applicable: 1 };
 
@@ -21,4 +21,13 @@ test("never says that a check passed that had nothing to look at", () => {
 test("is silent of runs that do not say, and of the site as a whole", () => {
   expect(asked({ subject: "page", examined: null, failing: null, passed: null, not_applicable: null })).toBe("");
   expect(asked({ subject: "site", ...figures })).toBe("");
+});
+
+test("only a check that was examined is said to pass", () => {
+  expect(noCauses("passed", 0)).toBe("This check passes wherever it could be examined.");
+  expect(noCauses("waived", 1)).toBe(
+    "1 finding is waived; apart from that, this check passes wherever it could be examined.",
+  );
+  for (const outcome of ["not-applicable", "unverified", "off"] as const)
+    expect(noCauses(outcome, 0)).not.toMatch(/pass/);
 });

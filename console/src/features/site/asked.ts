@@ -23,3 +23,19 @@ export const QUIET = {
 } as const satisfies Partial<Record<CheckOutcome, string>>;
 
 export type Quiet = keyof typeof QUIET;
+
+/** Why a check has no causes. What had nothing to look at, or could not be examined, has not passed. */
+export function noCauses(outcome: CheckOutcome, waived: number): string {
+  switch (outcome) {
+    case "waived":
+      return `${plural(waived, "finding")} ${waived === 1 ? "is" : "are"} waived; apart from that, this check passes wherever it could be examined.`;
+    case "not-applicable":
+      return "This check had nothing to look at in this run.";
+    case "unverified":
+      return "This check could not be examined in this run.";
+    case "off":
+      return "The plan has this check switched off.";
+    default:
+      return "This check passes wherever it could be examined.";
+  }
+}

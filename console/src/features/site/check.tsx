@@ -16,7 +16,7 @@ import { Loaded } from "../../ui/state";
 import { nextPart, Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
 import { Retired } from "../catalogue/retired";
-import { asked } from "./asked";
+import { asked, noCauses } from "./asked";
 import { useSite } from "./context";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
@@ -80,7 +80,7 @@ function Content({ check }: { check: CheckOnSite }) {
       <div className="grid items-start gap-4 lg:grid-cols-[2fr_1fr]">
         <div className="min-w-0 space-y-3.5">
           <Card title="Causes" aside="each is one fix">
-            <CauseTable causes={causes} waived={check.waived ?? 0} chosen={chosen} pick={pick} />
+            <CauseTable causes={causes} none={noCauses(check.outcome, check.waived ?? 0)} chosen={chosen} pick={pick} />
           </Card>
           <Places key={chosen} check={check} cause={chosen} />
         </div>
@@ -102,12 +102,12 @@ function Worth({ points }: { points: number }) {
 
 function CauseTable({
   causes,
-  waived,
+  none,
   chosen,
   pick,
 }: {
   causes: Cause[];
-  waived: number;
+  none: string;
   chosen?: number;
   pick: (id: number) => void;
 }) {
@@ -119,11 +119,7 @@ function CauseTable({
       rows={causes}
       id={(r) => r.id}
       caption="Causes of this check"
-      empty={
-        waived > 0
-          ? `${plural(waived, "finding")} ${waived === 1 ? "is" : "are"} waived; apart from that, this check passes wherever it could be examined.`
-          : "This check passes wherever it could be examined."
-      }
+      empty={none}
       marked={(r) => r.id === chosen}
       columns={[
         {
