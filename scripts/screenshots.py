@@ -60,6 +60,7 @@ def pages(address: str, cookies: httpx.Cookies) -> dict[str, str]:
         "desk-dark": "/",
         "site-summary": "/sites/1",
         "site-findings": "/sites/1/findings",
+        "site-quiet": "/sites/1/findings?by=quiet&outcome=not-applicable",
         "site-check": "/sites/1/checks/index-lost-robots",
         "site-inventory": "/sites/1/inventory",
         "site-changes": "/sites/1/changes",
