@@ -41,6 +41,7 @@ _EMPTY_WORDS = frozenset(
         " anche come dalla dalle della delle degli dove nella nelle nostro nostra ogni perché questa questo sono tutti tutto"
     )
 )
+BEGINNING_CHARS = 6_000
 PARAGRAPH_CHARS_MIN = 500
 PARAGRAPH_WORDS_MIN = 100
 PARAGRAPHS_KEPT = 5
@@ -155,9 +156,14 @@ def _topic(document: Document, headings: tuple[Heading, ...], text: str) -> tupl
     terms = tuple(dict.fromkeys(t for t in _TERM.findall(titles[0].text_lexbor().lower()) if t in said and t not in _EMPTY_WORDS))
     if not terms:
         return (), ()
-    lower = text.lower()
     stems = {term: term[: max(4, len(term) - 2)] for term in terms}
-    return terms, tuple(term for term, stem in stems.items() if lower.count(stem) <= main.count(stem))
+    # Most terms are found in the beginning; only for the others the whole text is put in lower case.
+    for part in (text[:BEGINNING_CHARS], text):
+        lower = part.lower()
+        stems = {term: stem for term, stem in stems.items() if lower.count(stem) <= main.count(stem)}
+        if not stems:
+            break
+    return terms, tuple(stems)
 
 
 def _main_text(document: Document) -> str:
