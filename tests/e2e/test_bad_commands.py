@@ -82,6 +82,8 @@ BAD = [
     ("schedule edit tidewrack daily --mail nobody", 2, "e-mail"),
     ("schedule show saltline", 3, "saltline-stores.example"),
     ("run show zzz", 3, "No site begins with"),
+    ("run checks zzz", 3, "No site begins with"),
+    ("run checks tidewrack --outcome fine", 2, "invalid choice"),
     ("run show ffffffffff", 3, "no run ffffffffff"),
     ("run stop tidewrack", 3, "under way"),
     ("run resume tidewrack", 1, "done"),

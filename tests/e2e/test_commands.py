@@ -25,6 +25,8 @@ from tests.e2e.conftest import Command
         ("schedule show pellow", "every Tuesday"),
         ("run list tidewrack", "done"),
         ("run show tidewrack", "Newly blocked by robots.txt"),
+        ("run checks tidewrack --outcome not-applicable", "lang-alt-broken"),
+        ("run checks tidewrack --outcome off", "No check of this run is off."),
         ("finding list tidewrack --check index-lost-robots --limit 3", "The first 3"),
         ("page list tidewrack words.lt=100 --sort words", "/contact"),
         ("page show tidewrack https://tidewrack.example/contact", "Contact"),
@@ -59,7 +61,7 @@ def test_what_a_reader_sees(command: Command, words: str, expected: str) -> None
 
 LISTS = (
     "client list, site list, schedule list, run list, finding list tidewrack, finding causes tidewrack, page list tidewrack,"
-    " waiver list tidewrack, todo list, remark list tidewrack, metric list tidewrack, report list, member list, token list,"
+    " run checks tidewrack, waiver list tidewrack, todo list, remark list tidewrack, metric list tidewrack, report list, member list, token list,"
     " catalogue list, plan show tidewrack, plan explain, plan try tidewrack, search rope, benchmark list"
 )
 SINGLE = (

@@ -6,10 +6,10 @@ from datetime import timedelta
 
 import pytest
 
-from hodcarrier.core.catalogue import Sample, doc, gone, page, text_file
+from hodcarrier.core.catalogue import Sample, doc, gone, load, page, text_file
 from hodcarrier.core.errors import NotFound
 from hodcarrier.core.judge.trend import TrendState
-from hodcarrier.core.states import Severity
+from hodcarrier.core.states import CheckOutcome, Severity
 from hodcarrier.usecases import remarks, results, sites, todo_lists, todos, trends, waivers
 from hodcarrier.wire.remarks import RemarkBody
 from hodcarrier.wire.results import FindingRow
@@ -167,3 +167,23 @@ def test_the_waivers_of_a_site_that_there_is_not(office: Office) -> None:
     assert waivers.list_waivers(office.work, office.site.id) == []
     with pytest.raises(NotFound, match="no site 999"):
         waivers.list_waivers(office.work, 999)
+
+
+def test_checks_by_outcome_are_apart_and_say_what_the_check_says_itself(office: Office) -> None:
+    run = office.audit(START, shop(2))
+    failing = {row.id for row in results.list_checks(office.work, run)}
+    seen: set[str] = set()
+    for outcome in CheckOutcome:
+        rows = results.list_checks(office.work, run, outcome)
+        assert not seen & {row.id for row in rows}
+        seen |= {row.id for row in rows}
+        for row in rows[:5]:
+            single = results.get_check(office.work, run, row.id)
+            assert (single.outcome, single.examined, single.failing) == (
+                row.outcome,
+                row.examined,
+                row.failing,
+            ) and row.outcome == outcome
+    assert failing <= seen and len(seen) == len(load())
+    nothing = {row.id: row for row in results.list_checks(office.work, run, CheckOutcome.NOT_APPLICABLE)}
+    assert nothing["media-alt-missing"].passed == 0 < (nothing["media-alt-missing"].not_applicable or 0)

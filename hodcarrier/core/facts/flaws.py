@@ -69,9 +69,7 @@ def head_breaker(document: Document) -> tuple[str, tuple[str, ...]]:
         elif name not in _OF_HEAD:
             breaker = breaker or name
         elif breaker and name in ("title", "meta", "link") and "itemprop" not in attributes.lower():
-            lost.append(
-                f"<{name}{' '.join(attributes.split())[:80].rstrip('/') and ' ' + ' '.join(attributes.split())[:80].rstrip('/ ')}>"
-            )
+            lost.append(f"<{' '.join([name, *attributes.split()])[:80].rstrip('/ ')}>")
         if name in _RAW and not closing:
             end = re.compile(rf"</{name}\s*>", re.I).search(text, at)
             at = end.end() if end else len(text)
