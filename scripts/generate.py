@@ -44,7 +44,8 @@ def catalogue_page() -> str:
                 "",
                 f"### `{entry.id}` {check.summary}",
                 "",
-                f"Severity {check.severity} · looks at: {check.subject} · {check.effort} effort · rests on {check.standard}",
+                f"Severity {check.severity} · looks at: {check.subject}{' · applies to: ' + check.applies_to if check.applies_to else ''} · {check.effort} effort"
+                f" · rests on {check.standard}",
                 "",
                 *([f"Also searched as {', '.join(check.terms)}.", ""] if check.terms else []),
                 f"**Why it matters.** {check.why}",

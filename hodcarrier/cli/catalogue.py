@@ -44,7 +44,10 @@ def run_show(args: argparse.Namespace) -> int:
         return 0
     out.print(f"[bold]{row['summary']}[/bold]")
     line = severity(row["severity"])
-    line.append(f"  {row['id']} · {row['area_name']} · looks at: {row['subject']}", style="dim")
+    line.append(
+        f"  {row['id']} · {row['area_name']} · looks at: {row['subject']}{' · applies to ' + row['applies_to'] if row['applies_to'] else ''}",
+        style="dim",
+    )
     out.print(line)
     for heading, text in (
         ("Why it matters", row["why"]),
@@ -71,10 +74,13 @@ def describe(entry: Entry[Any]) -> dict[str, Any]:
         "severity": check.severity,
         "subject": check.subject,
         "summary": check.summary,
+        "terms": list(check.terms),
         "why": check.why,
         "fix": check.fix,
         "effort": check.effort,
         "standard": check.standard,
+        "applies_to": check.applies_to,
+        "examples": len(check.examples),
         "limits": {n: {"default": k.default, "unit": k.unit, "meaning": k.meaning} for n, k in check.limits.items()},
         "messages": dict(check.messages),
         "revision": check.revision,

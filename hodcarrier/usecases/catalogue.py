@@ -41,6 +41,8 @@ def entry_out(entry: Entry[object]) -> CatalogueEntry:
         fix=check.fix,
         effort=check.effort,
         standard=check.standard,
+        applies_to=check.applies_to,
+        examples=len(check.examples),
         limits={n: LimitOut(default=k.default, unit=k.unit, meaning=k.meaning) for n, k in check.limits.items()},
         messages=dict(check.messages),
         revision=check.revision,

@@ -22,6 +22,8 @@ class CatalogueEntry(Wire):
     fix: str = ""
     effort: Effort | None = None
     standard: str = ""
+    applies_to: str = ""
+    examples: int = 0
     limits: dict[str, LimitOut] = {}
     messages: dict[str, str] = {}
     revision: int = 0

@@ -288,6 +288,8 @@ FIELDS: dict[str, str] = {
     "status": "HTTP status; null when there was no answer.",
     "subject": "What the finding is about: a URL, `site`, or a group of pages.",
     "summary": "Title of the check.",
+    "applies_to": "What a page must have for the check to apply; empty when it always does.",
+    "examples": "How many made-up sites the check is tried on.",
     "terms": "Further words by which the check is found.",
     "text": "The text.",
     "this_week": "To-dos that are due within seven days.",

@@ -1589,6 +1589,18 @@ export interface components {
              */
             standard: string;
             /**
+             * Applies To
+             * @description What a page must have for the check to apply; empty when it always does.
+             * @default
+             */
+            applies_to: string;
+            /**
+             * Examples
+             * @description How many made-up sites the check is tried on.
+             * @default 0
+             */
+            examples: number;
+            /**
              * Limits
              * @description Limits of the check, by name.
              * @default {}

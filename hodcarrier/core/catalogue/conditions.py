@@ -42,6 +42,38 @@ class When(StrEnum):
     INSPECTED = "inspected"
 
 
+# To whom it applies, in words that follow “applies to”; nothing to say of checks that always do.
+WORDS: dict[When, str] = {
+    When.ALWAYS: "",
+    When.SECURE: "pages over https",
+    When.PLAIN: "pages over http",
+    When.REDIRECT: "redirects",
+    When.LISTED: "URLs that a sitemap lists",
+    When.QUERY: "URLs with a query",
+    When.XML: "pages that are XHTML by their type",
+    When.KNOWN_BEFORE: "pages that were indexable in an earlier run",
+    When.DIRECTIVES: "pages with robots directives",
+    When.CANONICAL: "pages with a canonical",
+    When.CANONICAL_ELSEWHERE: "pages whose canonical is another page",
+    When.VERSIONS: "pages with hreflang annotations",
+    When.TITLE: "pages with a title",
+    When.DESCRIPTION: "pages with a meta description",
+    When.HEADINGS: "pages with headings",
+    When.MAIN_HEADING: "pages with an H1",
+    When.LINKS: "pages with links",
+    When.OUTWARD: "pages with links to other sites",
+    When.IMAGES: "pages with images",
+    When.FILES: "pages that use files",
+    When.PREVIEW: "pages with metadata for previews",
+    When.DATA: "pages with structured data",
+    When.VIEWPORT: "pages with a viewport",
+    When.AMP: "pages with an AMP version",
+    When.ARTICLE: "articles",
+    When.LANGUAGE: "pages with a lang attribute",
+    When.INSPECTED: "pages that are looked at one by one",
+}
+
+
 def _is_redirect(page: PageView) -> bool:
     return bool(page.refresh_to) or (page.answer is not None and page.answer.status in REDIRECTS)
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any, Generic, Literal, TypeVar
 
-from hodcarrier.core.catalogue.conditions import When
+from hodcarrier.core.catalogue.conditions import WORDS, When
 from hodcarrier.core.catalogue.samples import Example
 from hodcarrier.core.catalogue.views import FileView, GroupView, PageView, SiteView
 from hodcarrier.core.facts.answer import Answer
@@ -99,6 +99,11 @@ class Check:
     since: str = "0.1.0"
     across: bool = False
     terms: tuple[str, ...] = ()
+
+    @property
+    def applies_to(self) -> str:
+        """What a page must have for the check to apply, in words; empty when it always does."""
+        return WORDS[self.when]
 
     @property
     def across_pages(self) -> bool:
