@@ -93,7 +93,9 @@ function Entry({ entry, open }: { entry: CatalogueEntry; open: boolean }) {
               <b className="font-semibold">How to fix it:</b> {entry.fix}
             </p>
             <p className="text-ink-3 text-sm">
-              Looks at: {entry.subject} · {entry.effort} effort · rests on {entry.standard}
+              Looks at: {entry.subject}
+              {entry.applies_to && ` · applies to ${entry.applies_to}`} · {entry.effort} effort · rests on{" "}
+              {entry.standard}
             </p>
             {Object.entries(entry.limits).map(([name, limit]) => (
               <p key={name} className="text-ink-3 text-sm">
