@@ -268,6 +268,8 @@ class Crawl:
         """Read a script, a style sheet or a drawing whole, and of an image as much as tells what it is."""
         whole = is_text(waiting.url)
         fetched = await self.fetcher.get(waiting.url, bytes_max=self.plan.bytes_max, begin_bytes=0 if whole else IMAGE_BYTES)
+        if fetched.answer.status == 416 and not whole:  # of an empty file there is no beginning (RFC 9110, 15.5.17)
+            fetched = await self.fetcher.get(waiting.url, bytes_max=self.plan.bytes_max)
         answer = fetched.answer
         total = answer.header("content-range").rpartition("/")[2]
         read = len(fetched.body)

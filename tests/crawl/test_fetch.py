@@ -340,3 +340,14 @@ def test_no_handshake_inside(host: str) -> None:
         return await fetcher.handshake(f"https://{host}:{port}/", ssl.TLSVersion.TLSv1_2), len(server.asked)
 
     assert using(shake, private_addresses=())[0] == (Accepted.UNKNOWN, 0)
+
+
+def test_the_beginning_of_a_file_is_asked_for_as_it_is() -> None:
+    async def begin(fetcher: HttpFetcher, base: str, _server: Server) -> Fetched:
+        return await fetcher.get(base + "/plain", begin_bytes=4096)
+
+    found, server, _ = using(begin)
+    assert isinstance(found, Fetched) and found.answer.status == 200, "a server may send all the same"
+    assert (server.headers[0]["range"], server.headers[0]["accept-encoding"]) == ("bytes=0-4095", "identity")
+    _, other, _ = using(lambda fetcher, base, _server: fetcher.get(base + "/plain"))
+    assert "range" not in other.headers[0] and "gzip" in other.headers[0]["accept-encoding"]
