@@ -264,3 +264,22 @@ def http_page(path: str, more: str = "") -> Change:
         return {**link(KNOTS, sample.path)(site), sample.path: sample}
 
     return change
+
+
+STOCK = {
+    "/stock/tar": ("Tar for the planks of old boats", "tar", "brushes"),
+    "/stock/pitch": ("Pitch for the seams of old boats", "pitch", "kettles"),
+    "/stock/resin": ("Resin for the masts of old boats", "resin", "scrapers"),
+}
+
+
+def stock(site: Site) -> Site:
+    """Three pages of a kind of their own; the third is linked from the other two alone."""
+    for path, names in STOCK.items():
+        sample = extra_page(site, path, names)
+        site = {**site, path: replace(sample, body=str(sample.body).replace('"plain', '"stock'))}
+        site = list_too(ORIGIN + path)(site)
+    tar, pitch, resin = STOCK
+    for source, target in ((CONTACT, tar), (KNOTS, tar), (CONTACT, pitch), (KNOTS, pitch), (tar, resin), (pitch, resin)):
+        site = link(source, target, STOCK[target][0])(site)
+    return site

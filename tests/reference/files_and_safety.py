@@ -303,9 +303,8 @@ TABLE: dict[str, Break] = {
     "trust-contact": b(
         everywhere('<li><a href="/contact">Contact the rigging desk</a></li>', ""),
         swap(HOME, '"telephone": "+44 20 7946 0000"', '"legalName": "Tidal Rope Works"'),
-        also="link-self-only",
     ),
-    "trust-about": b(everywhere('<li><a href="/about">About the yard and its people</a></li>', ""), also="link-self-only"),
+    "trust-about": b(everywhere('<li><a href="/about">About the yard and its people</a></li>', "")),
     "trust-privacy": b(swap(HOME, '<a href="/privacy">Privacy notice of the yard</a>', "")),
     "trust-imprint": b(
         everywhere("<address>Tidal Rope, Harbour Street 4, SA1 2BC Milltown</address>", ""), everywhere(POSTAL, "")

@@ -1,6 +1,7 @@
 """An indexable page is linked from two pages or more, all of them of its own template, on a site that has three templates or more.
 
-That is how products stand that only other products name: nothing above them leads there."""
+That is how products stand that only other products name: nothing above them leads there. Silent of templates whose pages lie in no folder of their
+own: in a manual, pages that lead on are built like those that they lead to."""
 
 from collections.abc import Iterator
 
@@ -33,6 +34,11 @@ def kind(path: str, mark: str, links: str) -> Sample:
 def link(*paths: str) -> str:
     """Links to some paths."""
     return "".join(f"<a href={path}>{path}</a>" for path in paths)
+
+
+def names_a_folder(template: str) -> bool:
+    """Whether the pages of a template lie in a folder of their own, by its name."""
+    return any(part and "*" not in part for part in template.partition(" ")[0].split("/"))
 
 
 GUIDES = ("/guide/a", "/guide/b", "/guide/c")
@@ -70,5 +76,5 @@ CHECK = Check(
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
     template = page.linked_by_template() if page.inlinks >= INLINKS_MIN and page.templates >= TEMPLATES_MIN else ""
-    if template and template == page.own_template and not page.is_start:
+    if template and template == page.own_template and names_a_folder(template) and not page.is_start:
         yield Fail("own", "", {"inlinks": page.inlinks, "template": template})
