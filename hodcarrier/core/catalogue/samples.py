@@ -39,6 +39,11 @@ def doc(body: str = "<h1>Rope</h1>", head: str = "<title>Rope for small boats</t
     return f'<!doctype html><html lang="{lang}"><head><meta charset="utf-8">{head}</head><body>{body}</body></html>'
 
 
+def ld(text: str) -> str:
+    """A whole sample document with a block of JSON-LD."""
+    return doc(f'<h1>Rope</h1><script type="application/ld+json">{text}</script>')
+
+
 def doc_of_size(size: int) -> str:
     """A sample document of so many bytes."""
     return doc("<p>" + "a" * (size - len(doc("<p>"))))

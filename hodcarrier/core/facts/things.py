@@ -118,7 +118,8 @@ def _read_json(found: _Gathering, top: Any, block: int) -> None:
             if part_of >= 0 and item is not None:
                 found.say(part_of, prop, _text(item))
         elif "@value" in item:
-            found.say(part_of, prop, _text(item["@value"])) if part_of >= 0 else None
+            if part_of >= 0:
+                found.say(part_of, prop, _text(item["@value"]))
         elif "@list" in item or "@set" in item:
             queue.append((item.get("@list", item.get("@set")), part_of, prop, known))
         elif part_of >= 0 and item.keys() <= {"@id"}:

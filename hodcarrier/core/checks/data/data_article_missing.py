@@ -14,18 +14,13 @@ from hodcarrier.core.catalogue import (
     When,
     doc,
     fails,
+    ld,
     page,
     passes,
 )
 from hodcarrier.core.facts.data import DataFacts
 from hodcarrier.core.facts.things import of_kind
 from hodcarrier.core.facts.trust import TrustFacts
-
-
-def ld(text: str) -> str:
-    """A sample document with a block of JSON-LD."""
-    return doc(f'<h1>Rope</h1><script type="application/ld+json">{text}</script>')
-
 
 CHECK = Check(
     severity=Severity.MEDIUM,

@@ -14,16 +14,11 @@ from hodcarrier.core.catalogue import (
     Subject,
     doc,
     fails,
+    ld,
     page,
     passes,
 )
 from hodcarrier.core.facts.data import DataFacts
-
-
-def ld(text: str) -> str:
-    """A sample document with a block of JSON-LD."""
-    return doc(f'<h1>Rope</h1><script type="application/ld+json">{text}</script>')
-
 
 CHECK = Check(
     severity=Severity.LOW,

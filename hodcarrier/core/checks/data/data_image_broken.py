@@ -16,17 +16,12 @@ from hodcarrier.core.catalogue import (
     doc,
     fails,
     gone,
+    ld,
     page,
     passes,
     text_file,
 )
 from hodcarrier.core.facts.links import LinkFacts
-
-
-def ld(text: str) -> str:
-    """A sample document with a block of JSON-LD."""
-    return doc(f'<h1>Rope</h1><script type="application/ld+json">{text}</script>')
-
 
 CHECK = Check(
     severity=Severity.MEDIUM,

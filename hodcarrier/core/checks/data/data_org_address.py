@@ -2,14 +2,22 @@
 
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, Severity, SiteView, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    Severity,
+    SiteView,
+    Subject,
+    doc,
+    fails,
+    ld,
+    page,
+    passes,
+)
 from hodcarrier.core.facts.things import called, of_kind
-
-
-def ld(text: str) -> str:
-    """A sample document with a block of JSON-LD."""
-    return doc(f'<h1>Rope</h1><script type="application/ld+json">{text}</script>')
-
 
 SHOP = '{"@context": "https://schema.org", "@type": "Organization", "name": "Ropes"}'
 

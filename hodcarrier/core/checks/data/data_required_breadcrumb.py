@@ -15,17 +15,12 @@ from hodcarrier.core.catalogue import (
     When,
     doc,
     fails,
+    ld,
     page,
     passes,
 )
 from hodcarrier.core.facts.data import DataFacts
 from hodcarrier.core.facts.things import called, of_kind, parts_of
-
-
-def ld(text: str) -> str:
-    """A sample document with a block of JSON-LD."""
-    return doc(f'<h1>Rope</h1><script type="application/ld+json">{text}</script>')
-
 
 CHECK = Check(
     severity=Severity.MEDIUM,

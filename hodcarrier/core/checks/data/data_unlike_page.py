@@ -17,16 +17,11 @@ from hodcarrier.core.catalogue import (
     When,
     doc,
     fails,
+    ld,
     page,
     passes,
 )
 from hodcarrier.core.facts.data import DataFacts
-
-
-def ld(text: str) -> str:
-    """A sample document with a block of JSON-LD."""
-    return doc(f'<h1>Rope</h1><script type="application/ld+json">{text}</script>')
-
 
 ROPE = (
     '{"@context": "https://schema.org", "@type": "Product", "name": "Rope, laid",'

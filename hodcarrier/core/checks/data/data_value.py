@@ -15,8 +15,8 @@ from hodcarrier.core.catalogue import (
     Severity,
     Subject,
     When,
-    doc,
     fails,
+    ld,
     page,
     passes,
 )
@@ -24,12 +24,6 @@ from hodcarrier.core.facts.data import DataFacts
 from hodcarrier.core.facts.things import called
 from hodcarrier.core.web.codes import COUNTRIES, CURRENCIES, NUMBER, is_duration, is_moment, is_time
 from hodcarrier.core.web.vocabulary import vocabulary
-
-
-def ld(text: str) -> str:
-    """A sample document with a block of JSON-LD."""
-    return doc(f'<h1>Rope</h1><script type="application/ld+json">{text}</script>')
-
 
 CURRENCY = frozenset({"priceCurrency", "salaryCurrency", "currency"})
 AMOUNTS = frozenset({"price", "lowPrice", "highPrice", "ratingValue"})
