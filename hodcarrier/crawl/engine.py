@@ -254,9 +254,8 @@ class Crawl:
             fetched = await self.fetcher.get(waiting.url, bytes_max=self.plan.bytes_max if unweighed else HEAD_BYTES_MAX)
             if fetched.answer.failure == "too-large":
                 fetched = replace(fetched, answer=replace(fetched.answer, failure=""))
-        announced = fetched.answer.header("content-length")
-        if announced.isdigit() and fetched.answer.status == 200:
-            size = int(announced)
+        size = fetched.answer.announced_bytes
+        if size is not None and fetched.answer.status == 200:
             fetched = replace(fetched, answer=replace(fetched.answer, wire_bytes=size, decoded_bytes=size))
         if waiting.role == schema.FILE and waiting.id not in self.admission.files:
             return  # it has become a page meanwhile and is fetched as one
@@ -279,10 +278,10 @@ class Crawl:
             answer = replace(answer, status=200, wire_bytes=size, decoded_bytes=size)
         else:
             whole = not answer.failure
-            announced = answer.header("content-length")
-            if announced.isdigit() and answer.status == 200:
-                size = int(announced)
-                answer = replace(answer, wire_bytes=size, decoded_bytes=answer.decoded_bytes if answer.is_encoded else size)
+            announced = answer.announced_bytes
+            if announced is not None and answer.status == 200:
+                decoded = answer.decoded_bytes if answer.is_encoded else announced
+                answer = replace(answer, wire_bytes=announced, decoded_bytes=decoded)
         if answer.failure == "too-large":
             answer = replace(answer, failure="")
         if waiting.id not in self.admission.files:

@@ -153,7 +153,7 @@ class Checking:
     def files(self, run: RunFile) -> None:
         """Look at every file of the site that was asked for or is disallowed."""
         checks = self._about(Subject.FILE)
-        alike = self.views.files.alike()
+        alike = self.views.files.alike
         for i, kinds in self.views.file_kinds.items():
             item = self.views.known[i]
             if item.state not in (schema.DONE, schema.DISALLOWED):

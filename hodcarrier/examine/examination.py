@@ -6,7 +6,6 @@ import json
 import sqlite3
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import replace
 from datetime import datetime
 
 from hodcarrier.core.catalogue import Catalogue, load
@@ -59,12 +58,12 @@ def examine(
     tallies = [Tally(entry, entry.limits(plan.thresholds)) for entry in catalogue.values() if entry.id not in off]
     rows = row_numbers(i for i in range(1, len(views.known)) if views.is_scored(i))
     in_force = [_as_named_now(waiver, catalogue) for waiver in waivers if waiver.in_force(now.date())]
-    site = make_site_view(views, run, now)
     checking = Checking(views, tallies, in_force, rows, results)
     checking.pages()
     checking.groups()
     checking.files(run)
-    checking.site(replace(site, postal=checking.gathered.postal))
+    site = make_site_view(views, run, now, checking.gathered.postal)
+    checking.site(site)
     results.flush()
 
     severities = [RANK[tally.entry.check.severity] for tally in tallies]

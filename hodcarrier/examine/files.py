@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import sqlite3
 from collections import defaultdict
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping
+from functools import cached_property
 
 from hodcarrier.core.catalogue.views import SeenFile
 from hodcarrier.core.facts.files import FileFacts
@@ -32,23 +33,32 @@ class Files:
 
     def _read(self, i: int) -> SeenFile | None:
         row = self._db.execute(
-            "SELECT status, wire_bytes, content_type, facts FROM answer LEFT JOIN file_fact USING (address_id) WHERE address_id = ?",
+            "SELECT status, wire_bytes, facts FROM answer LEFT JOIN file_fact USING (address_id) WHERE address_id = ?",
             (i,),
         ).fetchone()
         if row is None or row[0] != 200:
             return None
-        return SeenFile(row[1], row[2], unpack_file(row[3]) if row[3] is not None else FileFacts())
+        return SeenFile(row[1], unpack_file(row[2]) if row[2] is not None else FileFacts())
 
-    def alike(self) -> dict[int, tuple[int, ...]]:
-        """Of files that hold the same bytes, each with the others."""
+    @cached_property
+    def _known(self) -> tuple[dict[int, tuple[int, ...]], dict[int, tuple[str, ...]]]:
         by_digest: defaultdict[str, list[int]] = defaultdict(list)
-        for i, facts in self.facts():
+        fonts: dict[int, tuple[str, ...]] = {}
+        for i, blob in self._db.execute("SELECT address_id, facts FROM file_fact ORDER BY address_id"):
+            facts = unpack_file(blob)
             if facts.digest:
                 by_digest[facts.digest].append(i)
-        return {i: tuple(k for k in ids if k != i) for ids in by_digest.values() if len(ids) > 1 for i in ids}
+            if facts.fonts:
+                fonts[i] = facts.fonts
+        alike = {i: tuple(k for k in ids if k != i) for ids in by_digest.values() if len(ids) > 1 for i in ids}
+        return alike, fonts
 
-    def facts(self) -> Iterator[tuple[int, FileFacts]]:
-        """What was read of every file."""
-        return (
-            (i, unpack_file(blob)) for i, blob in self._db.execute("SELECT address_id, facts FROM file_fact ORDER BY address_id")
-        )
+    @property
+    def alike(self) -> dict[int, tuple[int, ...]]:
+        """Of files that hold the same bytes, each with the others."""
+        return self._known[0]
+
+    @property
+    def fonts(self) -> dict[int, tuple[str, ...]]:
+        """Of style sheets that load fonts, their addresses."""
+        return self._known[1]

@@ -68,8 +68,8 @@ def read_graph(views: RunViews) -> None:
 
 def know_fonts(views: RunViews) -> None:
     """Fonts are used by the pages that use the style sheets that load them."""
-    for i, facts in views.files.facts():
-        for font in map(views.ids.get, facts.fonts):
+    for i, fonts in views.files.fonts.items():
+        for font in map(views.ids.get, fonts):
             if font is not None and views.known[font].role == schema.FILE:
                 views.file_kinds[font] = tuple(dict.fromkeys((*views.file_kinds.get(font, ()), "font")))
                 views.file_users[font] = array(

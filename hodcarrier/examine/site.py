@@ -19,8 +19,8 @@ REFUSALS = frozenset({403, 429, 503})
 DATES_ALIKE_MIN = 10
 
 
-def make_site_view(views: RunViews, run: RunFile, now: datetime) -> SiteView:
-    """Gather what concerns the site as a whole."""
+def make_site_view(views: RunViews, run: RunFile, now: datetime, postal: bool = False) -> SiteView:
+    """Gather what concerns the site as a whole. ``postal``: a page says where to find the company, or under what number it is registered."""
     start_url = views.plan.start[0]
     start_id = views.ids.get(start_url)
     end = views.target(start_url)
@@ -48,7 +48,7 @@ def make_site_view(views: RunViews, run: RunFile, now: datetime) -> SiteView:
         answered=len(asked),
         certificate_days=days,
         certificate_ends=ends,
-        postal=False,
+        postal=postal,
         traps=tuple(Trap(t["pattern"], t["limit"], tuple(t["examples"])) for t in run.meta("traps") or ()),
         probes=run.probes(),
         examined_at=now,

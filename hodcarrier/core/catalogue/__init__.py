@@ -14,9 +14,11 @@ from hodcarrier.core.catalogue.model import (
 )
 from hodcarrier.core.catalogue.registry import Catalogue, get, load
 from hodcarrier.core.catalogue.retired import Retired
+from hodcarrier.core.catalogue.rules import broken_references, lack, lacks_of, without_return
 from hodcarrier.core.catalogue.samples import (
     Example,
     Sample,
+    certificate,
     doc,
     doc_of_size,
     fails,
@@ -25,6 +27,7 @@ from hodcarrier.core.catalogue.samples import (
     moved,
     page,
     passes,
+    script,
     sitemap,
     text_file,
 )
@@ -54,16 +57,22 @@ __all__ = [
     "Subject",
     "Unsure",
     "When",
+    "broken_references",
+    "certificate",
     "doc",
     "doc_of_size",
     "fails",
     "get",
     "gone",
+    "lack",
+    "lacks_of",
     "ld",
     "load",
     "moved",
     "page",
     "passes",
+    "script",
     "sitemap",
     "text_file",
+    "without_return",
 ]

@@ -69,6 +69,16 @@ def text_file(path: str, body: str, status: int = 200, content_type: str = "text
     return Sample(path, body, status, (("content-type", content_type),))
 
 
+def script(*headers: tuple[str, str]) -> Sample:
+    """A sample script with some headers."""
+    return Sample("/a.js", "var a", 200, (("content-type", "text/javascript"), *headers))
+
+
+def certificate(**changes: object) -> dict[str, object]:
+    """A plan whose made-up site shows a certificate in order but for these changes."""
+    return {"sample_certificate": changes}
+
+
 def sitemap(*paths: str) -> Sample:
     """A sample ``/sitemap.xml`` that lists these paths of the made-up site."""
     urls = "".join(f"<url><loc>https://shop.example{path}</loc></url>" for path in paths)

@@ -216,7 +216,7 @@ class PageView:
     @cached_property
     def kinds_of_links(self) -> frozenset[str]:
         """The kinds of the document's references."""
-        return frozenset(link.kind for link in self.document.links.all)
+        return frozenset(self._links_by_kind)
 
     @cached_property
     def _links_by_kind(self) -> dict[str, dict[str, Link]]:
@@ -241,10 +241,9 @@ class PageView:
 
 @dataclass(frozen=True, slots=True)
 class SeenFile:
-    """A file that answered 200: its bytes over the wire, its declared type, and what was read in it."""
+    """A file that answered 200: its bytes over the wire, and what was read in it."""
 
     wire_bytes: int
-    content_type: str
     read: FileFacts
 
 
@@ -302,6 +301,11 @@ class SiteView:
     probes: ProbeFacts
     examined_at: datetime
     plan: Plan
+
+    @property
+    def start_document(self) -> PageView | None:
+        """The start page; ``None`` when no whole document was read there."""
+        return self.start if self.start is not None and self.start.is_document else None
 
 
 @dataclass(frozen=True)

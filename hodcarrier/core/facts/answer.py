@@ -6,6 +6,8 @@ from dataclasses import dataclass
 
 import msgspec
 
+from hodcarrier.core.web.caching import freshness_s
+
 
 @dataclass(frozen=True, slots=True)
 class Answer:
@@ -39,6 +41,22 @@ class Answer:
         """Whether the body came compressed: with a content coding other than ``identity`` (RFC 9110, 8.4.1)."""
         codings = {coding.strip().lower() for value in self.header_values("content-encoding") for coding in value.split(",")}
         return bool(codings - {"", "identity"})
+
+    @property
+    def fresh_s(self) -> int | None:
+        """For how many seconds a browser may use it without asking (RFC 9111, 4.2.1); ``None`` when it does not say."""
+        return freshness_s(self.header("cache-control"), self.header("expires"), self.header("date"))
+
+    @property
+    def has_validator(self) -> bool:
+        """Whether it can be asked for only if it has changed (RFC 9110, 8.8)."""
+        return bool(self.header("etag") or self.header("last-modified"))
+
+    @property
+    def announced_bytes(self) -> int | None:
+        """Its ``Content-Length``; ``None`` when it has none that is a number."""
+        size = self.header("content-length")
+        return int(size) if size.isdigit() else None
 
     @property
     def is_success(self) -> bool:

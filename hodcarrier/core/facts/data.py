@@ -41,15 +41,16 @@ class DataFacts(msgspec.Struct, frozen=True, array_like=True):
         types: list[str] = []
         errors: list[str] = []
         wrong: list[tuple[int, str]] = []
+        read: list[tuple[int, Any]] = []
         for number, block in enumerate(blocks_of(document), 1):
             if block.error:
                 errors.append(block.error)
                 wrong.append((number, blake2b(block.text.encode("utf-8", "replace"), digest_size=4).hexdigest()))
             else:
                 types.extend(_types_in(block.value))
+                read.append((number, block.value))
         items = document.tree.css("[itemscope]") if "itemscope" in document.text else []
         subjects = document.tree.css("[typeof]") if "typeof" in document.text else []
-        read = [(number, block.value) for number, block in enumerate(blocks_of(document), 1) if not block.error]
         things = things_of(read, items, subjects) if read or items or subjects else ()
         for raw in dict.fromkeys(_images_in(things)):
             document.references.add_image(raw, "data-image")

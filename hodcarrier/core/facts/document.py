@@ -153,6 +153,16 @@ def attribute(node: LexborNode, name: str) -> str:
     return node.attributes.get(name) or ""
 
 
+def is_inside(node: LexborNode, *names: str) -> bool:
+    """Whether an element stands in one of these names."""
+    above = node.parent
+    while above is not None:
+        if above.tag in names:
+            return True
+        above = above.parent
+    return False
+
+
 def numbers_of(names: Iterable[str]) -> dict[int, str]:
     """The parser's numbers of elements, by which nodes are told apart faster than by their names."""
     parser = LexborHTMLParser("<p></p>")

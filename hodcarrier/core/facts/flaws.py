@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from selectolax.lexbor import LexborNode
 
-from hodcarrier.core.facts.document import OBSOLETE, Document, attribute
+from hodcarrier.core.facts.document import OBSOLETE, Document, attribute, is_inside
 from hodcarrier.core.facts.references import clean
 
 KEPT_MAX = 20
@@ -83,16 +83,7 @@ def _is_of_head(node: LexborNode) -> bool:
         return False
     if node.tag == "link":
         return bool({"canonical", "alternate", "icon", "amphtml"}.intersection((attributes.get("rel") or "").lower().split()))
-    return node.tag == "meta" or not _inside(node, "svg")
-
-
-def _inside(node: LexborNode, *names: str) -> bool:
-    above = node.parent
-    while above is not None:
-        if above.tag in names:
-            return True
-        above = above.parent
-    return False
+    return node.tag == "meta" or not is_inside(node, "svg")
 
 
 def obsolete_in(document: Document) -> tuple[tuple[str, int], ...]:
@@ -168,7 +159,7 @@ def headless_tables(document: Document) -> Iterator[str]:
         role = attribute(node, "role").strip().lower()
         if (
             role in ("presentation", "none")
-            or _inside(node, "table")
+            or is_inside(node, "table")
             or node.css_first("th, form, [role], img, div, p, ul, ol, h1, h2, h3, h4")
         ):
             continue
@@ -193,7 +184,7 @@ def unlabelled(document: Document) -> Iterator[str]:
         attributes = node.attributes
         if node.tag == "input" and (attributes.get("type") or "").strip().lower() in _NEED_NO_LABEL:
             continue
-        if any((attributes.get(name) or "").strip() for name in ("aria-label", "aria-labelledby", "title")) or _inside(
+        if any((attributes.get(name) or "").strip() for name in ("aria-label", "aria-labelledby", "title")) or is_inside(
             node, "label"
         ):
             continue

@@ -5,9 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import msgspec
-from selectolax.lexbor import LexborNode
 
-from hodcarrier.core.facts.document import Document
+from hodcarrier.core.facts.document import Document, is_inside
 from hodcarrier.core.facts.references import clean
 from hodcarrier.core.facts.values import Placed
 
@@ -72,13 +71,5 @@ class HeadFacts(msgspec.Struct, frozen=True, array_like=True):
 def _titles(document: Document) -> Iterator[Placed]:
     for node in document.elements.get("title", ()):
         inside = node.mem_id in document.head_ids
-        if inside or not _inside_svg(node.parent):
+        if inside or not is_inside(node, "svg"):
             yield Placed(clean(node.text_lexbor())[:2000], inside)
-
-
-def _inside_svg(node: LexborNode | None) -> bool:
-    while node is not None:
-        if node.tag == "svg":
-            return True
-        node = node.parent
-    return False

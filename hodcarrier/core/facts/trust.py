@@ -5,10 +5,9 @@ from __future__ import annotations
 import re
 
 import msgspec
-from selectolax.lexbor import LexborNode
 
 from hodcarrier.core.facts.data import DataFacts
-from hodcarrier.core.facts.document import Document, attribute
+from hodcarrier.core.facts.document import Document, attribute, is_inside
 from hodcarrier.core.facts.references import clean
 from hodcarrier.core.web.vocabulary import vocabulary
 
@@ -65,22 +64,13 @@ class TrustFacts(msgspec.Struct, frozen=True, array_like=True):
 
 
 def _address(document: Document) -> str:
-    """The first ``<address>`` that a letter could be sent to: it has a number, and is more than a telephone number."""
+    """The first ``<address>`` that a letter could be sent to: it has a number, and is more than a telephone number. One in an article is its
+    writer's, not the owner's (WHATWG HTML, 4.3.10)."""
     for node in document.elements.get("address", ()):
         text = clean(node.text(deep=True, separator=" "))
-        if any(c.isdigit() for c in text) and sum(c.isalpha() for c in text) >= 12 and _is_outside_article(node):
+        if any(c.isdigit() for c in text) and sum(c.isalpha() for c in text) >= 12 and not is_inside(node, "article"):
             return text[:200]
     return ""
-
-
-def _is_outside_article(node: LexborNode) -> bool:
-    """Whether an ``<address>`` is about the page's owner, not about the writer of one article (WHATWG HTML, 4.3.10)."""
-    above = node.parent
-    while above is not None:
-        if above.tag == "article":
-            return False
-        above = above.parent
-    return True
 
 
 def _registered(document: Document) -> bool:

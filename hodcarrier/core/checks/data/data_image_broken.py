@@ -5,14 +5,13 @@ from collections.abc import Iterator
 from hodcarrier.core.catalogue import (
     Check,
     Effort,
-    Fail,
     Limits,
     Outcome,
     PageView,
     Severity,
     Subject,
-    Unsure,
     When,
+    broken_references,
     doc,
     fails,
     gone,
@@ -30,7 +29,7 @@ CHECK = Check(
     needs=(LinkFacts,),
     summary="Images in the data broken",
     terms=("image", "logo", "rich results", "schema.org"),
-    why="Results that are shown with a picture need one that can be fetched. A broken one costs the page its place among them.",
+    why="Rich results with an image need one that can be fetched. With a broken image the page is not eligible for them.",
     fix="Correct the address in the data, or restore the image.",
     effort=Effort.SMALL,
     standard="schema.org image",
@@ -54,9 +53,4 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    for link in page.distinct_links("data-image"):
-        target = page.target(link.url)
-        if not target.settled:
-            yield Unsure(link.url, f"{link.url} was not reached")
-        elif target.broken:
-            yield Fail("broken", link.url, {"target": link.url, "answer": target.outcome})
+    yield from broken_references(page, page.distinct_links("data-image"))

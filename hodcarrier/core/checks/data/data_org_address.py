@@ -50,8 +50,8 @@ CHECK = Check(
 
 def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    start = site.start
-    if start is None or not start.is_document or not start.trust.postal_shown:
+    start = site.start_document
+    if start is None or not start.trust.postal_shown:
         return
     found = list(of_kind(start.data.things, "Organization", parts=True))
     if found and not any(thing.has("address", "location") for thing in found):

@@ -40,6 +40,6 @@ CHECK = Check(
 
 def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    start = site.start
-    if start is not None and start.is_document and next(of_kind(start.data.things, "Organization", parts=True), None) is None:
+    start = site.start_document
+    if start is not None and next(of_kind(start.data.things, "Organization", parts=True), None) is None:
         yield Fail("missing")

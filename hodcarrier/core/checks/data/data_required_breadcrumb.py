@@ -6,7 +6,6 @@ from collections.abc import Iterator
 from hodcarrier.core.catalogue import (
     Check,
     Effort,
-    Fail,
     Limits,
     Outcome,
     PageView,
@@ -15,12 +14,13 @@ from hodcarrier.core.catalogue import (
     When,
     doc,
     fails,
+    lack,
     ld,
     page,
     passes,
 )
 from hodcarrier.core.facts.data import DataFacts
-from hodcarrier.core.facts.things import called, of_kind, parts_of
+from hodcarrier.core.facts.things import of_kind, parts_of
 
 CHECK = Check(
     severity=Severity.MEDIUM,
@@ -71,8 +71,4 @@ def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
             if lacks and not missing:
                 missing = f"{', '.join(lacks)} in entry {at}"
         if missing:
-            yield Fail(
-                "lacks",
-                f"{called(thing)} {missing}",
-                {"thing": called(thing), "missing": missing, "form": thing.form, "block": thing.block},
-            )
+            yield lack(thing, missing)

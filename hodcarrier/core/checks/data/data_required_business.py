@@ -6,7 +6,6 @@ from collections.abc import Iterator
 from hodcarrier.core.catalogue import (
     Check,
     Effort,
-    Fail,
     Limits,
     Outcome,
     PageView,
@@ -15,12 +14,12 @@ from hodcarrier.core.catalogue import (
     When,
     doc,
     fails,
+    lacks_of,
     ld,
     page,
     passes,
 )
 from hodcarrier.core.facts.data import DataFacts
-from hodcarrier.core.facts.things import called, lacking, of_kind
 
 CHECK = Check(
     severity=Severity.HIGH,
@@ -52,10 +51,4 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    for thing in of_kind(page.data.things, "LocalBusiness"):
-        if missing := lacking(thing, "name", "address", "telephone"):
-            yield Fail(
-                "lacks",
-                f"{called(thing)} {missing}",
-                {"thing": called(thing), "missing": missing, "form": thing.form, "block": thing.block},
-            )
+    yield from lacks_of(page.data.things, "LocalBusiness", "name", "address", "telephone")

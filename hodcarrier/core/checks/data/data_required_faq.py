@@ -6,7 +6,6 @@ from collections.abc import Iterator
 from hodcarrier.core.catalogue import (
     Check,
     Effort,
-    Fail,
     Limits,
     Outcome,
     PageView,
@@ -15,6 +14,7 @@ from hodcarrier.core.catalogue import (
     When,
     doc,
     fails,
+    lack,
     ld,
     page,
     passes,
@@ -69,8 +69,4 @@ def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
             if lacks and not missing:
                 missing = f"{lacks} in {called(question)}"
         if missing:
-            yield Fail(
-                "lacks",
-                f"{called(thing)} {missing}",
-                {"thing": called(thing), "missing": missing, "form": thing.form, "block": thing.block},
-            )
+            yield lack(thing, missing)

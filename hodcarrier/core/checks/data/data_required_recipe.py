@@ -6,7 +6,6 @@ from collections.abc import Iterator
 from hodcarrier.core.catalogue import (
     Check,
     Effort,
-    Fail,
     Limits,
     Outcome,
     PageView,
@@ -15,12 +14,12 @@ from hodcarrier.core.catalogue import (
     When,
     doc,
     fails,
+    lacks_of,
     ld,
     page,
     passes,
 )
 from hodcarrier.core.facts.data import DataFacts
-from hodcarrier.core.facts.things import called, lacking, of_kind
 
 CHECK = Check(
     severity=Severity.MEDIUM,
@@ -29,7 +28,7 @@ CHECK = Check(
     needs=(DataFacts,),
     summary="Recipe data incomplete",
     terms=("Recipe", "rich results", "image"),
-    why="Results for recipes are shown with a picture. A recipe without one, or without a name, is shown as plain text.",
+    why="Recipe results show an image. A recipe without an image or a name appears as a plain text result.",
     fix="Add the name and at least one image of the dish.",
     effort=Effort.SMALL,
     standard="schema.org Recipe",
@@ -50,10 +49,4 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    for thing in of_kind(page.data.things, "Recipe"):
-        if missing := lacking(thing, "name", "image"):
-            yield Fail(
-                "lacks",
-                f"{called(thing)} {missing}",
-                {"thing": called(thing), "missing": missing, "form": thing.form, "block": thing.block},
-            )
+    yield from lacks_of(page.data.things, "Recipe", "name", "image")

@@ -27,8 +27,8 @@ CHECK = Check(
 
 def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    icon, start = site.probes.icon, site.start
-    if icon is None or icon.status is None or icon.status < 400 or start is None or not start.is_document:
+    icon, start = site.probes.icon, site.start_document
+    if icon is None or icon.status is None or icon.status < 400 or start is None:
         return
     # Touch icons are of the same kind; files of earlier releases do not say.
     if not any(link.kind == "icon" and (not link.rel or "icon" in link.rel) for link in start.links.all):

@@ -56,8 +56,7 @@ def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
     answer = page.answer
     if answer is None or answer.is_html or answer.status != 200:
         return
-    announced = answer.header("content-length")
-    size = max(answer.wire_bytes, int(announced) if announced.isdigit() else 0)
+    size = max(answer.wire_bytes, answer.announced_bytes or 0)
     if size > limits["document_mib_max"] * MIB:
         data = {"mib": round(size / MIB, 1), "limit": round(limits["document_mib_max"], 1), "bytes": size}
         yield Fail("large", "", data)

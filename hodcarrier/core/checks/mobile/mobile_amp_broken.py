@@ -5,14 +5,13 @@ from collections.abc import Iterator
 from hodcarrier.core.catalogue import (
     Check,
     Effort,
-    Fail,
     Limits,
     Outcome,
     PageView,
     Severity,
     Subject,
-    Unsure,
     When,
+    broken_references,
     doc,
     fails,
     gone,
@@ -47,9 +46,4 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    for link in page.distinct_links("amp"):
-        target = page.target(link.url)
-        if not target.settled:
-            yield Unsure(link.url, f"{link.url} was not reached")
-        elif target.broken:
-            yield Fail("broken", link.url, {"target": link.url, "answer": target.outcome, "selector": 'link[rel~="amphtml" i]'})
+    yield from broken_references(page, page.distinct_links("amp"), 'link[rel~="amphtml" i]')

@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     gone,
     page,
     passes,
+    without_return,
 )
 from hodcarrier.core.facts.head import HeadFacts
 from hodcarrier.core.facts.links import LinkFacts
@@ -48,10 +49,6 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    wanted = {page.url, page.canonical or page.url}
-    for link in page.distinct_links("amp"):
-        target = page.target(link.url)
-        facts = page.facts_of(link.url) if target.status == 200 else None
-        if facts is not None and link.url not in wanted and facts.head.canonical not in wanted:
-            data = {"target": link.url, "canonical": facts.head.canonical, "selector": 'link[rel~="amphtml" i]'}
-            yield Fail("return" if facts.head.canonical else "none", link.url, data)
+    for link, facts in without_return(page, page.distinct_links("amp"), page.canonical):
+        data = {"target": link.url, "canonical": facts.head.canonical, "selector": 'link[rel~="amphtml" i]'}
+        yield Fail("return" if facts.head.canonical else "none", link.url, data)

@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     gone,
     page,
     passes,
+    without_return,
 )
 from hodcarrier.core.facts.head import HeadFacts
 from hodcarrier.core.facts.links import LinkFacts
@@ -47,8 +48,5 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    wanted = {page.url, page.canonical or page.url}
-    for link in page.distinct_links("mobile"):
-        facts = page.facts_of(link.url) if page.target(link.url).status == 200 else None
-        if facts is not None and link.url not in wanted and facts.head.canonical not in wanted:
-            yield Fail("return", link.url, {"target": link.url, "selector": 'link[rel~="alternate" i][media]'})
+    for link, _facts in without_return(page, page.distinct_links("mobile"), page.canonical):
+        yield Fail("return", link.url, {"target": link.url, "selector": 'link[rel~="alternate" i][media]'})

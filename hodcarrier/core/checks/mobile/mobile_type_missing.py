@@ -10,7 +10,7 @@ CHECK = Check(
     summary="No icon for home screens",
     terms=("touch icon", "apple-touch-icon", "manifest"),
     why="Who keeps the site on the home screen gets a shrunken screenshot or a letter instead of your sign.",
-    fix='Add a link with rel="apple-touch-icon" to a picture of 180 × 180 pixels, or a manifest with icons.',
+    fix='Add a link with rel="apple-touch-icon" to an image of 180 × 180 pixels, or a manifest with icons.',
     effort=Effort.SMALL,
     standard="W3C Web Application Manifest; good practice",
     messages={"icon": "The start page names no touch icon and no manifest"},
@@ -26,8 +26,8 @@ CHECK = Check(
 
 def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    start = site.start
-    if start is None or not start.is_document:
+    start = site.start_document
+    if start is None:
         return
     if not any(link.kind == "manifest" or any("touch-icon" in token for token in link.rel) for link in start.links.all):
         yield Fail("icon")

@@ -3,13 +3,21 @@
 from collections.abc import Iterator
 from datetime import datetime
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, Severity, SiteView, Subject, doc, fails, page, passes
-
-
-def shown(**changes: object) -> dict[str, object]:
-    """A plan whose site shows a sample certificate with some changes."""
-    return {"sample_certificate": changes}
-
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    Severity,
+    SiteView,
+    Subject,
+    certificate,
+    doc,
+    fails,
+    page,
+    passes,
+)
 
 CHECK = Check(
     severity=Severity.CRITICAL,
@@ -23,9 +31,9 @@ CHECK = Check(
     messages={"expired": "The certificate of {host} ended on {date}", "early": "The certificate of {host} begins only on {date}"},
     cause="site",
     examples=(
-        fails("expired")(page(doc()), plan=shown(ends="2026-11-23T02:00:00+00:00")),
-        fails("early")(page(doc()), plan=shown(starts="2026-11-25T02:00:00+00:00")),
-        passes(page(doc()), plan=shown()),
+        fails("expired")(page(doc()), plan=certificate(ends="2026-11-23T02:00:00+00:00")),
+        fails("early")(page(doc()), plan=certificate(starts="2026-11-25T02:00:00+00:00")),
+        passes(page(doc()), plan=certificate()),
         passes(page(doc())),
     ),
 )

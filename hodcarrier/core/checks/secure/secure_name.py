@@ -2,13 +2,21 @@
 
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, Severity, SiteView, Subject, doc, fails, page, passes
-
-
-def shown(**changes: object) -> dict[str, object]:
-    """A plan whose site shows a sample certificate with some changes."""
-    return {"sample_certificate": changes}
-
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    Severity,
+    SiteView,
+    Subject,
+    certificate,
+    doc,
+    fails,
+    page,
+    passes,
+)
 
 CHECK = Check(
     severity=Severity.CRITICAL,
@@ -22,9 +30,9 @@ CHECK = Check(
     messages={"name": "The certificate names {names}, not {host}", "none": "The certificate names no host"},
     cause="site",
     examples=(
-        fails("name")(page(doc()), plan=shown(covers_host=False)),
-        fails("none")(page(doc()), plan=shown(covers_host=False, names=[])),
-        passes(page(doc()), plan=shown()),
+        fails("name")(page(doc()), plan=certificate(covers_host=False)),
+        fails("none")(page(doc()), plan=certificate(covers_host=False, names=[])),
+        passes(page(doc()), plan=certificate()),
         passes(page(doc())),
     ),
 )

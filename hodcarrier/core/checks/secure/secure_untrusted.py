@@ -2,13 +2,21 @@
 
 from collections.abc import Iterator
 
-from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, Severity, SiteView, Subject, doc, fails, page, passes
-
-
-def shown(**changes: object) -> dict[str, object]:
-    """A plan whose site shows a sample certificate with some changes."""
-    return {"sample_certificate": changes}
-
+from hodcarrier.core.catalogue import (
+    Check,
+    Effort,
+    Fail,
+    Limits,
+    Outcome,
+    Severity,
+    SiteView,
+    Subject,
+    certificate,
+    doc,
+    fails,
+    page,
+    passes,
+)
 
 CHECK = Check(
     severity=Severity.CRITICAL,
@@ -22,8 +30,8 @@ CHECK = Check(
     messages={"untrusted": "The certificate of {host}, issued by {issuer}, is not trusted: {why}"},
     cause="site",
     examples=(
-        fails("untrusted")(page(doc()), plan=shown(why_untrusted="self-signed certificate")),
-        passes(page(doc()), plan=shown()),
+        fails("untrusted")(page(doc()), plan=certificate(why_untrusted="self-signed certificate")),
+        passes(page(doc()), plan=certificate()),
         passes(page(doc())),
     ),
 )

@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import (
     Severity,
     SiteView,
     Subject,
+    certificate,
     doc,
     fails,
     page,
@@ -20,11 +21,6 @@ from hodcarrier.core.catalogue import (
 
 CURVE_BITS_MIN = 224
 BROKEN = frozenset({"md5", "sha1"})
-
-
-def shown(**changes: object) -> dict[str, object]:
-    """A plan whose site shows a sample certificate with some changes."""
-    return {"sample_certificate": changes}
 
 
 CHECK = Check(
@@ -43,11 +39,11 @@ CHECK = Check(
     cause="site",
     limits={"rsa_bits_min": Limit(2048, "bits", "shortest RSA key that is in order")},
     examples=(
-        fails("key")(page(doc()), plan=shown(key_bits=2047)),
-        fails("key")(page(doc()), plan=shown(key="EC", key_bits=192)),
-        fails("signature")(page(doc()), plan=shown(signature="sha1")),
-        passes(page(doc()), plan=shown(key_bits=2048)),
-        passes(page(doc()), plan=shown(key_bits=1024) | {"thresholds": {"rsa_bits_min": 1024}}),
+        fails("key")(page(doc()), plan=certificate(key_bits=2047)),
+        fails("key")(page(doc()), plan=certificate(key="EC", key_bits=192)),
+        fails("signature")(page(doc()), plan=certificate(signature="sha1")),
+        passes(page(doc()), plan=certificate(key_bits=2048)),
+        passes(page(doc()), plan=certificate(key_bits=1024) | {"thresholds": {"rsa_bits_min": 1024}}),
         passes(page(doc())),
     ),
 )

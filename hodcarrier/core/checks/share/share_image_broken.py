@@ -5,14 +5,13 @@ from collections.abc import Iterator
 from hodcarrier.core.catalogue import (
     Check,
     Effort,
-    Fail,
     Limits,
     Outcome,
     PageView,
     Severity,
     Subject,
-    Unsure,
     When,
+    broken_references,
     doc,
     fails,
     gone,
@@ -48,11 +47,4 @@ CHECK = Check(
 
 def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    for link in page.distinct_links("preview-image"):
-        target = page.target(link.url)
-        if not target.settled:
-            yield Unsure(link.url, f"{link.url} was not reached")
-        elif target.broken:
-            yield Fail(
-                "broken", link.url, {"target": link.url, "answer": target.outcome, "selector": 'meta[property="og:image"]'}
-            )
+    yield from broken_references(page, page.distinct_links("preview-image"), 'meta[property="og:image"]')

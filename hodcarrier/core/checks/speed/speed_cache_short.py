@@ -11,22 +11,16 @@ from hodcarrier.core.catalogue import (
     Limit,
     Limits,
     Outcome,
-    Sample,
     Severity,
     Subject,
     doc,
     fails,
     page,
     passes,
+    script,
 )
 from hodcarrier.core.facts.answer import Answer
-from hodcarrier.core.web.caching import directives, freshness_s
-
-
-def script(*headers: tuple[str, str]) -> Sample:
-    """A sample script with some headers."""
-    return Sample("/a.js", "var a", 200, (("content-type", "text/javascript"), *headers))
-
+from hodcarrier.core.web.caching import directives
 
 CHECK = Check(
     severity=Severity.LOW,
@@ -64,8 +58,7 @@ def find(file: FileView, limits: Limits) -> Iterator[Outcome]:
     answer = file.answer
     if answer.status != 200 or "no-store" in directives(answer.header("cache-control")):
         return
-    fresh = freshness_s(answer.header("cache-control"), answer.header("expires"), answer.header("date"))
-    validated = bool(answer.header("etag") or answer.header("last-modified"))
-    if fresh is not None and (fresh or validated) and fresh < limits["cache_seconds_min"]:
+    fresh = answer.fresh_s
+    if fresh is not None and (fresh or answer.has_validator) and fresh < limits["cache_seconds_min"]:
         data = {"url": file.url, "seconds": fresh, "limit": int(limits["cache_seconds_min"]), "pages": file.used_by}
         yield Fail("short", "", data)

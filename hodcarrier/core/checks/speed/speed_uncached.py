@@ -9,22 +9,16 @@ from hodcarrier.core.catalogue import (
     FileView,
     Limits,
     Outcome,
-    Sample,
     Severity,
     Subject,
     doc,
     fails,
     page,
     passes,
+    script,
 )
 from hodcarrier.core.facts.answer import Answer
-from hodcarrier.core.web.caching import directives, freshness_s
-
-
-def script(*headers: tuple[str, str]) -> Sample:
-    """A sample script with some headers."""
-    return Sample("/a.js", "var a", 200, (("content-type", "text/javascript"), *headers))
-
+from hodcarrier.core.web.caching import directives
 
 CHECK = Check(
     severity=Severity.LOW,
@@ -56,6 +50,6 @@ def find(file: FileView, _limits: Limits) -> Iterator[Outcome]:
     if "no-store" in directives(answer.header("cache-control")):
         yield Fail("forbidden", "", {"url": file.url, "pages": file.used_by})
         return
-    fresh = freshness_s(answer.header("cache-control"), answer.header("expires"), answer.header("date"))
-    if not fresh and not answer.header("etag") and not answer.header("last-modified"):
+    fresh = answer.fresh_s
+    if not fresh and not answer.has_validator:
         yield Fail("none", "", {"url": file.url, "pages": file.used_by})

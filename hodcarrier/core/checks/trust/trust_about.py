@@ -27,11 +27,6 @@ CHECK = Check(
 
 def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    start = site.start
-    if (
-        start is not None
-        and start.is_document
-        and speaks(start.language.lang)
-        and not has_signpost(Signpost.ABOUT, start.links.all)
-    ):
+    start = site.start_document
+    if start is not None and speaks(start.language.lang) and not has_signpost(Signpost.ABOUT, start.links.all):
         yield Fail("missing")

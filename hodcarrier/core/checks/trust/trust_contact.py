@@ -29,8 +29,8 @@ CHECK = Check(
 
 def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    start = site.start
-    if start is None or not start.is_document or not speaks(start.language.lang):
+    start = site.start_document
+    if start is None or not speaks(start.language.lang):
         return
     told = start.links.reachable or any(thing.has("telephone", "email", "contactPoint") for thing in start.data.things)
     if not told and not has_signpost(Signpost.CONTACT, start.links.all):

@@ -29,8 +29,8 @@ CHECK = Check(
 
 def find(site: SiteView, _limits: Limits) -> Iterator[Outcome]:
     """Yield the findings."""
-    start = site.start
-    if start is None or not start.is_document or not speaks(start.language.lang) or site.postal:
+    start = site.start_document
+    if start is None or not speaks(start.language.lang) or site.postal:
         return
     if not has_signpost(Signpost.IMPRINT, start.links.all):
         yield Fail("missing")
