@@ -41,6 +41,14 @@ export const router = createBrowserRouter([
       { path: "reports", ...later(async () => (await import("./features/reports/screens")).ReportsScreen) },
       { path: "reports/:reportId", ...later(async () => (await import("./features/reports/screens")).ReportScreen) },
       { path: "catalogue", ...later(async () => (await import("./features/catalogue/screen")).CatalogueScreen) },
+      {
+        path: "catalogue/profiles",
+        ...later(async () => (await import("./features/catalogue/profiles")).ProfilesScreen),
+      },
+      {
+        path: "catalogue/profiles/:profileId",
+        ...later(async () => (await import("./features/catalogue/profile")).ProfileScreen),
+      },
       { path: "team", ...later(async () => (await import("./features/team/screen")).TeamScreen) },
       { path: "*", element: <NotFound /> },
     ],

@@ -79,14 +79,41 @@ async def audit(
     on_examining()
     neighbourhood = prepare(writer)
     base, said = _usable_base(open_base)
+    writer.put_meta("notices", list(notices))
+    summary = _examine(writer, now(), now, base, waivers, (*notices, *said), neighbourhood)
+    return Audited(summary, base_read=base is not None)
+
+
+def again(
+    writer: RunWriter, now: Callable[[], datetime], waivers: Sequence[Waiver], open_base: Callable[[], RunFile | None]
+) -> RunSummary:
+    """Judge the facts in ``writer``, which are another run's, by its plan and today's catalogue, as of the day on which they were examined first.
+
+    ``open_base`` gives the run before that one. The same plan and catalogue give the same findings.
+    """
+    base, said = _usable_base(open_base)
+    at = datetime.fromisoformat(writer.meta("examined_at"))
+    notices = (f"Nothing was fetched for this: it judges anew what was crawled on {at:%a %d %b %Y}.", *writer.meta("notices", ()))
+    return _examine(writer, at, now, base, waivers, (*notices, *said))
+
+
+def _examine(
+    writer: RunWriter,
+    at: datetime,
+    now: Callable[[], datetime],
+    base: RunFile | None,
+    waivers: Sequence[Waiver],
+    notices: Sequence[str],
+    neighbourhood: Neighbourhood | None = None,
+) -> RunSummary:
     try:
-        summary = examine(writer.db, now(), base, waivers, notices=(*notices, *said), neighbourhood=neighbourhood)
+        summary = examine(writer.db, at, base, waivers, notices=notices, neighbourhood=neighbourhood)
     finally:
         if base is not None:
             base.db.close()
     writer.put_meta("finished_at", now().isoformat())
     writer.finish()
-    return Audited(summary, base_read=base is not None)
+    return summary
 
 
 def _usable_base(open_base: Callable[[], RunFile | None]) -> tuple[RunFile | None, list[str]]:

@@ -16,12 +16,13 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
+from functools import partial
 from pathlib import Path
 
 import structlog
 from sqlalchemy.exc import OperationalError
 
-from hodcarrier.audit.audit import LEAVE, audit
+from hodcarrier.audit.audit import LEAVE, again, audit
 from hodcarrier.audit.channel import JobChannel, LocalJobChannel
 from hodcarrier.audit.place import open_place
 from hodcarrier.core.errors import DamagedRun, HodcarrierError
@@ -30,6 +31,7 @@ from hodcarrier.crawl.fetch import Access
 from hodcarrier.crawl.readers import Readers
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.store import RunStore
+from hodcarrier.usecases.finishing import Job
 
 EXIT_DONE, EXIT_FAILED, EXIT_BROKEN, EXIT_LATER = 0, 1, 3, 75
 ASK_EVERY_S = 0.5
@@ -99,17 +101,6 @@ async def work(channel: JobChannel, should_leave: Callable[[], bool], readers: R
     def now() -> datetime:
         return datetime.now(UTC) + offset
 
-    def open_base() -> RunFile | None:
-        if not job.base_id:
-            return None
-        base = store.open(job.base_id)
-        try:
-            base.check_whole()  # once here, so that damage is never met half way through the examination
-        except DamagedRun:
-            base.db.close()
-            raise
-        return base
-
     def tell(progress: Progress) -> None:
         try:
             channel.tell(progress)
@@ -117,6 +108,8 @@ async def work(channel: JobChannel, should_leave: Callable[[], bool], readers: R
             log.warning("progress could not be told", error=str(error))
 
     watch = Watch(channel, lambda: stopped_by_system.is_set() or should_leave())
+    if job.source_id is not None:
+        return _examine_again(channel, job, job.source_id, now)
     writer = store.begin(job.run_id, job.plan, {"site": job.host, "started_at": now().isoformat()})
     try:
         with watch.on():
@@ -127,7 +120,7 @@ async def work(channel: JobChannel, should_leave: Callable[[], bool], readers: R
                 access=Access(**job.access) if job.access else None,
                 waivers=job.waivers,
                 notices=job.notices,
-                open_base=open_base,
+                open_base=partial(_open_base, store, job.base_id),
                 should_stop=watch.verdict,
                 on_progress=tell,
                 on_examining=channel.examining,
@@ -143,6 +136,32 @@ async def work(channel: JobChannel, should_leave: Callable[[], bool], readers: R
         channel.fail(audited.failed)
         store.drop_part(job.run_id)
         return EXIT_FAILED
+    store.seal(job.run_id)
+    return EXIT_DONE
+
+
+def _open_base(store: RunStore, base_id: str | None) -> RunFile | None:
+    if not base_id:
+        return None
+    base = store.open(base_id)
+    try:
+        base.check_whole()  # once here, so that damage is never met half way through the examination
+    except DamagedRun:
+        base.db.close()
+        raise
+    return base
+
+
+def _examine_again(channel: JobChannel, job: Job, source_id: str, now: Callable[[], datetime]) -> int:
+    """Judge the facts of another run anew. One that broke off begins again: nothing was fetched that could be lost."""
+    store = channel.store
+    channel.examining()
+    writer = store.begin_again(job.run_id, source_id, job.plan)
+    try:
+        again(writer, now, job.waivers, partial(_open_base, store, job.base_id))
+        _compare(store, source_id, job.run_id, RunFile(writer.db))
+    finally:
+        writer.close()
     store.seal(job.run_id)
     return EXIT_DONE
 

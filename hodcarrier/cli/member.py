@@ -11,7 +11,7 @@ from hodcarrier.cli.service import ask_password, connect, find_member, noun, sho
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.states import DateOrder
-from hodcarrier.wire.members import MemberBody, MemberChange, ProfileChange
+from hodcarrier.wire.members import MemberBody, MemberChange, PreferencesChange
 
 COLUMNS = [
     ("id", "Id"),
@@ -59,7 +59,7 @@ def run_me(args: argparse.Namespace) -> int:
         given["password"] = ask_password("New password: ", "HODCARRIER_NEW_PASSWORD")
     change = {name: value for name, value in given.items() if value is not None}
     with connect(args) as desk:
-        me = desk.change_profile(ProfileChange(**change)) if change else desk.who_am_i()
+        me = desk.change_preferences(PreferencesChange(**change)) if change else desk.who_am_i()
         return show(args, me, [*COLUMNS, ("date_order", "Dates")])
 
 

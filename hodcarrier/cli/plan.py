@@ -68,7 +68,8 @@ def run_show(args: argparse.Namespace) -> int:
     return 0
 
 
-def _read_settings(items: list[str]) -> dict[str, Any]:
+def read_settings(items: list[str]) -> dict[str, Any]:
+    """Settings of a plan as they are given on a command line."""
     values: dict[str, Any] = {}
     for item in items:
         name, text = name_value(item, "rate_per_s=2")
@@ -97,7 +98,7 @@ def _warn(plan: PlanOut) -> int:
 
 def run_edit(args: argparse.Namespace) -> int:
     """Change the plan."""
-    values = _read_settings(args.settings)
+    values = read_settings(args.settings)
     with connect(args) as desk:
         site = find_site(desk, args.site)
         plan = desk.change_plan(site.id, PlanBody(values=values), version=desk.get_plan(site.id).version)
@@ -117,7 +118,7 @@ def run_try(args: argparse.Namespace) -> int:
     """Print what would be fetched."""
     with connect(args) as desk:
         rows = desk.preview_plan(
-            find_site(desk, args.site).id, PreviewBody(values=_read_settings(args.settings), addresses=args.address)
+            find_site(desk, args.site).id, PreviewBody(values=read_settings(args.settings), addresses=args.address)
         )
     plain = [r.model_dump() for r in rows]
     emit(plain, args.format, [("fetched", "Fetched"), ("url", "Address"), ("why", "Why not")])

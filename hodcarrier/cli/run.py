@@ -1,4 +1,4 @@
-"""``hodcarrier run list|show|checks|start|watch|resume|stop|export``."""
+"""``hodcarrier run list|show|checks|start|watch|resume|stop|examine|export``."""
 
 from __future__ import annotations
 
@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from hodcarrier.cli.output import course, emit, err, out, progress_line, signed
+from hodcarrier.cli.plan import read_settings
 from hodcarrier.cli.service import connect, find_site, last_run, limit, noun, run_of, run_under_way, show, show_first, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import InvalidInput
@@ -14,7 +15,7 @@ from hodcarrier.core.facts.probes import Accepted, ProbeFacts
 from hodcarrier.core.judge.health import gain_words
 from hodcarrier.core.progress import Progress
 from hodcarrier.core.states import CheckOutcome, ExportForm, RunState
-from hodcarrier.wire.runs import RunOut
+from hodcarrier.wire.runs import ExamineBody, RunOut
 
 # What a run is exported as, by the ending of the file's name.
 EXPORTS = {"csv": ExportForm.CSV, "json": ExportForm.JSON, "sarif": ExportForm.SARIF, "sqlite": ExportForm.FILE}
@@ -78,6 +79,13 @@ def add_parser(commands: Any) -> None:
     resumed.add_argument("run_id", metavar="RUN", help="id of a run, or a site whose last run failed")
     stopped = verb(verbs, "stop", "stop a run; what was fetched is examined", run_stop)
     stopped.add_argument("run_id", metavar="RUN", help="id of a run, or a site for the run under way")
+    again = verb(verbs, "examine", "judge what a run fetched anew, under other settings; nothing is fetched", run_examine)
+    again.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
+    again.add_argument("--profile", help="judge by this profile, or none (default: the one of the site)")
+    again.add_argument(
+        "--set", action="append", default=[], metavar="NAME=VALUE", help="another setting that judges, as in plan edit (repeat)"
+    )
+    again.add_argument("--wait", action="store_true", help="wait until it is done and show it")
     exported = verb(verbs, "export", "write a run's findings, or its file, to a file", run_export)
     exported.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
     exported.add_argument("file", type=Path, help="ends in .csv, .json, .sarif or .sqlite (the run file itself)")
@@ -194,6 +202,19 @@ def run_stop(args: argparse.Namespace) -> int:
         run = desk.stop_run(run_under_way(desk, args.run_id))
     err.print(f"Run {run.id} is asked to stop.")
     return 0
+
+
+def run_examine(args: argparse.Namespace) -> int:
+    """Judge a run anew."""
+    profile = "" if args.profile == "none" else args.profile
+    with connect(args) as desk:
+        source = run_of(desk, args.run_id)
+        run = desk.examine_again(source, ExamineBody(profile=profile, values=read_settings(args.set)))
+        if not args.wait:
+            return show(args, run, COLUMNS)
+        code = _show_run(args, desk, desk.wait_for_run(run.id, _progress))
+    err.print(f"What differs: hodcarrier compare {source} {run.id}", markup=False)
+    return code
 
 
 def run_export(args: argparse.Namespace) -> int:

@@ -14,6 +14,7 @@ from hodcarrier.client.calls.files import AsyncFiles, Files
 from hodcarrier.client.calls.mail import AsyncMail, Mail
 from hodcarrier.client.calls.people import AsyncPeople, People
 from hodcarrier.client.calls.plans import AsyncPlans, Plans
+from hodcarrier.client.calls.profiles import AsyncProfiles, Profiles
 from hodcarrier.client.calls.runs import AsyncRuns, Runs
 from hodcarrier.client.calls.sites import AsyncSites, Sites
 from hodcarrier.client.calls.work import AsyncWork, Work
@@ -43,7 +44,7 @@ def choose_site(found: Sequence[SiteOut], key: str | int) -> SiteOut:
     raise LookupError(f"{what} “{text}”. Give the id of one: {said}{more}.")
 
 
-class Hodcarrier(People, Clients, Sites, Plans, Runs, Work, Mail, Files, Catalogue):
+class Hodcarrier(People, Clients, Sites, Plans, Profiles, Runs, Work, Mail, Files, Catalogue):
     """A connection to a service. Use it as a context manager, or call :meth:`close`.
 
     Every method raises :class:`RequestFailed` with the service's problem document, or :class:`Unreachable`.
@@ -85,7 +86,7 @@ class Hodcarrier(People, Clients, Sites, Plans, Runs, Work, Mail, Files, Catalog
 
 
 class AsyncHodcarrier(
-    AsyncPeople, AsyncClients, AsyncSites, AsyncPlans, AsyncRuns, AsyncWork, AsyncMail, AsyncFiles, AsyncCatalogue
+    AsyncPeople, AsyncClients, AsyncSites, AsyncPlans, AsyncProfiles, AsyncRuns, AsyncWork, AsyncMail, AsyncFiles, AsyncCatalogue
 ):
     """Like :class:`Hodcarrier`, for asynchronous programs."""
 

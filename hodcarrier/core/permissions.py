@@ -73,7 +73,7 @@ PERMISSIONS: dict[str, Permission] = {
     "sign_in": PUBLIC,
     "sign_out": PUBLIC,
     "who_am_i": ONESELF,
-    "change_profile": ONESELF,
+    "change_preferences": ONESELF,
     "list_members": STAFF,
     "add_member": LEADS,
     "change_member": OWNERS,
@@ -93,7 +93,7 @@ PERMISSIONS: dict[str, Permission] = {
     "get_site": READERS,
     "add_site": ANALYSTS,
     "remove_site": LEADS,
-    # plans, access and schedules
+    # plans, access, schedules and profiles
     "list_plan_settings": STAFF,
     "get_plan": STAFF,
     "change_plan": ANALYSTS,
@@ -107,6 +107,11 @@ PERMISSIONS: dict[str, Permission] = {
     "get_schedule": STAFF,
     "set_schedule": ANALYSTS,
     "remove_schedule": ANALYSTS,
+    "list_profiles": STAFF,
+    "get_profile": STAFF,
+    "add_profile": ANALYSTS,
+    "change_profile": ANALYSTS,
+    "remove_profile": LEADS,
     # notes on a site
     "list_remarks": STAFF,
     "add_remark": ANALYSTS,
@@ -124,6 +129,7 @@ PERMISSIONS: dict[str, Permission] = {
     "watch_run": STAFF,
     "stop_run": ANALYSTS,
     "resume_run": ANALYSTS,
+    "examine_again": ANALYSTS,
     "list_checks": STAFF,
     "get_check": STAFF,
     "list_causes": STAFF,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass, field, fields, replace
 from typing import Any
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
@@ -10,6 +11,7 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 import msgspec
 
 from hodcarrier.core.errors import InvalidPlan, InvalidUrl
+from hodcarrier.core.states import Severity
 from hodcarrier.core.stored import Format
 from hodcarrier.core.web.patterns import compile_pattern
 from hodcarrier.core.web.permits import ALL_PRIVATE, read_permit
@@ -24,12 +26,21 @@ LIST_MAX = 50_000
 
 
 @dataclass(frozen=True)
+class SeverityChange:
+    """Another severity for a check than the catalogue gives it, and why."""
+
+    severity: Severity
+    reason: str
+
+
+@dataclass(frozen=True)
 class Plan:
     """All settings of a crawl.
 
     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
-    ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names.
+    ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names, ``severities`` the severities of checks by their ids. ``profile`` names the profile
+    (:mod:`hodcarrier.core.profile`); the plan of a run has what the profile says among its own settings.
     """
 
     start: tuple[str, ...] = ()
@@ -66,6 +77,8 @@ class Plan:
     keep_parameters: tuple[str, ...] = ()
     thresholds: dict[str, float] = field(default_factory=dict)
     checks_off: tuple[str, ...] = ()
+    severities: dict[str, SeverityChange] = field(default_factory=dict)
+    profile: str = ""
     expected: tuple[str, ...] = ()
     host_map: dict[str, str] = field(default_factory=dict)
     private_addresses: tuple[str, ...] = ()
@@ -85,6 +98,8 @@ class Plan:
 
 
 FIELDS: tuple[str, ...] = tuple(f.name for f in fields(Plan))
+# The settings that say how the facts of a crawl are judged; all others decide what is fetched.
+JUDGING = ("obey_noindex", "obey_canonical", "thresholds", "checks_off", "severities")
 
 
 def _without_unknown(values: dict[str, Any]) -> dict[str, Any]:
@@ -152,9 +167,7 @@ def read_plan(values: dict[str, Any]) -> Plan:
     if plan.drop_parameters and plan.keep_parameters:
         raise InvalidPlan("Parameters are both dropped and kept.", "Name those to drop, or those to keep.", "keep_parameters")
     check_patterns(plan)
-    for name, value in plan.thresholds.items():
-        if not 0 <= value < math.inf:
-            raise InvalidPlan(f"The limit {name} is {value:g}.", "Give a number, 0 or more.", "thresholds")
+    check_rules(plan.thresholds, plan.severities)
     if not (plan.agent.isascii() and plan.agent.isprintable()):
         raise InvalidPlan("agent holds characters that no header may carry.", "Use plain ASCII on one line.", "agent")
     try:
@@ -182,6 +195,18 @@ def _read_addresses(name: str, given: tuple[str, ...]) -> tuple[str, ...]:
         return tuple(dict.fromkeys(read_address(address) for address in given))
     except InvalidUrl as error:
         raise InvalidPlan(error.message, error.hint, name) from None
+
+
+def check_rules(thresholds: Mapping[str, float], severities: Mapping[str, SeverityChange]) -> None:
+    """Raise :class:`InvalidPlan` for a limit that is none, or a severity that is changed without a reason."""
+    for name, value in thresholds.items():
+        if not 0 <= value < math.inf:
+            raise InvalidPlan(f"The limit {name} is {value:g}.", "Give a number, 0 or more.", "thresholds")
+    for check, change in severities.items():
+        if not change.reason.strip():
+            raise InvalidPlan(
+                f"The severity of {check} is changed without a reason.", "Say why, for those who read it later.", "severities"
+            )
 
 
 def check_patterns(plan: Plan) -> None:
@@ -213,6 +238,8 @@ def _in_words(value: object) -> str:
     """The value of a setting as a person reads it."""
     if isinstance(value, bool):
         return "on" if value else "off"
+    if isinstance(value, SeverityChange):
+        return f"{value.severity} ({value.reason})"
     if isinstance(value, dict):
         return ", ".join(f"{name} {_in_words(each)}" for name, each in value.items()) or "none"
     if isinstance(value, tuple):

@@ -16,6 +16,8 @@ class SettingKind(StrEnum):
     CHOICE = "choice"
     PAIRS = "pairs"
     FIGURES = "figures"
+    SEVERITIES = "severities"
+    PROFILE = "profile"
 
 
 class SettingGroup(StrEnum):
@@ -296,6 +298,13 @@ SETTINGS = (
         True,
     ),
     Setting(
+        "profile",
+        SettingGroup.JUDGEMENT,
+        "Profile",
+        "Checks, limits and severities that several sites share. What is set here for this site wins over it.",
+        SettingKind.PROFILE,
+    ),
+    Setting(
         "thresholds",
         SettingGroup.JUDGEMENT,
         "Limits of checks",
@@ -309,6 +318,14 @@ SETTINGS = (
         "Checks switched off",
         "Ids such as text-thin. One per line.",
         SettingKind.LINES,
+        True,
+    ),
+    Setting(
+        "severities",
+        SettingGroup.JUDGEMENT,
+        "Changed severities",
+        "Check, severity and reason, e.g. text-thin = low, product pages are short here. One per line.",
+        SettingKind.SEVERITIES,
         True,
     ),
     Setting(

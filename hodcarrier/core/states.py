@@ -79,10 +79,11 @@ CLAIMED_RUN = (RunState.CRAWLING, RunState.EXAMINING)
 
 
 class RunPurpose(StrEnum):
-    """What a run is for: an audit of a client's site, or one site's part of a benchmark round."""
+    """What a run is for: an audit of a client's site, one site's part of a benchmark round, or to judge anew what another run has fetched."""
 
     AUDIT = "audit"
     BENCHMARK = "benchmark"
+    RE_EXAMINATION = "re-examination"
 
 
 class FileState(StrEnum):

@@ -55,7 +55,9 @@ def examine(
     if base is not None:
         views.once_indexable = {row[0] for row in base.rows("SELECT url FROM once_indexable")}
     off = {catalogue.current(check) for check in plan.checks_off}
-    tallies = [Tally(entry, entry.limits(plan.thresholds)) for entry in catalogue.values() if entry.id not in off]
+    changed = {catalogue.current(check): change.severity for check, change in plan.severities.items()}
+    entries = [entry.with_severity(changed.get(entry.id)) for entry in catalogue.values()]
+    tallies = [Tally(entry, entry.limits(plan.thresholds)) for entry in entries if entry.id not in off]
     rows = row_numbers(i for i in range(1, len(views.known)) if views.is_scored(i))
     in_force = [_as_named_now(waiver, catalogue) for waiver in waivers if waiver.in_force(now.date())]
     checking = Checking(views, tallies, in_force, rows, results)
@@ -89,7 +91,7 @@ def examine(
         asked = (examined, t.failing, examined - t.failing, checking.looked_at[t.entry.check.subject] - t.examined)
         figures = (*counted, t.unverified, t.crashed, *results.check_age(causes_of[n]), *asked)
         results.write_check(t.entry, t.limits, "on", figures)
-    for entry in catalogue.values():
+    for entry in entries:
         if entry.id in off:
             results.write_check(entry, entry.limits(plan.thresholds), "off", (0, 0, 0, 0, 0.0, 0, 0, None, 0, 0, 0, 0, 0))
 

@@ -75,6 +75,11 @@ class RunFile:
         """The same file, opened once more."""
         return RunFile.open(Path(self.rows("PRAGMA database_list")[0][2]))
 
+    @property
+    def is_current(self) -> bool:
+        """Whether it was written by this release, so that it has all the facts that checks need."""
+        return bool(self.rows("PRAGMA user_version")[0][0] == schema.VERSION)
+
     def check_whole(self) -> None:
         """Read every page of the file once. Raises :class:`DamagedRun` when one cannot be read or does not fit the others."""
         said = self.rows("PRAGMA quick_check(1)")[0][0]

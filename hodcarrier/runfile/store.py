@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import fcntl
+import shutil
 import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -38,6 +39,10 @@ class RunStore(Protocol):
 
     def begin(self, run_id: str, plan: Plan, meta: dict[str, Any]) -> RunWriter:
         """The part of a run, begun or gone on with."""
+        ...
+
+    def begin_again(self, run_id: str, source_id: str, plan: Plan) -> RunWriter:
+        """The part of a run with the facts of another one, to be judged by ``plan``."""
         ...
 
     def seal(self, run_id: str) -> None:
@@ -117,6 +122,17 @@ class LocalRunStore:
         """The part of a run, begun or gone on with."""
         return open_part(self._part_path(run_id), plan, {"run_id": run_id, **meta})
 
+    def begin_again(self, run_id: str, source_id: str, plan: Plan) -> RunWriter:
+        """The part of a run with the facts of another one, to be judged by ``plan``. Raises :class:`~hodcarrier.core.errors.DamagedRun`."""
+        self.drop_leftovers(run_id)
+        with self.open(source_id):  # it is there, and a run file
+            shutil.copyfile(self.whole_path(source_id), self._part_path(run_id))
+        writer = RunWriter.resume(self._part_path(run_id))
+        for key, value in {"run_id": run_id, "source_id": source_id, "plan": plan_values(plan)}.items():
+            writer.put_meta(key, value)
+        writer.db.commit()
+        return writer
+
     def seal(self, run_id: str) -> None:
         """Make a finished part whole."""
         self._part_path(run_id).rename(self.whole_path(run_id))
@@ -151,8 +167,13 @@ class LocalRunStore:
 
     def drop_part(self, run_id: str) -> None:
         """Remove the part of a run, and what belongs to it."""
+        self.drop_leftovers(run_id)
+        self._lock_path(run_id).unlink(missing_ok=True)
+
+    def drop_leftovers(self, run_id: str) -> None:
+        """Remove the part of a run while its lock is held."""
         part = self._part_path(run_id)
-        for path in (part, part.with_name(part.name + "-wal"), part.with_name(part.name + "-shm"), self._lock_path(run_id)):
+        for path in (part, part.with_name(part.name + "-wal"), part.with_name(part.name + "-shm")):
             path.unlink(missing_ok=True)
 
     def remove(self, run_id: str) -> None:

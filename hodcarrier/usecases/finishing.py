@@ -30,7 +30,7 @@ from hodcarrier.usecases.workspace import Workspace, fetch
 @dataclass(frozen=True)
 class Job:
     """What a worker needs to do one run. ``access`` opens a site that is not public; it is never written anywhere. ``notices`` are
-    what its reader must be told."""
+    what its reader must be told. ``source_id`` is the run whose facts are judged anew instead of fetching any."""
 
     run_id: str
     host: str
@@ -40,6 +40,7 @@ class Job:
     clock_offset_s: float
     access: dict[str, Any] | None
     notices: Sequence[str] = ()
+    source_id: str | None = None
 
 
 def begin_run(work: Workspace, run_id: str) -> Job:
@@ -50,18 +51,31 @@ def begin_run(work: Workspace, run_id: str) -> Job:
     with work.session() as session:
         run = fetch(session, Run, run_id, "run")
         check_patterns(run.plan)
-        base = _base_of(session, run)
-        run.base_id = base.id if base else None
+        again = run.purpose == RunPurpose.RE_EXAMINATION
+        base = _base_of_source(session, run) if again else _base_of(session, run)
+        if not again:
+            run.base_id = base.id if base else None
         run.started_at = run.started_at or (run.requested_at if run.clock_offset_s else work.now())
         waivers = []
-        if run.purpose == RunPurpose.AUDIT:
+        if run.purpose != RunPurpose.BENCHMARK:
             waivers = [
                 waiver_value(w)
                 for w in session.scalars(select(WaiverRow).where(WaiverRow.site_id == run.site_id, ~WaiverRow.replaced))
                 if not w.pattern or is_pattern(w.pattern)
             ]
-        job = Job(run.id, run.site.host, run.plan, run.base_id, waivers, run.clock_offset_s, None)
+        job = Job(
+            run.id,
+            run.site.host,
+            run.plan,
+            base.id if base else None,
+            waivers,
+            run.clock_offset_s,
+            None,
+            source_id=run.source_id if again else None,
+        )
         site_id = run.site_id
+    if again:
+        return job
     access = plans.open_access(work, site_id)
     withheld = access["bound"].why_withheld(job.plan) if access else ""
     return replace(job, access=access, notices=[withheld] if withheld else [])
@@ -84,6 +98,13 @@ def _base_of(session: Session, run: Run) -> Run | None:
         .order_by(Run.sequence.desc())
         .limit(1)
     )
+
+
+def _base_of_source(session: Session, run: Run) -> Run | None:
+    """The run before the one that is judged anew, whose history it carries on, where its file is still there."""
+    source = session.get(Run, run.source_id)
+    base = session.get(Run, source.base_id) if source is not None and source.base_id else None
+    return base if base is not None and base.file == FileState.KEPT else None
 
 
 def finish_run(work: Workspace, run_id: str) -> None:

@@ -20,7 +20,7 @@ from hodcarrier.core.permissions import Role
 from hodcarrier.core.states import UNFINISHED_TODO, TokenScope
 from hodcarrier.register.models import Client, Member, SignIn, Todo, Token
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
-from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, ProfileChange, TokenBody, TokenOut
+from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, PreferencesChange, TokenBody, TokenOut
 
 SESSION_DAYS = 14
 # A hash takes 64 MiB: two at a time, however many sign in at once.
@@ -92,8 +92,8 @@ def _check_client(session: Session, role: Role, client_id: int | None) -> None:
         fetch(session, Client, client_id, "client")
 
 
-def change_profile(work: Workspace, member_id: int, change: ProfileChange) -> MemberOut:
-    """Change one's own profile. A new password needs the old one, and ends all sessions and tokens."""
+def change_preferences(work: Workspace, member_id: int, change: PreferencesChange) -> MemberOut:
+    """Change one's own name, password or date format. A new password needs the old one, and ends all sessions and tokens."""
     hashed = None
     if change.password is not None:
         with work.reading() as session:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import tomllib
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from pathlib import Path
 from typing import Any
 
@@ -11,7 +11,6 @@ import msgspec
 import tomli_w
 from sqlalchemy.orm import Session
 
-from hodcarrier.core import catalogue
 from hodcarrier.core.bound import Bound
 from hodcarrier.core.errors import Conflict, InvalidInput, InvalidPlan, InvalidUrl
 from hodcarrier.core.plan import Plan, plan_values, read_plan
@@ -19,6 +18,7 @@ from hodcarrier.core.scope import notices, preview
 from hodcarrier.core.settings import OWN_TO_A_SITE
 from hodcarrier.core.web.urls import normalize, read_address
 from hodcarrier.register.models import Member, Site, SiteAccess
+from hodcarrier.usecases.profiles import check_names, find_profile
 from hodcarrier.usecases.workspace import Workspace, fetch, latest_run, latest_run_id, log
 from hodcarrier.wire.plans import AccessBody, AccessOut, PlanOut, PreviewRow
 
@@ -33,7 +33,7 @@ def get_plan(work: Workspace, site_id: int) -> PlanOut:
 
 def _plan_out(session: Session, site: Site) -> PlanOut:
     """A plan with every setting; those that came with a later release have their defaults."""
-    plan = site.plan
+    plan = _with_profile_name(site)
     run = latest_run(session, site)
     seen = run.summary.session_parameters if run and run.summary else []
     access = session.get(SiteAccess, site.id)
@@ -53,34 +53,39 @@ def change_plan(work: Workspace, site_id: int, values: dict[str, object], versio
         site = fetch(session, Site, site_id, "site")
         if version is not None and version != site.plan_version:
             raise Conflict("Somebody changed this plan in the meantime.", "Load it again and repeat your change.")
-        return _save(work, session, site, {**plan_values(site.plan), **values}, member)
+        return _save(work, session, site, {**plan_values(_with_profile_name(site)), **values}, member)
+
+
+def _with_profile_name(site: Site) -> Plan:
+    """The plan as people see it: with the name of the profile that the site points to."""
+    return replace(site.plan, profile=site.profile.name) if site.profile else site.plan
 
 
 def _save(work: Workspace, session: Session, site: Site, values: dict[str, Any], member: Member) -> PlanOut:
-    plan = read_plan(values)
-    unknown = set(plan.thresholds) - {name for e in catalogue.load().values() for name in e.check.limits}
-    if unknown:
-        raise InvalidInput(
-            f"No check has a limit called {', '.join(sorted(unknown))}.", "See `hodcarrier catalogue show ID`.", "thresholds"
-        )
+    set_plan(session, site, read_plan(values))
+    site.plan_version += 1
+    log(session, work.now(), member.id, "plan changed", site.host)
+    return _plan_out(session, site)
+
+
+def set_plan(session: Session, site: Site, plan: Plan) -> None:
+    """Give a site a plan, and the profile that it names. Raises :class:`InvalidInput`, :class:`InvalidPlan` and :class:`NotFound` for what a
+    plan names that is not there: limits, checks, a file, a profile."""
+    check_names(plan.thresholds, (*plan.checks_off, *plan.severities))
     if plan.ca_file and not Path(plan.ca_file).is_file():
         raise InvalidPlan(
             f"There is no file {plan.ca_file} on the server.", "Give the path of a file with certificates.", "ca_file"
         )
-    for check in plan.checks_off:
-        catalogue.get(check)
-    site.plan = plan
-    site.plan_version += 1
-    log(session, work.now(), member.id, "plan changed", site.host)
-    return _plan_out(session, site)
+    site.profile = find_profile(session, plan.profile)
+    site.plan = replace(plan, profile="")
 
 
 def copy_plan(work: Workspace, site_id: int, source_id: int, member: Member) -> PlanOut:
     """Take over another site's plan, but for what belongs to that site alone: addresses, path, host mapping."""
     with work.session() as session:
         site, source = fetch(session, Site, site_id, "site"), fetch(session, Site, source_id, "site")
-        taken = {name: value for name, value in plan_values(source.plan).items() if name not in OWN_TO_A_SITE}
-        return _save(work, session, site, {**plan_values(site.plan), **taken}, member)
+        taken = {name: value for name, value in plan_values(_with_profile_name(source)).items() if name not in OWN_TO_A_SITE}
+        return _save(work, session, site, {**plan_values(_with_profile_name(site)), **taken}, member)
 
 
 def preview_plan(work: Workspace, site_id: int, values: dict[str, Any], addresses: list[str]) -> list[PreviewRow]:

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from typing import Any
 
-from sqlalchemy import Text, func, select, type_coerce
+from sqlalchemy import ColumnElement, Text, and_, func, or_, select, type_coerce
 from sqlalchemy.orm import Session
 
 from hodcarrier.core import catalogue
 from hodcarrier.core.errors import NotFound
+from hodcarrier.core.plan import Plan
 from hodcarrier.core.states import LIVE_TODO, CheckOutcome, Severity
 from hodcarrier.core.web.urls import normalize
 from hodcarrier.register.models import EXAMINED, Member, Run, Todo, TodoFinding
@@ -17,7 +19,7 @@ from hodcarrier.runfile.reader import RunFile
 from hodcarrier.usecases.catalogue import retired_out
 from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.base import Listed
-from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, LimitOut, PageOut, PageRow, TodoRef
+from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, LimitOut, PageOut, PageRow, SeverityNote, TodoRef
 
 HISTORY_RUNS = 30
 
@@ -113,7 +115,7 @@ def get_check(work: Workspace, run_id: str, check_id: str) -> CheckOnSite:
         )
         earlier = session.execute(
             select(Run.requested_at, figures)
-            .where(Run.site_id == run.site_id, Run.purpose == run.purpose, EXAMINED, Run.sequence <= run.sequence)
+            .where(Run.site_id == run.site_id, EXAMINED, _line_to(session, run))
             .order_by(Run.sequence.desc())
             .limit(HISTORY_RUNS)
         ).all()
@@ -122,6 +124,7 @@ def get_check(work: Workspace, run_id: str, check_id: str) -> CheckOnSite:
         here = _name_in(opened, check_id)
         figures_here = results.check(opened, here)
         text = results.texts(opened)[here]
+        plan = opened.plan
     entry = known.get(here)
     limits = {}
     for name, value in text.limits.items():
@@ -138,6 +141,7 @@ def get_check(work: Workspace, run_id: str, check_id: str) -> CheckOnSite:
         area=catalogue.Area(text.area),
         area_name=text.area_name,
         severity=text.severity,
+        severity_change=_severity_change(plan, here, entry),
         summary=text.summary,
         why=text.why,
         fix=text.fix,
@@ -148,6 +152,23 @@ def get_check(work: Workspace, run_id: str, check_id: str) -> CheckOnSite:
         causes=list_causes(work, run_id, here),
         retired=retired_out(gone) if gone else None,
     )
+
+
+def _severity_change(plan: Plan, check: str, entry: catalogue.Entry[Any] | None) -> SeverityNote | None:
+    """What the plan of a run says of a check's severity, when it is another than the catalogue's."""
+    known = catalogue.load()
+    said = next((change for name, change in plan.severities.items() if known.current(name) == known.current(check)), None)
+    if said is None or entry is None or said.severity == entry.check.severity:
+        return None
+    return SeverityNote(usual=entry.check.severity, reason=said.reason, profile=plan.profile)
+
+
+def _line_to(session: Session, run: Run) -> ColumnElement[bool]:
+    """The runs that a run goes on from, with itself. A re-examination takes the place of the run that it judges anew."""
+    if run.source_id is None:
+        return and_(Run.purpose == run.purpose, Run.sequence <= run.sequence)
+    source = fetch(session, Run, run.source_id, "run")
+    return or_(Run.id == run.id, and_(Run.purpose == source.purpose, Run.sequence < source.sequence))
 
 
 def list_findings(

@@ -31,6 +31,7 @@ BRIEF: tuple[Any, ...] = (
     Run.partial,
     Run.end_words,
     Run.file,
+    Run.source_id,
 )
 
 
@@ -52,4 +53,5 @@ def run_brief(run: Run | AnyRow) -> RunBrief:
         partial=run.partial,
         end_words=run.end_words,
         file=run.file,
+        source_id=run.source_id,
     )

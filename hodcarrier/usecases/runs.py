@@ -23,6 +23,7 @@ from hodcarrier.core.progress import Progress
 from hodcarrier.core.schedule import read_recurrence
 from hodcarrier.core.states import ACTIVE_RUN, CLAIMED_RUN, RunPurpose, RunState
 from hodcarrier.register.models import Member, Run, RunProgress, Schedule, Site
+from hodcarrier.usecases.profiles import judged_plan
 from hodcarrier.usecases.run_brief import BRIEF, run_brief
 from hodcarrier.usecases.site_states import health_change, update_site_state
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
@@ -69,20 +70,20 @@ def _queue(
         state=RunState.QUEUED,
         purpose=purpose,
         round_id=round_id,
-        plan=_plan_for(site.plan, plan),
+        plan=_plan_for(site.plan, plan) if plan else judged_plan(site),
         requested_at=at or now,
         clock_offset_s=(at - now).total_seconds() if at else 0.0,
     )
-    _activate(session, site, run)
+    activate(session, site, run)
     log(session, now, member.id if member else None, "run queued", site.host)
     return run_brief(run)
 
 
-def _plan_for(plan: Plan, changes: dict[str, Any] | None) -> Plan:
-    return read_plan({**plan_values(plan), **changes}) if changes else plan
+def _plan_for(plan: Plan, changes: dict[str, Any]) -> Plan:
+    return read_plan({**plan_values(plan), **changes})
 
 
-def _activate(session: Session, site: Site, run: Run) -> None:
+def activate(session: Session, site: Site, run: Run) -> None:
     """Let a run wait in the queue. Raises :class:`Conflict` naming the one that is active already."""
     try:
         with unless_taken(session, "", ""):
@@ -92,7 +93,8 @@ def _activate(session: Session, site: Site, run: Run) -> None:
             select(Run.id, Run.state).where(Run.site_id == site.id, Run.purpose == run.purpose, Run.state.in_(ACTIVE_RUN))
         ).first()
         which = f" (run {busy.id}, {busy.state})" if busy else ""
-        raise Conflict(f"{site.host} is being audited already{which}.", "Wait for it, or stop it.") from None
+        what = "examined" if run.purpose == RunPurpose.RE_EXAMINATION else "audited"
+        raise Conflict(f"{site.host} is being {what} already{which}.", "Wait for it, or stop it.") from None
 
 
 def queue_due_runs(work: Workspace) -> list[RunBrief]:
@@ -318,7 +320,7 @@ def resume_run(work: Workspace, run_id: str, member: Member) -> RunBrief:
         site = run.site
         run.state, run.reason, run.finished_at = RunState.QUEUED, "", None
         run.stop_requested_at, run.attempts, run.worker_id, run.lease_until = None, 0, None, None
-        _activate(session, site, run)
+        activate(session, site, run)
         update_site_state(session, site)
         log(session, work.now(), member.id, "run goes on", site.host)
         return run_brief(run)
@@ -351,11 +353,13 @@ def get_run(work: Workspace, run_id: str) -> RunOut:
     with work.reading() as session:
         run = fetch(session, Run, run_id, "run")
         base = session.get(Run, run.base_id) if run.base_id else None
+        source = session.get(Run, run.source_id) if run.source_id else None
         return RunOut(
             **run_brief(run).model_dump(),
             client_name=run.site.client.name,
             base_id=base.id if base else None,
             base_at=base.requested_at if base else None,
+            source_at=source.requested_at if source else None,
             health_change=health_change(run, base),
             summary=run.summary,
             changes=run.changes,

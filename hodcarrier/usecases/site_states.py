@@ -31,13 +31,12 @@ def set_headline(run: Run, summary: RunSummary, changes: RunChanges | None) -> N
 def update_site_state(session: Session, site: Site) -> SiteState:
     """Bring a site's row up to date with its runs, in the transaction that changes one of them.
 
-    The runs of a client's site are its audits, those of a competitor all it has: those of benchmarks.
+    The runs of a client's site are its audits, those of a competitor those of benchmarks. Re-examinations stand beside the runs they judge anew.
     """
     session.flush()
-    shown = select(Run).where(Run.site_id == site.id).order_by(Run.sequence.desc())
-    counted = select(func.count()).select_from(Run).where(Run.site_id == site.id, EXAMINED)
-    if site.kind == SiteKind.OWN:
-        shown, counted = shown.where(Run.purpose == RunPurpose.AUDIT), counted.where(Run.purpose == RunPurpose.AUDIT)
+    fetched = Run.purpose == RunPurpose.AUDIT if site.kind == SiteKind.OWN else Run.purpose != RunPurpose.RE_EXAMINATION
+    shown = select(Run).where(Run.site_id == site.id, fetched).order_by(Run.sequence.desc())
+    counted = select(func.count()).select_from(Run).where(Run.site_id == site.id, fetched, EXAMINED)
     ended = session.scalars(shown.where(EXAMINED_OR_FAILED).limit(LINE_RUNS)).all()
     done = session.scalars(shown.where(EXAMINED).limit(2)).all()
     state = session.get(SiteState, site.id)

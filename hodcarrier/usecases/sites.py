@@ -12,6 +12,7 @@ from hodcarrier.core.plan import read_plan
 from hodcarrier.core.states import ACTIVE_RUN, UNFINISHED_TODO, RunPurpose, RunState, SiteKind
 from hodcarrier.core.web.urls import read_address
 from hodcarrier.register.models import Client, Member, Run, Schedule, Site, SiteState, Todo
+from hodcarrier.usecases.plans import set_plan
 from hodcarrier.usecases.run_brief import BRIEF, run_brief
 from hodcarrier.usecases.schedules import schedule_out
 from hodcarrier.usecases.workspace import AnyRow, Workspace, fetch, log, unless_taken
@@ -24,7 +25,8 @@ def add_site(work: Workspace, body: SiteBody, member: Member | None) -> SiteOut:
     plan = read_plan({"start": [address], **body.plan})
     with work.session() as session:
         client = fetch(session, Client, body.client_id, "client")
-        site = Site(client_id=client.id, host=plan.host, kind=body.kind, plan=plan, created_at=work.now())
+        site = Site(client_id=client.id, host=plan.host, kind=body.kind, created_at=work.now())
+        set_plan(session, site, plan)
         with unless_taken(session, f"{client.name} already has the site {plan.host}.", "Change its plan instead."):
             session.add(site)
         log(session, work.now(), member.id if member else None, "site added", plan.host)
@@ -103,7 +105,8 @@ def sites_out(session: Session, sites: Sequence[AnyRow], runs: Sequence[AnyRow] 
     running: dict[int, AnyRow] = {}
     own = {site.id for site in sites if site.kind == SiteKind.OWN}
     for run in sorted(runs, key=lambda each: each.sequence):
-        if run.state in ACTIVE_RUN and (run.purpose == RunPurpose.AUDIT or run.site_id not in own):
+        shown = run.purpose == (RunPurpose.AUDIT if run.site_id in own else RunPurpose.BENCHMARK)
+        if run.state in ACTIVE_RUN and shown:
             running.setdefault(run.site_id, run)
     todos = select(Todo.site_id, func.count()).where(Todo.state.in_(UNFINISHED_TODO)).group_by(Todo.site_id)
     open_todos = dict(session.execute(todos.where(Todo.site_id.in_([site.id for site in sites]))).all())

@@ -101,10 +101,8 @@ def log(session: Session, now: datetime, member_id: int | None, action: str, sub
 
 def latest_run(session: Session, site: Site) -> Run | None:
     """The latest examined run of a site: an audit, or for a competitor one of a benchmark."""
-    chosen = select(Run).where(Run.site_id == site.id, EXAMINED).order_by(Run.sequence.desc()).limit(1)
-    if site.kind == SiteKind.OWN:
-        chosen = chosen.where(Run.purpose == RunPurpose.AUDIT)
-    return session.scalar(chosen)
+    fetched = Run.purpose == RunPurpose.AUDIT if site.kind == SiteKind.OWN else Run.purpose != RunPurpose.RE_EXAMINATION
+    return session.scalar(select(Run).where(Run.site_id == site.id, EXAMINED, fetched).order_by(Run.sequence.desc()).limit(1))
 
 
 def latest_run_id(session: Session, site_id: int) -> str:

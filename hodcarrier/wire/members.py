@@ -54,8 +54,8 @@ class MemberChange(Wire):
     password: str | None = Field(default=None, min_length=10, max_length=500)
 
 
-class ProfileChange(Wire):
-    """Changes to one's own profile; what is left out stays."""
+class PreferencesChange(Wire):
+    """Changes to one's own name, password or date format; what is left out stays."""
 
     name: Words | None = Field(default=None, min_length=1, max_length=200)
     date_order: DateOrder | None = None

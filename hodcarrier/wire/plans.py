@@ -16,10 +16,22 @@ from hodcarrier.wire.base import Wire
 def _partial_plan() -> dict[str, Any]:
     """The JSON schema of some settings of a plan: all that there are, none of them required."""
     schema = TypeAdapter(Plan).json_schema()
+    schema = _in_place(schema, schema.pop("$defs", {}))
     schema.pop("required", None)
     for setting in schema["properties"].values():
         setting.pop("default", None)
     return {**schema, "title": "PlanValues", "additionalProperties": False}
+
+
+def _in_place(schema: Any, parts: dict[str, Any]) -> Any:
+    """A schema with the parts that it refers to in their places: it becomes a piece of a larger document, which does not know them."""
+    if isinstance(schema, list):
+        return [_in_place(each, parts) for each in schema]
+    if not isinstance(schema, dict):
+        return schema
+    if "$ref" in schema:
+        return _in_place(parts[schema["$ref"].rsplit("/", 1)[-1]], parts)
+    return {name: _in_place(each, parts) for name, each in schema.items()}
 
 
 # Settings as a person gives them. They are read by the core, whose messages name ranges and remedies.

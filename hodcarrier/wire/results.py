@@ -105,6 +105,14 @@ class RetiredOut(Wire):
     instead: list[str] = []
 
 
+class SeverityNote(Wire):
+    """Why a check has another severity in a run than in the catalogue. ``profile`` is the one of the run, where there was one."""
+
+    usual: Severity
+    reason: str
+    profile: str = ""
+
+
 class CheckOnSite(Wire):
     """Everything about one check in one run of a site."""
 
@@ -112,6 +120,7 @@ class CheckOnSite(Wire):
     area: Area
     area_name: str
     severity: Severity
+    severity_change: SeverityNote | None = None
     summary: str
     why: str
     fix: str

@@ -4,11 +4,22 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from pydantic import Field
+
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.progress import Progress
 from hodcarrier.core.states import FileState, RunPurpose, RunState
 from hodcarrier.core.summary import RunChanges, RunSummary
 from hodcarrier.wire.base import Wire
+from hodcarrier.wire.plans import PlanValues
+
+
+class ExamineBody(Wire):
+    """How a run is judged anew: by the settings of its site, or by others. ``profile`` names another profile, an empty one none; ``values`` are
+    settings of a plan that judge."""
+
+    profile: str | None = Field(default=None, max_length=100)
+    values: PlanValues = Field(default_factory=dict, examples=[{"thresholds": {"words_min": 120}}])
 
 
 class RunBrief(Wire):
@@ -30,6 +41,7 @@ class RunBrief(Wire):
     partial: bool = False
     end_words: str = ""
     file: FileState = FileState.KEPT
+    source_id: str | None = None
 
 
 class RunOut(RunBrief):
@@ -41,6 +53,7 @@ class RunOut(RunBrief):
     client_name: str
     base_id: str | None = None
     base_at: datetime | None = None
+    source_at: datetime | None = None
     health_change: float | None = None
     summary: RunSummary | None = None
     changes: RunChanges | None = None

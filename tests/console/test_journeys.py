@@ -154,14 +154,14 @@ def test_days_follow_the_profile(signed_in: Page, demo: Demo) -> None:
     order.click()
     signed_in.get_by_role("option", name="yyyy-mm-dd").click()
     signed_in.get_by_role("button", name="Save", exact=True).click()
-    expect(signed_in.get_by_text("Your profile is saved.").first).to_be_visible()
+    expect(signed_in.get_by_text("Your settings are saved.").first).to_be_visible()
     signed_in.goto(demo.url + "/reports")
     expect(signed_in.get_by_label("From", exact=True)).to_have_value(re.compile(r"^\d{4}-\d\d-\d\d$"))
     signed_in.goto(demo.url + "/team")
     order.click()
     signed_in.get_by_role("option", name="dd/mm/yyyy").click()
     signed_in.get_by_role("button", name="Save", exact=True).click()
-    expect(signed_in.get_by_text("Your profile is saved.").first).to_be_visible()
+    expect(signed_in.get_by_text("Your settings are saved.").first).to_be_visible()
 
 
 def test_chosen_places_become_a_to_do(signed_in: Page, demo: Demo) -> None:

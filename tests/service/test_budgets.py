@@ -32,6 +32,7 @@ BUDGETS = {
     "list_deliveries": 2,
     "list_members": 3,
     "list_metrics": 3,
+    "list_profiles": 4,
     "list_remarks": 3,
     "list_reports": 2,
     "list_runs": 3,

@@ -10,7 +10,7 @@ from hodcarrier.core.errors import InvalidInput, SignInNeeded, TooMany
 from hodcarrier.register.models import Member
 from hodcarrier.usecases import members
 from hodcarrier.usecases.throttle import FREE_OF_ACCOUNT, FREE_OF_ADDRESS, KEPT_MAX, WAIT_MAX, Throttle
-from hodcarrier.wire.members import MemberBody, MemberChange, ProfileChange, TokenBody
+from hodcarrier.wire.members import MemberBody, MemberChange, PreferencesChange, TokenBody
 from tests.usecases.conftest import START, Office
 
 OLD, NEW = "gravel heather tinker", "marble oyster walnut"
@@ -45,9 +45,9 @@ def test_a_new_password_ends_all_sessions_and_tokens(office: Office, oona: Membe
     secret, _ = members.sign_in(office.work, EMAIL, OLD)
     token = members.add_token(office.work, oona, TokenBody(name="laptop")).secret or ""
     assert is_open(office, secret, token) == (True, True)
-    members.change_profile(office.work, oona.id, ProfileChange(name="Oona F"))
+    members.change_preferences(office.work, oona.id, PreferencesChange(name="Oona F"))
     assert is_open(office, secret, token) == (True, True), "another name ends nothing"
-    members.change_profile(office.work, oona.id, ProfileChange(password=NEW, current_password=OLD))
+    members.change_preferences(office.work, oona.id, PreferencesChange(password=NEW, current_password=OLD))
     assert is_open(office, secret, token) == (False, False)
     with pytest.raises(SignInNeeded):
         members.sign_in(office.work, EMAIL, OLD)
@@ -58,9 +58,9 @@ def test_whoever_does_not_know_the_old_password_sets_no_new_one(office: Office, 
     secret, _ = members.sign_in(office.work, EMAIL, OLD)
     for wrong in (None, "", NEW):
         with pytest.raises(InvalidInput, match="current password"):
-            members.change_profile(office.work, oona.id, ProfileChange(password=NEW, current_password=wrong))
+            members.change_preferences(office.work, oona.id, PreferencesChange(password=NEW, current_password=wrong))
     with pytest.raises(InvalidInput, match="tried first"):
-        members.change_profile(office.work, oona.id, ProfileChange(password="password123", current_password=OLD))
+        members.change_preferences(office.work, oona.id, PreferencesChange(password="password123", current_password=OLD))
     assert is_open(office, secret, "")[0]
 
 

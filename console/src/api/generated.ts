@@ -30,10 +30,10 @@ export interface paths {
         options?: never;
         head?: never;
         /**
-         * Change Profile
+         * Change Preferences
          * @description Change one's own name or date format.
          */
-        patch: operations["change_profile"];
+        patch: operations["change_preferences"];
         trace?: never;
     };
     "/api/v1/members": {
@@ -536,6 +536,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/profiles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Profiles
+         * @description Profiles with the sites that use them.
+         */
+        get: operations["list_profiles"];
+        put?: never;
+        /**
+         * Add Profile
+         * @description Add a profile.
+         */
+        post: operations["add_profile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/profiles/{profile_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Profile
+         * @description A profile: what it switches off, limits and severities.
+         */
+        get: operations["get_profile"];
+        put?: never;
+        post?: never;
+        /**
+         * Remove Profile
+         * @description Remove a profile that no site uses.
+         */
+        delete: operations["remove_profile"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Profile
+         * @description Change a profile; the next runs of its sites are judged by it.
+         */
+        patch: operations["change_profile"];
+        trace?: never;
+    };
     "/api/v1/runs": {
         parameters: {
             query?: never;
@@ -650,6 +702,26 @@ export interface paths {
          * @description Resume a run that broke off, from its last batch.
          */
         post: operations["resume_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run_id}/examine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Examine Again
+         * @description Judge what a run has fetched anew, under other settings or a newer catalogue; the result stands beside the old one.
+         */
+        post: operations["examine_again"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1900,6 +1972,8 @@ export interface components {
             area_name: string;
             /** @description How much it costs. */
             severity: components["schemas"]["Severity"];
+            /** @description Why the check has another severity in this run than in the catalogue; null when it has not. */
+            severity_change?: components["schemas"]["SeverityNote"] | null;
             /**
              * Summary
              * @description Title of the check.
@@ -2614,6 +2688,139 @@ export interface components {
          */
         EncodingSource: "bom" | "header" | "meta" | "late" | "default";
         /**
+         * ExamineBody
+         * @description How a run is judged anew: by the settings of its site, or by others. ``profile`` names another profile, an empty one none; ``values`` are
+         *     settings of a plan that judge.
+         * @example {
+         *       "profile": "Shop",
+         *       "values": {
+         *         "thresholds": {
+         *           "words_min": 120
+         *         }
+         *       }
+         *     }
+         */
+        ExamineBody: {
+            /**
+             * Profile
+             * @description Name of a profile.
+             */
+            profile?: string | null;
+            /**
+             * PlanValues
+             * @description All settings of a crawl.
+             *
+             *     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
+             *     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
+             *     ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names, ``severities`` the severities of checks by their ids. ``profile`` names the profile
+             *     (:mod:`hodcarrier.core.profile`); the plan of a run has what the profile says among its own settings.
+             * @example {
+             *       "thresholds": {
+             *         "words_min": 120
+             *       }
+             *     }
+             */
+            values?: {
+                /** Start */
+                start?: string[];
+                /** Subdomains */
+                subdomains?: boolean;
+                /** Path Prefix */
+                path_prefix?: string;
+                /** Include */
+                include?: string[];
+                /** Exclude */
+                exclude?: string[];
+                /** Use Links */
+                use_links?: boolean;
+                /** Use Sitemaps */
+                use_sitemaps?: boolean;
+                /** Sitemaps */
+                sitemaps?: string[];
+                /** Addresses */
+                addresses?: string[];
+                /** Check Files */
+                check_files?: boolean;
+                /** Check External */
+                check_external?: boolean;
+                /** Pages Max */
+                pages_max?: number;
+                /** Depth Max */
+                depth_max?: number;
+                /** Time Max S */
+                time_max_s?: number;
+                /** Bytes Max */
+                bytes_max?: number;
+                /** Url Chars Max */
+                url_chars_max?: number;
+                /** Pattern Pages Max */
+                pattern_pages_max?: number;
+                /** Query Pages Max */
+                query_pages_max?: number;
+                /** Answer Timeout S */
+                answer_timeout_s?: number;
+                /** Rate Per S */
+                rate_per_s?: number;
+                /** Parallel */
+                parallel?: number;
+                /** Adaptive */
+                adaptive?: boolean;
+                /** Obey Crawl Delay */
+                obey_crawl_delay?: boolean;
+                /** Appearance */
+                appearance?: string;
+                /** Agent */
+                agent?: string;
+                /** Robots Token */
+                robots_token?: string;
+                /** Obey Robots */
+                obey_robots?: boolean;
+                /** Obey Nofollow */
+                obey_nofollow?: boolean;
+                /** Obey Noindex */
+                obey_noindex?: boolean;
+                /** Obey Canonical */
+                obey_canonical?: boolean;
+                /** Drop Parameters */
+                drop_parameters?: string[];
+                /** Keep Parameters */
+                keep_parameters?: string[];
+                /** Thresholds */
+                thresholds?: {
+                    [key: string]: number;
+                };
+                /** Checks Off */
+                checks_off?: string[];
+                /** Severities */
+                severities?: {
+                    [key: string]: {
+                        /**
+                         * Severity
+                         * @description How much a failing check costs, the worst first.
+                         * @enum {string}
+                         */
+                        severity: "critical" | "high" | "medium" | "low";
+                        /** Reason */
+                        reason: string;
+                    };
+                };
+                /** Profile */
+                profile?: string;
+                /** Expected */
+                expected?: string[];
+                /** Host Map */
+                host_map?: {
+                    [key: string]: string;
+                };
+                /** Private Addresses */
+                private_addresses?: string[];
+                /** Ca File */
+                ca_file?: string;
+                /** Time Zone */
+                time_zone?: string;
+            };
+        };
+        /**
          * ExportForm
          * @description What a run is exported as: its findings in one of three forms, or its whole file.
          * @enum {string}
@@ -3228,7 +3435,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "apply_retention" | "change_client" | "change_member" | "change_plan" | "change_profile" | "change_todo" | "compare_runs" | "copy_plan" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_page" | "get_plan" | "get_plan_toml" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_deliveries" | "list_findings" | "list_members" | "list_metrics" | "list_pages" | "list_plan_settings" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "remove_access" | "remove_client" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "apply_retention" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "compare_runs" | "copy_plan" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_page" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_deliveries" | "list_findings" | "list_members" | "list_metrics" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "remove_access" | "remove_client" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -3668,7 +3875,8 @@ export interface components {
          *
          *     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
          *     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
-         *     ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names.
+         *     ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names, ``severities`` the severities of checks by their ids. ``profile`` names the profile
+         *     (:mod:`hodcarrier.core.profile`); the plan of a run has what the profile says among its own settings.
          */
         Plan: {
             /**
@@ -3877,6 +4085,19 @@ export interface components {
              */
             checks_off: string[];
             /**
+             * Severities
+             * @description Changed severities. Check, severity and reason, e.g. text-thin = low, product pages are short here. One per line.
+             */
+            severities?: {
+                [key: string]: components["schemas"]["SeverityChange"];
+            };
+            /**
+             * Profile
+             * @description Profile. Checks, limits and severities that several sites share. What is set here for this site wins over it.
+             * @default
+             */
+            profile: string;
+            /**
              * Expected
              * @description Expected text. Text that the source of every page must contain, such as the name of a tracking script. One per line.
              * @default []
@@ -3930,7 +4151,8 @@ export interface components {
              *
              *     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
              *     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
-             *     ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names.
+             *     ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names, ``severities`` the severities of checks by their ids. ``profile`` names the profile
+             *     (:mod:`hodcarrier.core.profile`); the plan of a run has what the profile says among its own settings.
              * @example {
              *       "rate_per_s": 2,
              *       "thresholds": {
@@ -4009,6 +4231,21 @@ export interface components {
                 };
                 /** Checks Off */
                 checks_off?: string[];
+                /** Severities */
+                severities?: {
+                    [key: string]: {
+                        /**
+                         * Severity
+                         * @description How much a failing check costs, the worst first.
+                         * @enum {string}
+                         */
+                        severity: "critical" | "high" | "medium" | "low";
+                        /** Reason */
+                        reason: string;
+                    };
+                };
+                /** Profile */
+                profile?: string;
                 /** Expected */
                 expected?: string[];
                 /** Host Map */
@@ -4082,6 +4319,32 @@ export interface components {
             toml: string;
         };
         /**
+         * PreferencesChange
+         * @description Changes to one's own name, password or date format; what is left out stays.
+         * @example {
+         *       "date_order": "day-first"
+         *     }
+         */
+        PreferencesChange: {
+            /**
+             * Name
+             * @description Its name.
+             */
+            name?: string | null;
+            /** @description How the member reads dates. */
+            date_order?: components["schemas"]["DateOrder"] | null;
+            /**
+             * Password
+             * @description The password. It is kept as a hash or sealed, and never shown.
+             */
+            password?: string | null;
+            /**
+             * Current Password
+             * @description needed for a new password
+             */
+            current_password?: string | null;
+        };
+        /**
          * PreviewBody
          * @description Values to try and addresses to try them on; no addresses: pages of the latest run.
          * @example {
@@ -4103,7 +4366,8 @@ export interface components {
              *
              *     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
              *     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
-             *     ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names.
+             *     ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names, ``severities`` the severities of checks by their ids. ``profile`` names the profile
+             *     (:mod:`hodcarrier.core.profile`); the plan of a run has what the profile says among its own settings.
              * @example {
              *       "exclude": [
              *         "/basket*"
@@ -4181,6 +4445,21 @@ export interface components {
                 };
                 /** Checks Off */
                 checks_off?: string[];
+                /** Severities */
+                severities?: {
+                    [key: string]: {
+                        /**
+                         * Severity
+                         * @description How much a failing check costs, the worst first.
+                         * @enum {string}
+                         */
+                        severity: "critical" | "high" | "medium" | "low";
+                        /** Reason */
+                        reason: string;
+                    };
+                };
+                /** Profile */
+                profile?: string;
                 /** Expected */
                 expected?: string[];
                 /** Host Map */
@@ -4278,10 +4557,66 @@ export interface components {
             field: string;
         };
         /**
-         * ProfileChange
-         * @description Changes to one's own profile; what is left out stays.
+         * ProfileBody
+         * @description A new profile. What it does not name is as in the catalogue. ``note`` says what it is for.
          * @example {
-         *       "date_order": "day-first"
+         *       "name": "Shop",
+         *       "note": "Short product pages are in order.",
+         *       "checks_off": [
+         *         "text-thin"
+         *       ],
+         *       "thresholds": {
+         *         "links_max": 300
+         *       },
+         *       "severities": {
+         *         "media-alt-missing": {
+         *           "severity": "high",
+         *           "reason": "Customers find products by their pictures."
+         *         }
+         *       }
+         *     }
+         */
+        ProfileBody: {
+            /**
+             * Name
+             * @description Its name.
+             * @example Shop
+             */
+            name: string;
+            /**
+             * Note
+             * @description What the profile is for.
+             * @default
+             */
+            note: string;
+            /**
+             * Checks Off
+             * @description Ids of checks that are switched off.
+             */
+            checks_off?: string[];
+            /**
+             * Thresholds
+             * @description Limits of checks, by their names.
+             */
+            thresholds?: {
+                [key: string]: number;
+            };
+            /**
+             * Severities
+             * @description Severities by the ids of checks, each with a reason.
+             */
+            severities?: {
+                [key: string]: components["schemas"]["SeverityChange"];
+            };
+        };
+        /**
+         * ProfileChange
+         * @description Changes to a profile; what is left out stays. Lists and tables are replaced as a whole.
+         * @example {
+         *       "checks_off": [
+         *         "text-thin",
+         *         "text-reading-hard"
+         *       ]
          *     }
          */
         ProfileChange: {
@@ -4290,18 +4625,107 @@ export interface components {
              * @description Its name.
              */
             name?: string | null;
-            /** @description How the member reads dates. */
-            date_order?: components["schemas"]["DateOrder"] | null;
             /**
-             * Password
-             * @description The password. It is kept as a hash or sealed, and never shown.
+             * Note
+             * @description What the profile is for.
              */
-            password?: string | null;
+            note?: string | null;
             /**
-             * Current Password
-             * @description needed for a new password
+             * Checks Off
+             * @description Ids of checks that are switched off.
              */
-            current_password?: string | null;
+            checks_off?: string[] | null;
+            /**
+             * Thresholds
+             * @description Limits of checks, by their names.
+             */
+            thresholds?: {
+                [key: string]: number;
+            } | null;
+            /**
+             * Severities
+             * @description Severities by the ids of checks, each with a reason.
+             */
+            severities?: {
+                [key: string]: components["schemas"]["SeverityChange"];
+            } | null;
+        };
+        /**
+         * ProfileOut
+         * @description A profile and the sites that use it; ``version`` goes back in ``If-Match`` when it is changed.
+         */
+        ProfileOut: {
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
+            /**
+             * Note
+             * @description What the profile is for.
+             */
+            note: string;
+            /**
+             * Checks Off
+             * @description Ids of checks that are switched off.
+             */
+            checks_off: string[];
+            /**
+             * Thresholds
+             * @description Limits of checks, by their names.
+             */
+            thresholds: {
+                [key: string]: number;
+            };
+            /**
+             * Severities
+             * @description Severities by the ids of checks, each with a reason.
+             */
+            severities: {
+                [key: string]: components["schemas"]["SeverityChange"];
+            };
+            /**
+             * Version
+             * @description Number of the version; it goes back in `If-Match`.
+             */
+            version: number;
+            /**
+             * Changed At
+             * Format: date-time
+             * @description When it was changed (UTC).
+             */
+            changed_at: string;
+            /**
+             * Sites
+             * @description The sites that use it.
+             */
+            sites: components["schemas"]["ProfileSite"][];
+        };
+        /**
+         * ProfileSite
+         * @description A site that uses a profile.
+         */
+        ProfileSite: {
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * Host
+             * @description Host of the site, with a port that is not the usual one.
+             */
+            host: string;
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
+            client_name: string;
         };
         /**
          * Progress
@@ -4716,6 +5140,11 @@ export interface components {
              * @default kept
              */
             file: components["schemas"]["FileState"];
+            /**
+             * Source Id
+             * @description Id of the run whose facts a re-examination judges anew; null for all other runs.
+             */
+            source_id?: string | null;
         };
         /**
          * RunChanges
@@ -4881,6 +5310,11 @@ export interface components {
              */
             file: components["schemas"]["FileState"];
             /**
+             * Source Id
+             * @description Id of the run whose facts a re-examination judges anew; null for all other runs.
+             */
+            source_id?: string | null;
+            /**
              * Client Name
              * @description Name of the client.
              */
@@ -4895,6 +5329,11 @@ export interface components {
              * @description When the earlier run was requested (UTC).
              */
             base_at?: string | null;
+            /**
+             * Source At
+             * @description When the run that was judged anew was requested (UTC).
+             */
+            source_at?: string | null;
             /**
              * Health Change
              * @description Change of health as both values are shown; null when too few of the same pages were examined.
@@ -4911,10 +5350,10 @@ export interface components {
         };
         /**
          * RunPurpose
-         * @description What a run is for: an audit of a client's site, or one site's part of a benchmark round.
+         * @description What a run is for: an audit of a client's site, one site's part of a benchmark round, or to judge anew what another run has fetched.
          * @enum {string}
          */
-        RunPurpose: "audit" | "benchmark";
+        RunPurpose: "audit" | "benchmark" | "re-examination";
         /**
          * RunState
          * @description The state of a run, in the order it goes through them.
@@ -5195,7 +5634,7 @@ export interface components {
          * @description How a setting is entered.
          * @enum {string}
          */
-        SettingKind: "number" | "text" | "lines" | "switch" | "choice" | "pairs" | "figures";
+        SettingKind: "number" | "text" | "lines" | "switch" | "choice" | "pairs" | "figures" | "severities" | "profile";
         /**
          * SettingOut
          * @description What a setting of a plan means. ``unit`` is that of a figure; ``locked``: this member may not change it.
@@ -5253,6 +5692,19 @@ export interface components {
          */
         Severity: "critical" | "high" | "medium" | "low";
         /**
+         * SeverityChange
+         * @description Another severity for a check than the catalogue gives it, and why.
+         */
+        SeverityChange: {
+            /** @description How much it costs. */
+            severity: components["schemas"]["Severity"];
+            /**
+             * Reason
+             * @description Why, in words.
+             */
+            reason: string;
+        };
+        /**
          * SeverityFigures
          * @description How many checks of a severity fail, and their findings.
          */
@@ -5267,6 +5719,25 @@ export interface components {
              * @description How many findings there are, waived ones left out.
              */
             findings: number;
+        };
+        /**
+         * SeverityNote
+         * @description Why a check has another severity in a run than in the catalogue. ``profile`` is the one of the run, where there was one.
+         */
+        SeverityNote: {
+            /** @description Severity that the catalogue gives the check. */
+            usual: components["schemas"]["Severity"];
+            /**
+             * Reason
+             * @description Why the severity was changed, in the words of whoever changed it.
+             */
+            reason: string;
+            /**
+             * Profile
+             * @description Name of a profile.
+             * @default
+             */
+            profile: string;
         };
         /**
          * ShareRow
@@ -5448,6 +5919,21 @@ export interface components {
                 };
                 /** Checks Off */
                 checks_off?: string[];
+                /** Severities */
+                severities?: {
+                    [key: string]: {
+                        /**
+                         * Severity
+                         * @description How much a failing check costs, the worst first.
+                         * @enum {string}
+                         */
+                        severity: "critical" | "high" | "medium" | "low";
+                        /** Reason */
+                        reason: string;
+                    };
+                };
+                /** Profile */
+                profile?: string;
                 /** Expected */
                 expected?: string[];
                 /** Host Map */
@@ -6451,7 +6937,7 @@ export interface operations {
             };
         };
     };
-    change_profile: {
+    change_preferences: {
         parameters: {
             query?: never;
             header?: never;
@@ -6460,7 +6946,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ProfileChange"];
+                "application/json": components["schemas"]["PreferencesChange"];
             };
         };
         responses: {
@@ -9157,6 +9643,358 @@ export interface operations {
             };
         };
     };
+    list_profiles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_profile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProfileBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_profile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a profile.
+                 * @example 1
+                 */
+                profile_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_profile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a profile.
+                 * @example 1
+                 */
+                profile_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_profile: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description the version that was loaded */
+                "If-Match"?: string | null;
+            };
+            path: {
+                /**
+                 * @description Number of a profile.
+                 * @example 1
+                 */
+                profile_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProfileChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_runs: {
         parameters: {
             query?: {
@@ -9527,6 +10365,81 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunBrief"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    examine_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExamineBody"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             202: {

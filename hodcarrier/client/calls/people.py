@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
-from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, ProfileChange, SignInBody, TokenBody, TokenOut
+from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, PreferencesChange, SignInBody, TokenBody, TokenOut
 
 
 class People(SyncCalls):
@@ -23,9 +23,9 @@ class People(SyncCalls):
         """Sign out."""
         self._call("sign_out", {})
 
-    def change_profile(self, body: ProfileChange) -> MemberOut:
+    def change_preferences(self, body: PreferencesChange) -> MemberOut:
         """Change one's own name or date format."""
-        found: MemberOut = self._call("change_profile", {}, body=body)
+        found: MemberOut = self._call("change_preferences", {}, body=body)
         return found
 
     def list_members(self) -> list[MemberOut]:
@@ -80,9 +80,9 @@ class AsyncPeople(AsyncCalls):
         """Sign out."""
         await self._call("sign_out", {})
 
-    async def change_profile(self, body: ProfileChange) -> MemberOut:
+    async def change_preferences(self, body: PreferencesChange) -> MemberOut:
         """Change one's own name or date format."""
-        found: MemberOut = await self._call("change_profile", {}, body=body)
+        found: MemberOut = await self._call("change_preferences", {}, body=body)
         return found
 
     async def list_members(self) -> list[MemberOut]:

@@ -8,7 +8,7 @@ from hodcarrier.client.connection import AsyncCalls, SyncCalls
 from hodcarrier.core.states import AddressRole, Change, CheckOutcome, ExportForm, RunPurpose, Severity
 from hodcarrier.wire.comparisons import ComparisonOut, LookBody, LookOut
 from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
-from hodcarrier.wire.runs import RunBrief, RunOut
+from hodcarrier.wire.runs import ExamineBody, RunBrief, RunOut
 
 
 class Runs(SyncCalls):
@@ -36,6 +36,11 @@ class Runs(SyncCalls):
     def resume_run(self, run_id: str) -> RunBrief:
         """Resume a run that broke off, from its last batch."""
         found: RunBrief = self._call("resume_run", {"run_id": run_id})
+        return found
+
+    def examine_again(self, run_id: str, body: ExamineBody) -> RunBrief:
+        """Judge what a run has fetched anew, under other settings or a newer catalogue; the result stands beside the old one."""
+        found: RunBrief = self._call("examine_again", {"run_id": run_id}, body=body)
         return found
 
     def list_checks(self, run_id: str, outcome: CheckOutcome | None = None) -> list[CheckRow]:
@@ -127,6 +132,11 @@ class AsyncRuns(AsyncCalls):
     async def resume_run(self, run_id: str) -> RunBrief:
         """Resume a run that broke off, from its last batch."""
         found: RunBrief = await self._call("resume_run", {"run_id": run_id})
+        return found
+
+    async def examine_again(self, run_id: str, body: ExamineBody) -> RunBrief:
+        """Judge what a run has fetched anew, under other settings or a newer catalogue; the result stands beside the old one."""
+        found: RunBrief = await self._call("examine_again", {"run_id": run_id}, body=body)
         return found
 
     async def list_checks(self, run_id: str, outcome: CheckOutcome | None = None) -> list[CheckRow]:

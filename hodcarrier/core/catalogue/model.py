@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any, Generic, Literal, TypeVar
 
@@ -145,6 +145,10 @@ class Entry(Generic[View]):
     def limits(self, thresholds: Mapping[str, float]) -> dict[str, float]:
         """The check's limits by name, with a plan's thresholds in place of the defaults."""
         return {name: float(thresholds.get(name, limit.default)) for name, limit in self.check.limits.items()}
+
+    def with_severity(self, severity: Severity | None) -> Entry[View]:
+        """The check as a plan weighs it; ``None``: as the catalogue does."""
+        return self if severity in (None, self.check.severity) else replace(self, check=replace(self.check, severity=severity))
 
     def message(self, key: str, data: Mapping[str, Any]) -> str:
         """The sentence for a finding; data that is missing shows as a dash."""

@@ -4,7 +4,7 @@ from hodcarrier.register.models.alarms import Alarm
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.people import LogEntry, Member, SignIn, Token
 from hodcarrier.register.models.runs import EXAMINED, EXAMINED_OR_FAILED, Run, RunProgress, SiteState
-from hodcarrier.register.models.sites import Client, Metric, Remark, Schedule, Site, SiteAccess, WaiverRow
+from hodcarrier.register.models.sites import Client, Metric, Profile, Remark, Schedule, Site, SiteAccess, WaiverRow
 from hodcarrier.register.models.todos import Todo, TodoEvent, TodoFinding
 from hodcarrier.register.models.work import Benchmark, BenchmarkRound, Delivery, Report
 
@@ -20,6 +20,7 @@ __all__ = [
     "LogEntry",
     "Member",
     "Metric",
+    "Profile",
     "Remark",
     "Report",
     "Run",

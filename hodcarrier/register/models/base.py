@@ -18,9 +18,10 @@ from sqlalchemy import (
 )
 from sqlalchemy.orm import DeclarativeBase
 
-from hodcarrier.core import plan, summary
+from hodcarrier.core import plan, profile, summary
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.plan import Plan
+from hodcarrier.core.profile import Rules
 from hodcarrier.core.states import (
     DateOrder,
     DeliveryState,
@@ -111,6 +112,7 @@ _COLUMNS: dict[Any, Any] = {
     list[float | None]: JSON,
     **{kind: _word(kind) for kind in _WORDS},
     Plan: Stored(plan.STORED),
+    Rules: Stored(profile.RULES),
     RunSummary: Stored(summary.SUMMARY),
     RunChanges: Stored(summary.CHANGES),
     RoundResult: Stored(summary.ROUND),

@@ -9,6 +9,7 @@ from sqlalchemy import ForeignKey, Index, String, Text, UniqueConstraint, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from hodcarrier.core.plan import Plan
+from hodcarrier.core.profile import Rules
 from hodcarrier.core.states import SiteKind
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.people import Member
@@ -26,19 +27,35 @@ class Client(Base):
     sites: Mapped[list[Site]] = relationship(back_populates="client", cascade="all, delete-orphan", order_by="Site.id")
 
 
+class Profile(Base):
+    """What several sites share of how they are judged."""
+
+    __tablename__ = "profile"
+    __table_args__ = (Index("profile_name", text("name COLLATE NOCASE"), unique=True),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(100))
+    note: Mapped[str] = mapped_column(Text, default="")
+    rules: Mapped[Rules]
+    version: Mapped[int] = mapped_column(default=1)
+    created_at: Mapped[datetime]
+    changed_at: Mapped[datetime]
+
+
 class Site(Base):
-    """A site of a client (``own``) or one it competes with (``competitor``)."""
+    """A site of a client (``own``) or one it competes with (``competitor``). Its ``plan`` names no profile: ``profile_id`` does."""
 
     __tablename__ = "site"
-    __table_args__ = (UniqueConstraint("client_id", "host"),)
+    __table_args__ = (UniqueConstraint("client_id", "host"), Index("site_profile", "profile_id"))
     id: Mapped[int] = mapped_column(primary_key=True)
     client_id: Mapped[int] = mapped_column(ForeignKey("client.id", ondelete="CASCADE"))
     host: Mapped[str] = mapped_column(String(300))
     kind: Mapped[SiteKind]
     plan: Mapped[Plan] = mapped_column(deferred=True)
     plan_version: Mapped[int] = mapped_column(default=1)
+    profile_id: Mapped[int | None] = mapped_column(ForeignKey("profile.id"))
     created_at: Mapped[datetime]
     client: Mapped[Client] = relationship(back_populates="sites")
+    profile: Mapped[Profile | None] = relationship()
     schedule: Mapped[Schedule | None] = relationship(back_populates="site", cascade="all, delete-orphan")
 
 

@@ -10,7 +10,7 @@ from hodcarrier.service.deps import Work, cookie_of, settings_of
 from hodcarrier.service.guard import Asker, Granted, require, serves
 from hodcarrier.usecases import members
 from hodcarrier.usecases.throttle import Throttle
-from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, ProfileChange, SignInBody, TokenBody, TokenOut
+from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, PreferencesChange, SignInBody, TokenBody, TokenOut
 
 router = APIRouter()
 
@@ -55,9 +55,9 @@ def sign_out(request: Request, work: Work) -> Response:
     return response
 
 
-@serves(router, "change_profile")
-def change_profile(body: ProfileChange, work: Work, member: Asker, request: Request, response: Response) -> MemberOut:
-    changed = members.change_profile(work, member.id, body)
+@serves(router, "change_preferences")
+def change_preferences(body: PreferencesChange, work: Work, member: Asker, request: Request, response: Response) -> MemberOut:
+    changed = members.change_preferences(work, member.id, body)
     if body.password is not None and cookie_of(settings_of(request))[0] in request.cookies:
         _keep_session(request, response, members.begin_session(work, member.id))  # all others have ended
     return _with_permissions(changed)

@@ -18,12 +18,12 @@ from hodcarrier.runfile import results as stored
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.service.deps import Work, actual_run, signed_in
 from hodcarrier.service.guard import Asker, serves
-from hodcarrier.usecases import comparisons, results, runs
+from hodcarrier.usecases import comparisons, re_examinations, results, runs
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.comparisons import ComparisonOut, LookBody, LookOut
 from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
-from hodcarrier.wire.runs import RunBrief, RunOut
+from hodcarrier.wire.runs import ExamineBody, RunBrief, RunOut
 
 router = APIRouter()
 EVENTS_EVERY_S = 0.5
@@ -92,6 +92,11 @@ def stop_run(run_id: str, work: Work, member: Asker) -> RunOut:
 @serves(router, "resume_run")
 def resume_run(run_id: str, work: Work, member: Asker) -> RunBrief:
     return runs.resume_run(work, run_id, member)
+
+
+@serves(router, "examine_again")
+def examine_again(run_id: str, body: ExamineBody, work: Work, member: Asker) -> RunBrief:
+    return re_examinations.examine_again(work, actual_run(work, run_id), body, member)
 
 
 @serves(router, "list_checks")

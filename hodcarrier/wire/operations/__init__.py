@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from hodcarrier.wire.operations import catalogue, clients, files, mail, people, plans, runs, sites, work
+from hodcarrier.wire.operations import catalogue, clients, files, mail, people, plans, profiles, runs, sites, work
 from hodcarrier.wire.operations.operation import Operation, Parameter
 
 NOUNS = {
@@ -12,6 +12,7 @@ NOUNS = {
     "clients": clients.OPERATIONS,
     "sites": sites.OPERATIONS,
     "plans": plans.OPERATIONS,
+    "profiles": profiles.OPERATIONS,
     "runs": runs.OPERATIONS,
     "work": work.OPERATIONS,
     "mail": mail.OPERATIONS,

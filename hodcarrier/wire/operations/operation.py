@@ -84,6 +84,7 @@ _NUMBERS = (
     "token_id",
     "client_id",
     "site_id",
+    "profile_id",
     "remark_id",
     "waiver_id",
     "todo_id",

@@ -1,6 +1,6 @@
 """Operations on members, sessions and tokens."""
 
-from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, ProfileChange, SignInBody, TokenBody, TokenOut
+from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, PreferencesChange, SignInBody, TokenBody, TokenOut
 from hodcarrier.wire.operations.operation import Operation
 
 OPERATIONS = (
@@ -9,7 +9,7 @@ OPERATIONS = (
     ),
     Operation("who_am_i", "GET", "/session", "Who is signed in, and which operations that member may do.", MemberOut),
     Operation("sign_out", "DELETE", "/session", "Sign out.", console_only=True),
-    Operation("change_profile", "PATCH", "/session", "Change one's own name or date format.", MemberOut, ProfileChange),
+    Operation("change_preferences", "PATCH", "/session", "Change one's own name or date format.", MemberOut, PreferencesChange),
     Operation("list_members", "GET", "/members", "All members with their load.", list[MemberOut]),
     Operation("add_member", "POST", "/members", "Add a member.", MemberOut, MemberBody, status=201),
     Operation("change_member", "PATCH", "/members/{member_id}", "Change a member.", MemberOut, MemberChange),

@@ -5,7 +5,7 @@ from hodcarrier.wire.base import Listed
 from hodcarrier.wire.comparisons import ComparisonOut, LookBody, LookOut
 from hodcarrier.wire.operations.operation import Operation, Parameter
 from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
-from hodcarrier.wire.runs import RunBrief, RunOut
+from hodcarrier.wire.runs import ExamineBody, RunBrief, RunOut
 
 RUN = "/runs/{run_id}"
 OPERATIONS = (
@@ -33,6 +33,15 @@ OPERATIONS = (
     ),
     Operation("stop_run", "POST", RUN + "/stop", "Stop a run; what was fetched is still examined.", RunOut, status=202),
     Operation("resume_run", "POST", RUN + "/resume", "Resume a run that broke off, from its last batch.", RunBrief, status=202),
+    Operation(
+        "examine_again",
+        "POST",
+        RUN + "/examine",
+        "Judge what a run has fetched anew, under other settings or a newer catalogue; the result stands beside the old one.",
+        RunBrief,
+        ExamineBody,
+        status=202,
+    ),
     Operation(
         "list_checks",
         "GET",

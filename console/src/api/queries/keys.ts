@@ -9,6 +9,7 @@ export const KEYS = {
   clients: ["clients"],
   sites: ["sites"],
   plans: ["plans"],
+  profiles: ["profiles"],
   access: ["access"],
   waivers: ["waivers"],
   trends: ["trends"],

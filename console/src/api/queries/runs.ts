@@ -1,6 +1,6 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { service } from "../service";
-import type { AddressRole, Change, CheckOutcome, Site } from "../types";
+import type { AddressRole, Change, CheckOutcome, PlanValues, Site } from "../types";
 import { KEYS } from "./keys";
 
 const PART = 200;
@@ -23,15 +23,21 @@ export const runs = {
       enabled: (site.runs ?? 0) > 0,
       placeholderData: (before) => (before?.site_id === site.id ? before : undefined),
     }),
+  /** Those of a site that are compared: its audits, a competitor's benchmark runs, and what was examined again. */
   finished: (site: Site) =>
     queryOptions({
       queryKey: [...KEYS.runs, "list", site.id],
-      queryFn: () =>
-        service.GET("/api/v1/runs", {
-          params: { query: { site: site.id, purpose: site.kind === "own" ? "audit" : "benchmark", limit: RUNS } },
-        }),
-      select: (found) => found.items.filter((run) => typeof run.findings === "number"),
+      queryFn: () => service.GET("/api/v1/runs", { params: { query: { site: site.id, limit: RUNS } } }),
+      select: (found) =>
+        found.items.filter(
+          (run) => typeof run.findings === "number" && !(site.kind === "own" && run.purpose === "benchmark"),
+        ),
     }),
+  again: (id: string) => ({
+    send: (body: { profile?: string | null; values?: PlanValues }) =>
+      service.POST("/api/v1/runs/{run_id}/examine", { ...of(id), body: { values: {}, ...body } }),
+    touches: [KEYS.runs],
+  }),
   start: (siteId: number) => ({
     send: () => service.POST("/api/v1/sites/{site_id}/runs", { params: { path: { site_id: siteId } } }),
     touches: [[...KEYS.sites, siteId], KEYS.desk, KEYS.runs],

@@ -1,6 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { ifMatch, service } from "../service";
-import type { AccessBody, PlanValues, ScheduleBody, SiteKind } from "../types";
+import type { AccessBody, PlanValues, Profile, ProfileChange, ScheduleBody, SiteKind } from "../types";
 import { KEYS } from "./keys";
 
 const WHILE_IT_IS_LOOKED_AT_MS = 3000;
@@ -99,6 +99,26 @@ export const trends = {
   }),
 };
 
+export const profiles = {
+  all: () => queryOptions({ queryKey: KEYS.profiles, queryFn: () => service.GET("/api/v1/profiles") }),
+  add: () => ({
+    send: (body: { name: string; note: string }) => service.POST("/api/v1/profiles", { body }),
+    touches: [KEYS.profiles],
+  }),
+  change: (profile: Profile) => ({
+    send: (body: ProfileChange) =>
+      service.PATCH("/api/v1/profiles/{profile_id}", {
+        params: { path: { profile_id: profile.id }, header: ifMatch(profile.version) },
+        body,
+      }),
+    touches: [KEYS.profiles, KEYS.plans],
+  }),
+  remove: (profile_id: number) => ({
+    send: () => service.DELETE("/api/v1/profiles/{profile_id}", { params: { path: { profile_id } } }),
+    touches: [KEYS.profiles],
+  }),
+};
+
 export const plans = {
   settings: () =>
     queryOptions({
@@ -116,7 +136,7 @@ export const plans = {
         params: { path: { site_id: id }, header: ifMatch(version) },
         body: { values },
       }),
-    touches: [[...KEYS.plans, id]],
+    touches: [[...KEYS.plans, id], KEYS.profiles],
   }),
   preview: (id: number) => ({
     send: (body: { values: PlanValues; addresses: string[] }) =>

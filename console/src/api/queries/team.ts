@@ -1,6 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { service } from "../service";
-import type { MemberBody, ProfileChange, TokenBody } from "../types";
+import type { MemberBody, PreferencesChange, TokenBody } from "../types";
 import { KEYS } from "./keys";
 
 export const session = {
@@ -11,7 +11,7 @@ export const session = {
   }),
   signOut: () => ({ send: () => service.DELETE("/api/v1/session"), touches: [] }),
   change: () => ({
-    send: (body: ProfileChange) => service.PATCH("/api/v1/session", { body }),
+    send: (body: PreferencesChange) => service.PATCH("/api/v1/session", { body }),
     touches: [KEYS.session, KEYS.members, KEYS.tokens],
   }),
 };

@@ -1,21 +1,29 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { useLocation, useSearchParams } from "react-router";
+import { Link, useLocation, useSearchParams } from "react-router";
+import { useMay } from "../../api/hooks";
 import { catalogue } from "../../api/queries/work";
 import type { CatalogueEntry } from "../../api/types";
 import { holds } from "../../lib/words";
 import { SearchInput } from "../../ui/controls";
-import { Card, Chip, Heading, Title } from "../../ui/parts";
+import { buttonClass, Card, Chip, Heading, Title } from "../../ui/parts";
 import { Severity } from "../../ui/signs";
 import { Loaded } from "../../ui/state";
 import { Retired } from "./retired";
 
 export function CatalogueScreen() {
   const entries = useQuery(catalogue.whole());
+  const may = useMay();
   return (
     <>
       <Title of={["Catalogue"]} />
-      <Heading title="Catalogue" />
+      <Heading title="Catalogue">
+        {may("list_profiles") && (
+          <Link to="/catalogue/profiles" className={buttonClass()}>
+            Profiles
+          </Link>
+        )}
+      </Heading>
       <p className="text-ink-3">What is checked, why it matters, and how to fix it.</p>
       <Loaded query={entries} tall={14}>
         {(rows) => <Entries rows={rows} />}

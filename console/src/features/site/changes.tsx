@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
 import { runs } from "../../api/queries/runs";
+import { plans } from "../../api/queries/sites";
 import type { Change as ChangeName } from "../../api/types";
 import { count, moment, place, plural, points, signed, tooFewShared } from "../../lib/words";
 import { Labelled, Select } from "../../ui/controls";
@@ -20,9 +21,11 @@ export function ChangesScreen() {
   const finished = useQuery(runs.finished(site));
   const done = (finished.data ?? []).filter((r) => r.file === "kept");
   if (!run) return <NoRun site={site} />;
-  const head = view.get("head") ?? done[0]?.id ?? "";
-  const after = done.findIndex((r) => r.id === head);
-  const base = view.get("base") ?? done[after + 1]?.id ?? "";
+  const audits = done.filter((r) => r.purpose !== "re-examination");
+  const head = view.get("head") ?? audits[0]?.id ?? "";
+  const chosen = done.find((r) => r.id === head);
+  const after = audits.findIndex((r) => r.id === head);
+  const base = view.get("base") ?? chosen?.source_id ?? audits[after + 1]?.id ?? "";
   const set = (values: Record<string, string>) => setView({ base, head, ...values }, { replace: true });
   return (
     <>
@@ -41,7 +44,7 @@ export function ChangesScreen() {
                 onChange={(id) => set({ [key]: id })}
                 choices={done.map((r) => ({
                   value: r.id,
-                  label: `${moment(r.requested_at)} · health ${points(r.health)}${r.partial ? " · partial" : ""}`,
+                  label: `${moment(r.requested_at)} · health ${points(r.health)}${r.partial ? " · partial" : ""}${r.purpose === "re-examination" ? " · examined again" : ""}`,
                 }))}
               />
             )}
@@ -78,6 +81,8 @@ function Compared({
 }) {
   const { site } = useSite();
   const found = useQuery(runs.compare(base, head, change));
+  const settings = useQuery(plans.settings()).data ?? [];
+  const label = (name: string) => settings.find((s) => s.name === name)?.label ?? name;
   return (
     <Loaded query={found} tall={14}>
       {(data) => (
@@ -87,7 +92,7 @@ function Compared({
               These settings differ and may explain a jump:{" "}
               {data.settings.map((s) => (
                 <span key={s.name} className="block text-sm">
-                  <b className="font-semibold">{s.name}</b>: {s.base} → {s.head}
+                  <b className="font-semibold">{label(s.name)}</b>: {s.base} → {s.head}
                 </span>
               ))}
             </div>

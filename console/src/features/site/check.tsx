@@ -76,6 +76,13 @@ function Content({ check }: { check: CheckOnSite }) {
           {check.unverified > 0 && ` · ${count(check.unverified)} unverified`}
         </span>
       </div>
+      {check.severity_change && (
+        <p className="text-ink-3 -mt-2 mb-3 text-sm">
+          {check.severity} instead of {check.severity_change.usual}
+          {check.severity_change.profile && `, by the profile ${check.severity_change.profile}`}:{" "}
+          {check.severity_change.reason}
+        </p>
+      )}
       {asked(check) && <p className="text-ink-3 -mt-2 mb-3 text-sm">{asked(check)}</p>}
       <div className="grid items-start gap-4 lg:grid-cols-[2fr_1fr]">
         <div className="min-w-0 space-y-3.5">

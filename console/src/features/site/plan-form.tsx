@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { useForm, useFormContext, useWatch } from "react-hook-form";
-import { useBeforeUnload, useBlocker } from "react-router";
+import { Link, useBeforeUnload, useBlocker } from "react-router";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
-import { plans } from "../../api/queries/sites";
+import { plans, profiles } from "../../api/queries/sites";
 import type { Plan, PlanSetting, PlanValues, PreviewRow } from "../../api/types";
 import { place, plural } from "../../lib/words";
 import { controlClass, Labelled } from "../../ui/controls";
@@ -14,6 +14,7 @@ import { Address, Button, LinkButton } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSite } from "./context";
+import { Judge } from "./judge";
 import { addressesIn, type AddressList, type Entered, inWords, read, valueOf, writtenPlan } from "./settings";
 
 type Values = Record<string, Entered>;
@@ -69,6 +70,7 @@ function PlanFields({ plan, settings, save }: { plan: Plan; settings: PlanSettin
         </p>
       ))}
       <Trial values={entered} />
+      {may("examine_again") && <Judge values={entered} />}
       {may("change_plan") && (
         <div className="bg-surface border-line sticky bottom-0 -mx-3.5 mt-3 -mb-3 rounded-b-md border-t px-3.5 py-2.5">
           {trouble && wrong && (
@@ -181,22 +183,40 @@ const KINDS: Record<PlanSetting["kind"], FieldKind> = {
   lines: "long",
   pairs: "long",
   figures: "long",
+  severities: "long",
+  profile: "choice",
 };
+const NO_PROFILE = { value: "", label: "none: as in the catalogue" };
 
 function Entry({ setting, onChanged }: { setting: PlanSetting; onChanged: () => void }) {
   const form = useFormContext<Values>();
   const value = useWatch({ control: form.control, name: setting.name });
   const words = inWords(setting.unit, String(value));
   const kind = KINDS[setting.kind];
+  const isProfile = setting.kind === "profile";
+  const known = useQuery({ ...profiles.all(), enabled: isProfile }).data ?? [];
+  const choices = isProfile
+    ? [NO_PROFILE, ...known.map((p) => ({ value: p.name, label: p.name }))]
+    : setting.choices.map((choice) => ({ value: choice, label: choice }));
   const [loaded, setLoaded] = useState<AddressList | null>(null);
   return (
     <div>
       <Field
         name={setting.name}
         label={setting.label + (words && ` (${words})`)}
-        hint={setting.locked ? `${setting.text} It is locked for you.` : setting.text}
+        hint={
+          isProfile ? (
+            <>
+              {setting.text} <Link to="/catalogue/profiles">Profiles</Link>
+            </>
+          ) : setting.locked ? (
+            `${setting.text} It is locked for you.`
+          ) : (
+            setting.text
+          )
+        }
         kind={kind}
-        choices={setting.choices.map((choice) => ({ value: choice, label: choice }))}
+        choices={choices}
         disabled={setting.locked}
         rows={2}
         mono={kind === "long"}

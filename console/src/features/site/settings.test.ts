@@ -8,6 +8,11 @@ describe("settings of a plan", () => {
     ["number", 2.5, "2.5"],
     ["text", "own", "own"],
     ["figures", { words_min: 120 }, "words_min = 120"],
+    [
+      "severities",
+      { "text-thin": { severity: "low", reason: "Short, on purpose" } },
+      "text-thin = low, Short, on purpose",
+    ],
     ["pairs", { "a.example:80": "127.0.0.1:81" }, "a.example:80 = 127.0.0.1:81"],
   ])("%s go to the form and come back unchanged", (kind, value, shown) => {
     expect(read(kind, value)).toBe(shown);

@@ -13,6 +13,10 @@ export function read(kind: string, value: unknown): Entered {
     return Object.entries((value as Record<string, unknown> | undefined) ?? {})
       .map(([name, entry]) => `${name} = ${String(entry)}`)
       .join("\n");
+  if (kind === "severities")
+    return Object.entries((value as Record<string, { severity: string; reason: string }> | undefined) ?? {})
+      .map(([check, change]) => `${check} = ${change.severity}, ${change.reason}`)
+      .join("\n");
   return typeof value === "string" || typeof value === "number" ? String(value) : "";
 }
 
@@ -39,6 +43,13 @@ export function write(kind: string, entered: Entered): unknown {
   if (kind === "number") return text.trim() === "" || Number.isNaN(Number(text)) ? text : Number(text);
   if (kind === "lines") return lines(text);
   if (kind === "pairs") return pairs(text);
+  if (kind === "severities")
+    return Object.fromEntries(
+      Object.entries(pairs(text)).map(([check, said]) => {
+        const [severity = "", ...reason] = said.split(",");
+        return [check, { severity: severity.trim(), reason: reason.join(",").trim() }];
+      }),
+    );
   if (kind === "figures")
     return Object.fromEntries(
       Object.entries(pairs(text)).map(([name, entry]) => [

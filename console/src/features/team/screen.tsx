@@ -84,7 +84,7 @@ function Profile({ me }: { me: Member }) {
       <Form
         form={form}
         error={save.error}
-        onSend={(values) => save.mutate(values, { onSuccess: () => say("Your profile is saved.") })}
+        onSend={(values) => save.mutate(values, { onSuccess: () => say("Your settings are saved.") })}
       >
         <Field name="name" label="Your name" required />
         <Field
