@@ -213,7 +213,7 @@ def run_examine(args: argparse.Namespace) -> int:
         if not args.wait:
             return show(args, run, COLUMNS)
         code = _show_run(args, desk, desk.wait_for_run(run.id, _progress))
-    err.print(f"What differs: hodcarrier compare {source} {run.id}", markup=False)
+    err.print(f"What differs: hodcarrier compare {run.source_id} {run.id}", markup=False)
     return code
 
 

@@ -149,7 +149,35 @@ def test_a_run_leaves_in_the_form_its_name_says(command: Command, tmp_path: Path
     assert not (tmp_path / "a.docx").exists()
 
 
-def test_holidays_and_the_own_profile(command: Command) -> None:
+def test_profiles_are_made_used_and_taken_back(command: Command) -> None:
+    code, printed, said = command("profile", "add", "Shop", "--limit", "words_min=80", "--off", "share", "--note", "For shops")
+    assert code == 0 and "share-image" in printed and "usually 200" in printed, said
+    severity = "media-alt-missing=high,Pictures sell"
+    assert "Pictures sell" in command("profile", "edit", "Shop", "--severity", severity, "--on", "share-image")[1]
+    assert "judged by Shop" in command("profile", "use", "shop", "saltline", "harbour")[2]
+    listed = json.loads(command("profile", "list", "--format", "json")[1])
+    assert [(p["name"], len(p["sites"])) for p in listed] == [("Shop", 2)] and "share-image" not in listed[0]["checks_off"]
+    assert command("profile", "remove", "Shop", "--yes")[0] == 1
+    assert "judged by no profile" in command("profile", "use", "none", "saltline", "harbour")[2]
+    assert command("profile", "remove", "Shop", "--yes")[0] == 0
+    for words in (("show", "Shop"), ("edit", "nobody"), ("use", "Blog", "tidewrack")):
+        assert command("profile", *words)[0] == 3, words
+    for option in (("--limit", "words_min=many"), ("--severity", "text-thin=loud,why"), ("--severity", "text-thin=low")):
+        code, _, said = command("profile", "add", "Blog", *option)
+        assert code == 2 and said, option
+
+
+def test_a_run_is_examined_again(command: Command) -> None:
+    code, printed, said = command("run", "examine", "pellow", "--set", 'checks_off=["speed-uncached"]', "--wait")
+    assert code == 0 and "Nothing was fetched" in printed, said
+    compare = said.partition("What differs: hodcarrier ")[2].split()
+    code, printed, said = command(*compare)
+    assert code == 0 and "checks_off differs: none → speed-uncached" in printed, said
+    code, _, said = command("run", "examine", "pellow", "--set", "rate_per_s=1")
+    assert code == 2 and "does not judge what was fetched" in said
+
+
+def test_holidays_and_the_own_settings(command: Command) -> None:
     code, printed, said = command("client", "edit", "Pellow", "--holiday", "2026-12-25", "--format", "json")
     assert code == 0, said
     assert json.loads(printed)["holidays"] == ["2026-12-25"]

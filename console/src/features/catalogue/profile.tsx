@@ -201,6 +201,9 @@ function Area({
       className="border-line border-b last:border-b-0"
     >
       <summary className="flex cursor-pointer flex-wrap items-baseline gap-x-3 py-1.5">
+        <span aria-hidden="true" className="text-ink-3 w-3">
+          {shown ? "▾" : "▸"}
+        </span>
         <b className="font-semibold">{name}</b>
         <span className="text-ink-3 text-sm">
           {on === whole.length ? plural(whole.length, "check") : `${on} of ${plural(whole.length, "check")} on`}
@@ -236,7 +239,7 @@ function CheckRow({ check, draft, onChange }: Changing & { check: CatalogueEntry
     onChange({ ...draft, severities: usual ? others : { ...others, [check.id]: { severity, reason } } });
   };
   return (
-    <div className="border-line grid gap-x-3 gap-y-1 border-t py-1.5 md:grid-cols-[1.5rem_minmax(0,1fr)_9rem_minmax(0,16rem)]">
+    <div className="border-line grid items-start gap-x-3 gap-y-1 border-t py-1.5 md:grid-cols-[1.5rem_minmax(0,1fr)_10.5rem_minmax(0,18rem)]">
       <Tick
         checked={!off}
         label={`Examine: ${check.summary}`}
