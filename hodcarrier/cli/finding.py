@@ -1,18 +1,31 @@
-"""``hodcarrier finding list|check|causes``."""
+"""``hodcarrier finding list|show|check|causes``."""
 
 from __future__ import annotations
 
 import argparse
 from typing import Any
 
+from rich.text import Text
+
 from hodcarrier.cli.output import count, emit, out, severity
 from hodcarrier.cli.service import connect, limit, noun, run_of, show, show_first, verb
 from hodcarrier.core.judge.health import gain_points, gain_words
 from hodcarrier.core.states import Severity
-from hodcarrier.wire.results import CauseRow
+from hodcarrier.wire.results import CauseRow, FindingRow
 
+PRINT_CHARS = 10
 CAUSES = [("line", "Cause"), ("findings", "Findings"), ("pages", "Pages"), ("gain", "Gain"), ("id", "Id")]
 COLUMNS = [("severity", "Severity"), ("check", "Check"), ("subject", "Page"), ("message", "Finding"), ("since", "Since")]
+
+
+class _Named(FindingRow):
+    """A finding with as much of its fingerprint as tells it apart."""
+
+    begins: str
+
+    @classmethod
+    def of(cls, found: FindingRow) -> _Named:
+        return cls(**found.model_dump(), begins=found.fingerprint[:PRINT_CHARS])
 
 
 def add_parser(commands: Any) -> None:
@@ -26,6 +39,9 @@ def add_parser(commands: Any) -> None:
     one = verb(verbs, "check", "one check in a run: why, how to fix it, its causes", run_check)
     one.add_argument("run_id", metavar="RUN")
     one.add_argument("check", metavar="CHECK")
+    shown = verb(verbs, "show", "one finding: where it stands in the source, and how to mend it", run_show)
+    shown.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
+    shown.add_argument("fingerprint", help="the id that finding list shows, or the whole fingerprint")
     caused = verb(verbs, "causes", "what one fix each would clear, the most valuable first", run_causes)
     caused.add_argument("run_id", metavar="RUN")
     caused.add_argument("--check", default="")
@@ -53,6 +69,34 @@ def run_check(args: argparse.Namespace) -> int:
     return 0
 
 
+def run_show(args: argparse.Namespace) -> int:
+    """Print one finding."""
+    with connect(args) as desk:
+        found = desk.get_finding(run_of(desk, args.run_id), args.fingerprint)
+    if args.format != "table":
+        return show(args, found, COLUMNS)
+    out.print(found.summary, style="bold", markup=False)
+    out.print(severity(found.severity), f"  {found.check} · {found.subject}")
+    out.print(found.message, markup=False)
+    print_source(found)
+    return 0
+
+
+def print_source(found: FindingRow) -> None:
+    """Print where a finding stands, and the element before and after it is mended."""
+    source = found.source
+    if source is None:
+        return
+    if source.line:
+        out.print(f"Line {source.line}, column {source.column}  {source.selector}", style="dim", markup=False)
+    elif source.selector:
+        out.print(source.selector, style="dim", markup=False)
+    mended = "after" if source.before else "add"
+    for said, code in (("before" if source.after else "", source.before), (mended, source.after)):
+        if code:
+            out.print(Text(f"{said:<8}", style="dim").append(code.replace("\n", "\n        "), style="default"))
+
+
 def run_causes(args: argparse.Namespace) -> int:
     """Print causes."""
     with connect(args) as desk:
@@ -69,6 +113,9 @@ def _cause(cause: CauseRow) -> dict[str, Any]:
 def run_list(args: argparse.Namespace) -> int:
     """Print findings."""
     chosen = Severity(args.severity) if args.severity else None
+    columns = COLUMNS if args.format != "table" else [*COLUMNS, ("begins", "Id")]
     with connect(args) as desk:
         rows = desk.list_findings(run_of(desk, args.run_id), check=args.check, severity=chosen)
-        return show_first(args, rows, 50, COLUMNS, "No findings of that kind.")
+        return show_first(
+            args, map(_Named.of, rows) if args.format == "table" else rows, 50, columns, "No findings of that kind."
+        )

@@ -77,8 +77,9 @@ def run_show(args: argparse.Namespace) -> int:
         "Health": "not scored" if page.health is None else f"{page.health:.1f} of 100",
     }
     emit([{"name": k, "value": v} for k, v in facts.items() if v], "table", [("name", ""), ("value", "")])
-    findings = [f.model_dump() for f in page.findings]
-    emit(findings, "table", [("severity", "Severity"), ("summary", "Check"), ("message", "Finding")], "No check fails here.")
+    findings = [{**f.model_dump(), "line": str(f.source.line) if f.source and f.source.line else ""} for f in page.findings]
+    columns = [("severity", "Severity"), ("summary", "Check"), ("message", "Finding"), ("line", "Line")]
+    emit(findings, "table", columns, "No check fails here.")
     return 0
 
 

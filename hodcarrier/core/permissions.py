@@ -134,6 +134,7 @@ PERMISSIONS: dict[str, Permission] = {
     "get_check": STAFF,
     "list_causes": STAFF,
     "list_findings": STAFF,
+    "get_finding": STAFF,
     "list_pages": STAFF,
     "get_page": STAFF,
     "look_at_page": STAFF,

@@ -325,4 +325,4 @@ class Crawl:
             self.admission.know_links(
                 facts, waiting, facts.head.directives() | header_directives(answer.header_values("x-robots-tag"))
             )
-        self.writer.add_answer(waiting.id, answer, redirect, self.now().isoformat(), facts, rule)
+        self.writer.add_answer(waiting.id, answer, redirect, self.now().isoformat(), facts, rule, fetched.body)

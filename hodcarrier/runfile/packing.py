@@ -16,6 +16,8 @@ from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.core.facts.values import FOLLOWED_KINDS, Link
 from hodcarrier.runfile.schema import KINDS, LANDMARKS
 
+SOURCE_BYTES_MAX = 2 * 1024 * 1024
+
 _KIND = {name: index for index, name in enumerate(KINDS)}
 _LANDMARK = {name: index for index, name in enumerate(LANDMARKS)}
 # The kind that every code of a packed link stands for: twice the kind's index, one more if the link is followed.
@@ -48,6 +50,16 @@ def unpack_small(blob: bytes) -> Any:
 def unpack(blob: bytes) -> Any:
     """The value of :func:`pack`."""
     return _any_decoder.decode(zlib.decompress(blob))
+
+
+def pack_source(body: bytes) -> bytes:
+    """The source of a document as it was sent, compressed as zlib (RFC 1950); of a very large one the beginning."""
+    return zlib.compress(body[:SOURCE_BYTES_MAX], 2)
+
+
+def unpack_source(blob: bytes) -> bytes:
+    """The source of :func:`pack_source`."""
+    return bytes(zlib.decompress(blob))
 
 
 def to_json(value: Any) -> str:

@@ -24,7 +24,7 @@ from hodcarrier.core.web.robots import parse
 from hodcarrier.core.web.sitemaps import Sitemap, read
 from hodcarrier.core.web.urls import normalize
 from hodcarrier.runfile import schema
-from hodcarrier.runfile.packing import link_edges, unpack_facts, unpack_links, unpack_small
+from hodcarrier.runfile.packing import link_edges, unpack_facts, unpack_links, unpack_small, unpack_source
 from hodcarrier.runfile.versions import LIFTS
 
 CACHE_KB = 16_000
@@ -136,6 +136,11 @@ class RunFile:
         if not found:
             return None
         return unpack_facts(found[0][0], self.links(found[0][1]))
+
+    def source(self, address_id: int) -> bytes | None:
+        """The source of a document as it was sent; ``None`` where it was not kept."""
+        found = self.rows("SELECT body FROM page_source WHERE address_id = ?", address_id)
+        return unpack_source(found[0][0]) if found else None
 
     def links(self, blob: bytes) -> tuple[Link, ...]:
         """Links from their blob, with the targets' URLs looked up together."""

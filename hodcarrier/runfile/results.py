@@ -27,6 +27,7 @@ FINDING_COLUMNS = "id, fingerprint, check_id, subject, place, message, evidence,
 FINDINGS_OF_PAGE = 500
 LINKS_IN_SHOWN = 200
 PRINTS_AT_ONCE = 500
+FINGERPRINT_BYTES = 16
 
 
 @dataclass(frozen=True)
@@ -209,6 +210,14 @@ def findings_on(run: RunFile, address: int) -> list[Row]:
     known = texts(run)
     sql = f"SELECT {FINDING_COLUMNS} FROM finding WHERE subject_id = ? ORDER BY id LIMIT {FINDINGS_OF_PAGE}"
     return [make_finding(row, known) for row in run.rows(sql, address)]
+
+
+def findings_that_begin(run: RunFile, begins: bytes, limit: int) -> list[Row]:
+    """Findings, waived or not, whose fingerprints begin so."""
+    known = texts(run)
+    last = begins + b"\xff" * (FINGERPRINT_BYTES - len(begins))
+    sql = f"SELECT {FINDING_COLUMNS} FROM finding WHERE fingerprint BETWEEN ? AND ? ORDER BY fingerprint LIMIT ?"
+    return [make_finding(row, known) for row in run.rows(sql, begins, last, limit)]
 
 
 def findings_by_print(run: RunFile, prints: Iterable[bytes]) -> list[Row]:

@@ -1,4 +1,4 @@
-"""The schema of a run file, version 6. ``docs/run-file.md`` describes it for other readers."""
+"""The schema of a run file, version 7. ``docs/run-file.md`` describes it for other readers."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from hodcarrier.core.facts.values import Landmark, LinkKind
 from hodcarrier.core.states import AddressRole, Severity
 
 APPLICATION_ID = 0x486F6463
-VERSION = 6
+VERSION = 7
 
 ROLES = tuple(role.value for role in AddressRole)
 STATES = ("queued", "done", "disallowed", "skipped")
@@ -46,6 +46,7 @@ CREATE TABLE page (
 CREATE TABLE mark (id INTEGER PRIMARY KEY, name TEXT NOT NULL);
 CREATE TABLE page_mark (address_id INTEGER PRIMARY KEY REFERENCES address(id), marks BLOB NOT NULL);
 CREATE TABLE page_fragment (address_id INTEGER PRIMARY KEY REFERENCES address(id), prints BLOB NOT NULL);
+CREATE TABLE page_source (address_id INTEGER PRIMARY KEY REFERENCES address(id), body BLOB NOT NULL);
 CREATE TABLE file_fact (address_id INTEGER PRIMARY KEY REFERENCES address(id), facts BLOB NOT NULL);
 CREATE TABLE site_file (
   id INTEGER PRIMARY KEY, kind TEXT NOT NULL, url TEXT NOT NULL, found TEXT NOT NULL, status INTEGER, failure TEXT NOT NULL,

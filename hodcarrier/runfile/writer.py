@@ -15,7 +15,7 @@ from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.facts.files import FileFacts
 from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.runfile import schema
-from hodcarrier.runfile.packing import pack_facts, pack_ids, pack_links, pack_small
+from hodcarrier.runfile.packing import pack_facts, pack_ids, pack_links, pack_small, pack_source
 
 LEAVE_WAL_TRIES = 20
 # A page's row takes 2 to 3 KB: in pages of 4 KB, the usual size, half of the file would be empty.
@@ -56,6 +56,7 @@ class RunWriter:
         self._new_marks: list[tuple[int, str]] = []
         self._page_marks: list[tuple[int, bytes]] = []
         self._fragments: list[tuple[int, bytes]] = []
+        self._sources: list[tuple[int, bytes]] = []
         self._file_facts: list[tuple[int, bytes]] = []
 
     @classmethod
@@ -169,8 +170,9 @@ class RunWriter:
         fetched_at: str,
         facts: PageFacts | None,
         rule: str = "",
+        source: bytes = b"",
     ) -> None:
-        """Record the outcome of a fetch, with the facts when it brought an HTML document. ``rule`` is a robots.txt rule that
+        """Record the outcome of a fetch, with the facts and the source when it brought an HTML document. ``rule`` is a robots.txt rule that
         the plan says not to obey."""
         self.set_state(address_id, schema.DONE, rule)
         self._answers.append(
@@ -192,6 +194,7 @@ class RunWriter:
             )
         )
         if facts is not None:
+            self._sources.append((address_id, pack_source(source)))
             robots = ", ".join(sorted(facts.head.directives()))
             self._pages.append(
                 (
@@ -270,12 +273,14 @@ class RunWriter:
         db.executemany("INSERT INTO mark VALUES (?,?)", self._new_marks)
         db.executemany("INSERT INTO page_mark VALUES (?,?)", self._page_marks)
         db.executemany("INSERT INTO page_fragment VALUES (?,?)", self._fragments)
+        db.executemany("INSERT INTO page_source VALUES (?,?)", self._sources)
         db.executemany("INSERT OR REPLACE INTO file_fact VALUES (?,?)", self._file_facts)
         db.executemany("INSERT INTO listed VALUES (?,?,?)", self._listed)
         db.commit()
         for gathered in (self._new, self._answers, self._pages, self._listed, self._new_marks, self._page_marks):
             gathered.clear()
         self._fragments.clear()
+        self._sources.clear()
         self._file_facts.clear()
         self._flags.clear()
         self._states.clear()

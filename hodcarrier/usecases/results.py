@@ -9,12 +9,13 @@ from sqlalchemy import ColumnElement, Text, and_, func, or_, select, type_coerce
 from sqlalchemy.orm import Session
 
 from hodcarrier.core import catalogue
-from hodcarrier.core.errors import NotFound
+from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.states import LIVE_TODO, CheckOutcome, Severity
 from hodcarrier.core.web.urls import normalize
 from hodcarrier.register.models import EXAMINED, Member, Run, Todo, TodoFinding
 from hodcarrier.runfile import inventory, results
+from hodcarrier.runfile.evidence import located
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.usecases.catalogue import retired_out
 from hodcarrier.usecases.workspace import Workspace, fetch
@@ -22,6 +23,7 @@ from hodcarrier.wire.base import Listed
 from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, LimitOut, PageOut, PageRow, SeverityNote, TodoRef
 
 HISTORY_RUNS = 30
+PRINT_BYTES_MIN = 4
 
 
 def _todo_refs(session: Session, run: Run) -> dict[int, tuple[TodoRef, str]]:
@@ -193,6 +195,34 @@ def list_findings(
     return Listed(items=items, total=total, after=str(items[-1].id) if more else None)
 
 
+def get_finding(work: Workspace, run_id: str, fingerprint: str) -> FindingRow:
+    """One finding with its place in the source, waived or not, by its fingerprint or the beginning of it. Raises :class:`NotFound` when the run
+    has none like that, :class:`Conflict` when it has several."""
+    begins = _as_print(fingerprint)
+    with work.open_run(run_id) as opened:
+        rows = results.findings_that_begin(opened, begins, 2)
+        if len(rows) > 1:
+            raise Conflict(f"Several findings begin with {fingerprint}.", "Give more of the fingerprint.")
+        if not rows:
+            raise NotFound(
+                f"Run {run_id} has no finding {fingerprint}.",
+                "See `hodcarrier finding list RUN`; findings of other runs are not in it.",
+            )
+        return FindingRow(**located(opened, rows[:1])[0])
+
+
+def _as_print(fingerprint: str) -> bytes:
+    try:
+        begins = bytes.fromhex(fingerprint)
+    except ValueError:
+        begins = b""
+    if not PRINT_BYTES_MIN <= len(begins) <= results.FINGERPRINT_BYTES:
+        raise InvalidInput(
+            f"“{fingerprint}” is no fingerprint.", "Give 8 to 32 hexadecimal digits, an even number of them.", "fingerprint"
+        )
+    return begins
+
+
 def list_pages(
     work: Workspace, run_id: str, filters: list[tuple[str, str, str]], sort: str, limit: int, after: int, role: str
 ) -> Listed[PageRow]:
@@ -206,4 +236,5 @@ def list_pages(
 def get_page(work: Workspace, run_id: str, url: str) -> PageOut:
     """Everything known of one URL in a run."""
     with work.open_run(run_id) as opened:
-        return PageOut(**results.page(opened, normalize(url)))
+        page = results.page(opened, normalize(url))
+        return PageOut(**{**page, "findings": located(opened, page["findings"])})

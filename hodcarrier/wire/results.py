@@ -70,8 +70,18 @@ class CauseRow(Wire):
     todos: list[TodoRef] = []
 
 
+class SourceOut(Wire):
+    """Where a finding stands in the source of its page, the element as it is written there, and mended."""
+
+    line: int
+    column: int
+    selector: str
+    before: str
+    after: str
+
+
 class FindingRow(Wire):
-    """A check that fails at one place in one run."""
+    """A check that fails at one place in one run. ``source`` is there where a finding or a page is asked for singly, not in lists of a run."""
 
     id: int
     fingerprint: str
@@ -86,6 +96,7 @@ class FindingRow(Wire):
     waived: bool
     since: datetime | None = None
     times_returned: int = 0
+    source: SourceOut | None = None
 
 
 class LimitOut(Wire):

@@ -167,6 +167,19 @@ def test_profiles_are_made_used_and_taken_back(command: Command) -> None:
         assert code == 2 and said, option
 
 
+def test_one_finding_is_shown_with_its_source(command: Command) -> None:
+    listed = json.loads(command("finding", "list", "pellow", "--check", "media-alt-missing", "--format", "json")[1])
+    begins = listed[0]["fingerprint"][:10]
+    assert listed[0]["source"] is None, "lists do without"
+    assert begins in command("finding", "list", "pellow", "--check", "media-alt-missing")[1]
+    code, printed, said = command("finding", "show", "pellow", begins)
+    assert code == 0 and "Line " in printed and 'alt="What the image shows"' in printed, said
+    source = json.loads(command("finding", "show", "pellow", begins, "--format", "json")[1])["source"]
+    assert source["line"] >= 1 and source["before"].startswith("<img") and source["selector"].startswith("img[src=")
+    for wrong, code in (("zz", 2), ("ab", 2), ("abcdefabcdef", 3)):
+        assert command("finding", "show", "pellow", wrong)[0] == code, wrong
+
+
 def test_a_run_is_examined_again(command: Command) -> None:
     code, printed, said = command("run", "examine", "pellow", "--set", 'checks_off=["speed-uncached"]', "--wait")
     assert code == 0 and "Nothing was fetched" in printed, said

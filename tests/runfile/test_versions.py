@@ -56,6 +56,12 @@ def test_a_file_of_version_5_does_not_say_what_was_asked(tmp_path: Path) -> None
         assert results.checks(run) and inventory.pages(run, [("status", "", "200")], "-words").rows
 
 
+def test_a_file_of_version_6_has_no_sources(tmp_path: Path) -> None:
+    with RunFile.open(unpacked_file(6, tmp_path)) as run:
+        assert run.source(1) is None and run.facts(1) is not None
+        assert {row["outcome"] for row in results.checks(run)} == {"failing"}
+
+
 @pytest.fixture
 def old(tmp_path: Path) -> Path:
     """A file of the oldest version that is read."""

@@ -808,6 +808,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{run_id}/findings/{fingerprint}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Finding
+         * @description One finding with its place in the source, the element as written, and mended where that can be shown.
+         */
+        get: operations["get_finding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{run_id}/pages": {
         parameters: {
             query?: never;
@@ -2834,7 +2854,7 @@ export interface components {
         FileState: "kept" | "removed" | "damaged";
         /**
          * FindingRow
-         * @description A check that fails at one place in one run.
+         * @description A check that fails at one place in one run. ``source`` is there where a finding or a page is asked for singly, not in lists of a run.
          */
         FindingRow: {
             /**
@@ -2902,6 +2922,8 @@ export interface components {
              * @default 0
              */
             times_returned: number;
+            /** @description Where it stands in the source of its page; null in lists, and where it stands nowhere in particular. */
+            source?: components["schemas"]["SourceOut"] | null;
         };
         /**
          * FunnelStep
@@ -3195,6 +3217,8 @@ export interface components {
              * @default 0
              */
             times_returned: number;
+            /** @description Where the figure comes from. */
+            source?: components["schemas"]["SourceOut"] | null;
             /** @description Change since the run before. */
             change: components["schemas"]["Change"];
         };
@@ -3435,7 +3459,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "apply_retention" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "compare_runs" | "copy_plan" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_page" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_deliveries" | "list_findings" | "list_members" | "list_metrics" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "remove_access" | "remove_client" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "apply_retention" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "compare_runs" | "copy_plan" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_finding" | "get_page" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_deliveries" | "list_findings" | "list_members" | "list_metrics" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "remove_access" | "remove_client" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -6039,6 +6063,37 @@ export interface components {
              * @default 0
              */
             open_todos: number;
+        };
+        /**
+         * SourceOut
+         * @description Where a finding stands in the source of its page, the element as it is written there, and mended.
+         */
+        SourceOut: {
+            /**
+             * Line
+             * @description Line in the source, from 1 on; 0 where there is none, as of a header.
+             */
+            line: number;
+            /**
+             * Column
+             * @description Column in its line, from 1 on; 0 where there is none.
+             */
+            column: number;
+            /**
+             * Selector
+             * @description CSS selector that finds the element alone in the document as browsers build it.
+             */
+            selector: string;
+            /**
+             * Before
+             * @description The element as it is written.
+             */
+            before: string;
+            /**
+             * After
+             * @description The same, mended; empty where a fix cannot be shown as code.
+             */
+            after: string;
         };
         /**
          * Standing
@@ -10766,6 +10821,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Listed_FindingRow_"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_finding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
+                run_id: string;
+                /**
+                 * @description What a finding is recognised by from run to run: 32 hexadecimal digits.
+                 * @example 1
+                 */
+                fingerprint: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingRow"];
                 };
             };
             /** @description Unauthorized */

@@ -17,6 +17,7 @@ export type Desk = Schemas["DeskOut"];
 export type DeskSite = Schemas["DeskSite"];
 export type Evidence = Schemas["FindingRow"]["evidence"];
 export type Finding = Schemas["FindingRow"];
+export type InSource = Schemas["SourceOut"];
 export type Hit = Schemas["SearchHit"];
 export type Look = Schemas["LookOut"];
 export type Member = Schemas["MemberOut"];

@@ -73,6 +73,11 @@ class Runs(SyncCalls):
             "list_findings", {"run_id": run_id}, query={"check": check, "cause": cause, "severity": severity, "waived": waived}
         )
 
+    def get_finding(self, run_id: str, fingerprint: str) -> FindingRow:
+        """One finding with its place in the source, the element as written, and mended where that can be shown."""
+        found: FindingRow = self._call("get_finding", {"run_id": run_id, "fingerprint": fingerprint})
+        return found
+
     def list_pages(
         self, run_id: str, sort: str = "url", role: AddressRole = AddressRole.PAGE, **filters: str | float | None
     ) -> Iterator[PageRow]:
@@ -169,6 +174,11 @@ class AsyncRuns(AsyncCalls):
             "list_findings", {"run_id": run_id}, query={"check": check, "cause": cause, "severity": severity, "waived": waived}
         ):
             yield item
+
+    async def get_finding(self, run_id: str, fingerprint: str) -> FindingRow:
+        """One finding with its place in the source, the element as written, and mended where that can be shown."""
+        found: FindingRow = await self._call("get_finding", {"run_id": run_id, "fingerprint": fingerprint})
+        return found
 
     async def list_pages(
         self, run_id: str, sort: str = "url", role: AddressRole = AddressRole.PAGE, **filters: str | float | None

@@ -8,6 +8,7 @@ from functools import cached_property
 from typing import Any, Generic, Literal, TypeVar
 
 from hodcarrier.core.catalogue.conditions import WORDS, When
+from hodcarrier.core.catalogue.mending import Mend
 from hodcarrier.core.catalogue.samples import Example
 from hodcarrier.core.catalogue.views import FileView, GroupView, PageView, SiteView
 from hodcarrier.core.facts.answer import Answer
@@ -77,7 +78,8 @@ class Check:
     ``needs`` names the facts that the rule reads: structs of :mod:`hodcarrier.core.facts`. A changed rule raises ``revision``;
     a test fails when it does not. ``about``: pages that may not be indexed are none of its business; groups are made of such as may. ``when``: what a page must have
     for the check to apply. ``across``: the rule looks beyond its subject (at sitemaps, at the pages that link to it), so
-    that a run that reaches less of the site than another cannot say that the check passes now; see :attr:`across_pages`.
+    that a run that reaches less of the site than another cannot say that the check passes now; see :attr:`across_pages`. ``element`` is a CSS
+    selector, with the evidence to be filled in, of the element that a finding is about, where its evidence names none; ``mend`` shows the fix as code.
     """
 
     severity: Severity
@@ -99,6 +101,8 @@ class Check:
     since: str = "0.1.0"
     across: bool = False
     terms: tuple[str, ...] = ()
+    element: str = ""
+    mend: Mend | None = None
 
     @property
     def applies_to(self) -> str:

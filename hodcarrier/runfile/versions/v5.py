@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import sqlite3
 
+from hodcarrier.runfile.versions import v6
+
 
 def lift(db: sqlite3.Connection) -> None:
     """Put today's tables, empty, and today's columns over a file of version 5, or over one that was lifted to it."""
@@ -20,3 +22,4 @@ def lift(db: sqlite3.Connection) -> None:
         " CREATE TEMP TABLE page_fragment (address_id INTEGER PRIMARY KEY, prints BLOB NOT NULL);"
         " CREATE TEMP TABLE file_fact (address_id INTEGER PRIMARY KEY, facts BLOB NOT NULL);"
     )
+    v6.lift(db)

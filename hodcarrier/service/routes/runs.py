@@ -132,6 +132,11 @@ def list_findings(
     )
 
 
+@serves(router, "get_finding")
+def get_finding(run_id: str, fingerprint: str, work: Work) -> FindingRow:
+    return results.get_finding(work, actual_run(work, run_id), fingerprint)
+
+
 @serves(router, "list_pages")
 def list_pages(
     run_id: str,

@@ -75,6 +75,13 @@ OPERATIONS = (
         ),
     ),
     Operation(
+        "get_finding",
+        "GET",
+        RUN + "/findings/{fingerprint}",
+        "One finding with its place in the source, the element as written, and mended where that can be shown.",
+        FindingRow,
+    ),
+    Operation(
         "list_pages",
         "GET",
         RUN + "/pages",

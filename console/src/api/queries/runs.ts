@@ -85,6 +85,15 @@ export const findings = {
       queryFn: () =>
         service.GET("/api/v1/runs/{run_id}/causes", { params: { path: { run_id: runId }, query: { limit: 500 } } }),
     }),
+  one: (runId: string, fingerprint: string) =>
+    queryOptions({
+      queryKey: [...KEYS.findings, runId, "one", fingerprint],
+      queryFn: () =>
+        service.GET("/api/v1/runs/{run_id}/findings/{fingerprint}", {
+          params: { path: { run_id: runId, fingerprint } },
+        }),
+      staleTime: Infinity,
+    }),
   places: (runId: string, check: string, cause: number | undefined) =>
     infiniteQueryOptions({
       queryKey: [...KEYS.findings, runId, "places", check, cause],

@@ -18,6 +18,7 @@ import { useSay } from "../../ui/toast";
 import { Retired } from "../catalogue/retired";
 import { asked, noCauses } from "./asked";
 import { useSite } from "./context";
+import { InSource } from "./in-source";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
 import { Subject } from "./subject";
@@ -225,7 +226,8 @@ function Places({ check, cause }: { check: CheckOnSite; cause?: number }) {
                   cell: (r) => (
                     <>
                       <span className="break-words">{r.message}</span>
-                      <Snippet evidence={r.evidence} />
+                      <Landmark evidence={r.evidence} />
+                      <InSource runId={run?.id ?? ""} fingerprint={r.fingerprint} open={r.id === rows[0]?.id} />
                     </>
                   ),
                 },
@@ -239,18 +241,9 @@ function Places({ check, cause }: { check: CheckOnSite; cause?: number }) {
   );
 }
 
-function Snippet({ evidence }: { evidence: Evidence }) {
-  const [snippet, selector, landmark] = ["snippet", "selector", "landmark"].map((name) => {
-    const value = evidence[name];
-    return typeof value === "string" ? value : "";
-  });
-  if (!snippet && !selector) return null;
-  return (
-    <span className="text-ink-3 mt-0.5 block text-sm">
-      {snippet && <code className="font-mono break-all">{snippet}</code>} {landmark && `in ${landmark}`}{" "}
-      {!snippet && selector && <code className="font-mono break-all">{selector}</code>}
-    </span>
-  );
+function Landmark({ evidence }: { evidence: Evidence }) {
+  const landmark = evidence.landmark;
+  return typeof landmark === "string" && landmark ? <span className="text-ink-3 text-sm"> in {landmark}</span> : null;
 }
 
 function Explanation({ check }: { check: CheckOnSite }) {
@@ -270,7 +263,10 @@ function Explanation({ check }: { check: CheckOnSite }) {
           <h2 className="mt-3 mb-1 font-semibold">Limits</h2>
           {limits.map(([name, limit]) => (
             <p key={name}>
-              {limit.meaning}: {limit.default.toLocaleString("en-GB")} {limit.unit}{" "}
+              {limit.meaning}: {(limit.value ?? limit.default).toLocaleString("en-GB")} {limit.unit}
+              {typeof limit.value === "number" &&
+                limit.value !== limit.default &&
+                ` (usually ${limit.default.toLocaleString("en-GB")})`}{" "}
               <span className="text-ink-3 font-mono text-sm">{name}</span>
             </p>
           ))}

@@ -11,6 +11,7 @@ import { Change, Course, Severity } from "../../ui/signs";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSite } from "./context";
+import { Source } from "./in-source";
 import { NoRun } from "./no-run";
 
 export function PageScreen() {
@@ -106,6 +107,12 @@ function Content({ page }: { page: Page }) {
                 <span className="break-words">
                   {r.message}
                   {r.waived && <span className="text-ink-3"> (waived)</span>}
+                  {r.source && (
+                    <details>
+                      <summary className="text-accent cursor-pointer text-sm">Source</summary>
+                      <Source source={r.source} />
+                    </details>
+                  )}
                 </span>
               ),
             },

@@ -14,6 +14,7 @@ import { Loaded, Trouble } from "../../ui/state";
 import { type Column, nextPart, Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
 import { assignable } from "../site/make-todo";
+import { InSource } from "../site/in-source";
 import { Subject } from "../site/subject";
 
 const STATES = ["live", "open", "doing", "done", "confirmed", "dropped"] as const satisfies (TodoState | "live")[];
@@ -229,7 +230,17 @@ function Detail({ todo }: { todo: Todo }) {
                   className: "min-w-44",
                   cell: (r) => <Subject siteId={todo.site_id} host={todo.site_host} subject={r.subject} chars={50} />,
                 },
-                { head: "Place", cell: (r) => <Address text={place(r.place, todo.site_host)} chars={46} /> },
+                {
+                  head: "Place",
+                  cell: (r) => (
+                    <>
+                      <Address text={place(r.place, todo.site_host)} chars={46} />
+                      {r.outcome === "still" && (
+                        <InSource runId={`latest-${todo.site_id}`} fingerprint={r.fingerprint} />
+                      )}
+                    </>
+                  ),
+                },
               ]}
             />
           </Card>

@@ -33,6 +33,7 @@ CHECK = Check(
     ),
     why="Identical descriptions make different pages look the same in search results.",
     fix="Write a description for each page, or let the template generate it from the page's own text.",
+    element='meta[name="description" i]',
     effort=Effort.MEDIUM,
     standard="Good practice",
     messages={"same": "{count} pages share the description “{description}”"},

@@ -31,6 +31,7 @@ CHECK = Check(
     ),
     why="Pages with the same heading look alike to people who come from a search, and compete for the same words.",
     fix="Let each heading name what is on that page and on no other.",
+    element="h1",
     effort=Effort.MEDIUM,
     standard="Good practice",
     messages={"same": "{count} pages share the H1 “{heading}”"},

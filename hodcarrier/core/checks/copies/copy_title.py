@@ -34,6 +34,7 @@ CHECK = Check(
     ),
     why="Pages with the same title compete for the same searches, and people cannot tell them apart in the results.",
     fix="Give each page a title that says how it differs from the others listed here.",
+    element="title",
     effort=Effort.MEDIUM,
     standard="Good practice",
     messages={"same": "{count} pages share the title “{title}”"},

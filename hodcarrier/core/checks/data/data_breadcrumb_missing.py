@@ -30,6 +30,7 @@ CHECK = Check(
     terms=("BreadcrumbList", "rich results", "navigation"),
     why="Results of deeper pages show the path of the site instead of a bare address when the data have it.",
     fix="Let the template describe the path as a BreadcrumbList, and show it on the page.",
+    element="head",
     effort=Effort.SMALL,
     standard="schema.org BreadcrumbList",
     messages={"missing": "{depth:click} from the start, and no BreadcrumbList"},

@@ -31,6 +31,7 @@ CHECK = Check(
     terms=("image", "logo", "rich results", "schema.org"),
     why="Rich results with an image need one that can be fetched. With a broken image the page is not eligible for them.",
     fix="Correct the address in the data, or restore the image.",
+    element='script[type^="application/ld+json" i]',
     effort=Effort.SMALL,
     standard="schema.org image",
     messages={"broken": "{target}: {answer}"},

@@ -18,6 +18,7 @@ CHECK = Check(
     ),
     why="Without it search engines show the page as plain text: no price, no rating, no breadcrumb.",
     fix="Let the template describe what the page shows: Product, Article, BreadcrumbList, Organization.",
+    element="head",
     effort=Effort.MEDIUM,
     standard="schema.org; JSON-LD 1.1",
     messages={"none": "No structured data"},

@@ -32,6 +32,7 @@ CHECK = Check(
     terms=("schema.org", "typo", "vocabulary"),
     why="A property that the type does not have is passed over, so what you meant to say is not said.",
     fix="Correct the spelling, or put the property on the thing that it belongs to.",
+    element='script[type^="application/ld+json" i]',
     effort=Effort.SMALL,
     standard="schema.org",
     messages={

@@ -30,6 +30,7 @@ CHECK = Check(
     terms=("Article", "NewsArticle", "BlogPosting", "rich results"),
     why="The headline is what results, carousels and readers aloud show of an article. Without it the data say nothing.",
     fix="Set headline to the title of the article, as it stands in its H1.",
+    element='script[type^="application/ld+json" i]',
     effort=Effort.SMALL,
     standard="schema.org Article",
     messages={"lacks": "{thing} lacks {missing}"},

@@ -31,6 +31,7 @@ CHECK = Check(
     terms=("BreadcrumbList", "rich results", "navigation"),
     why="The path above a result is made of these entries. One without a position or a name breaks the whole path.",
     fix="Give every entry a position and a name, and all but the last one the page it stands for.",
+    element='script[type^="application/ld+json" i]',
     effort=Effort.SMALL,
     standard="schema.org BreadcrumbList",
     messages={"lacks": "{thing} lacks {missing}"},

@@ -30,6 +30,7 @@ CHECK = Check(
     terms=("LocalBusiness", "local SEO", "NAP", "address"),
     why="Maps and local results match a business by its name, address and telephone number. Without them the data cannot be tied to the place.",
     fix="Add the properties named here, spelled as they are in the business's other listings.",
+    element='script[type^="application/ld+json" i]',
     effort=Effort.SMALL,
     standard="schema.org LocalBusiness",
     messages={"lacks": "{thing} lacks {missing}"},

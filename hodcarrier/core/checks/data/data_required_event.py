@@ -30,6 +30,7 @@ CHECK = Check(
     terms=("Event", "rich results", "startDate"),
     why="Calendars and results of events need to know what takes place, when and where. Events without these are left out.",
     fix="Add the properties named here. The location of an event on the web is a VirtualLocation with its address.",
+    element='script[type^="application/ld+json" i]',
     effort=Effort.SMALL,
     standard="schema.org Event",
     messages={"lacks": "{thing} lacks {missing}"},

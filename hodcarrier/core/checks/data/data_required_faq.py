@@ -31,6 +31,7 @@ CHECK = Check(
     terms=("FAQPage", "rich results", "questions"),
     why="Questions and answers are shown and read aloud only in pairs. A question without its answer makes the page's data useless.",
     fix="Give every Question a name, and an acceptedAnswer with a text.",
+    element='script[type^="application/ld+json" i]',
     effort=Effort.SMALL,
     standard="schema.org FAQPage",
     messages={"lacks": "{thing} lacks {missing}"},

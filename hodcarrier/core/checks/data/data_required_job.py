@@ -30,6 +30,7 @@ CHECK = Check(
     terms=("JobPosting", "rich results", "jobs"),
     why="Job searches take postings only when these properties are there. An incomplete posting is not listed at all.",
     fix="Add what is named here. For work from anywhere set jobLocationType to TELECOMMUTE.",
+    element='script[type^="application/ld+json" i]',
     effort=Effort.SMALL,
     standard="schema.org JobPosting",
     messages={"lacks": "{thing} lacks {missing}"},

@@ -31,6 +31,7 @@ CHECK = Check(
     terms=("Product", "rich results", "offers", "price"),
     why="Search engines show price, availability and stars only of products whose data are whole. Without these properties the result stays plain.",
     fix="Add what is named here to the template of products. An offer needs a price and its currency.",
+    element='script[type^="application/ld+json" i]',
     effort=Effort.SMALL,
     standard="schema.org Product and Offer",
     messages={"lacks": "{thing} lacks {missing}"},

@@ -30,6 +30,7 @@ CHECK = Check(
     terms=("Recipe", "rich results", "image"),
     why="Recipe results show an image. A recipe without an image or a name appears as a plain text result.",
     fix="Add the name and at least one image of the dish.",
+    element='script[type^="application/ld+json" i]',
     effort=Effort.SMALL,
     standard="schema.org Recipe",
     messages={"lacks": "{thing} lacks {missing}"},

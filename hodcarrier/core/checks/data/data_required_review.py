@@ -31,6 +31,7 @@ CHECK = Check(
     terms=("Review", "AggregateRating", "stars", "rich results"),
     why="Stars are shown only when it is said who rated what, and how. Ratings without a number or a count are ignored.",
     fix="A review needs an author, a rating and the thing it is about. An average needs its value and the number of ratings.",
+    element='script[type^="application/ld+json" i]',
     effort=Effort.SMALL,
     standard="schema.org Review and AggregateRating",
     messages={"lacks": "{thing} lacks {missing}"},

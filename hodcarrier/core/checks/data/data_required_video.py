@@ -30,6 +30,7 @@ CHECK = Check(
     terms=("VideoObject", "rich results", "video"),
     why="Results with a video need a name, a still and the day it was published. Videos that lack one are not shown as such.",
     fix="Add the properties named here to every video.",
+    element='script[type^="application/ld+json" i]',
     effort=Effort.SMALL,
     standard="schema.org VideoObject",
     messages={"lacks": "{thing} lacks {missing}"},

@@ -37,6 +37,7 @@ CHECK = Check(
     terms=("duplicate structured data", "conflict", "plugin", "schema.org"),
     why="Search engines choose one of the two, or trust neither. Usually an extension adds data that the template has already.",
     fix="Keep one source of the data and switch the other off.",
+    element='script[type^="application/ld+json" i]',
     effort=Effort.SMALL,
     standard="schema.org",
     messages={"twice": "{thing} has the {property} “{one}” and “{other}”"},

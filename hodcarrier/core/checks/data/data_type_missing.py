@@ -30,6 +30,7 @@ CHECK = Check(
     terms=("@type", "itemtype", "schema.org"),
     why="Without a type nobody can tell what the properties mean, and search engines pass over the thing.",
     fix="Add the type of schema.org that fits: @type in JSON-LD, itemtype in microdata.",
+    element='script[type^="application/ld+json" i]',
     effort=Effort.SMALL,
     standard="JSON-LD 1.1, 3.5; WHATWG HTML, 5.2.2",
     messages={"part": "The {property} of {thing} has no type", "top": "A thing with {properties} has no type"},

@@ -30,6 +30,7 @@ CHECK = Check(
     terms=("@type", "schema.org", "typo"),
     why="Search engines know the types of schema.org only. A misspelled or made-up one counts for nothing.",
     fix="Take the type of schema.org that comes nearest. Mind capital letters: Product, not product.",
+    element='script[type^="application/ld+json" i], [itemtype], [typeof]',
     effort=Effort.SMALL,
     standard="schema.org",
     messages={"unknown": "schema.org has no type {type}"},

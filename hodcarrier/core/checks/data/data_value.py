@@ -43,6 +43,7 @@ CHECK = Check(
     terms=("ISO 8601", "ISO 4217", "date format", "price format", "schema.org"),
     why="Programs read these values. A date as people write it, or a price with a currency sign, is not understood and is dropped.",
     fix="Write the value as it is shown here. Let the template format it, so that every page is right.",
+    element='script[type^="application/ld+json" i]',
     effort=Effort.SMALL,
     standard="schema.org; ISO 8601; ISO 4217; ISO 3166-1",
     messages={

@@ -18,6 +18,7 @@ from hodcarrier.core.catalogue import (
     sitemap,
     text_file,
 )
+from hodcarrier.core.catalogue.mending import line
 
 CHECK = Check(
     severity=Severity.LOW,
@@ -26,6 +27,7 @@ CHECK = Check(
     terms=("sitemap directive",),
     why="Search engines that do not try the usual location will not find the sitemap.",
     fix="Add the line “Sitemap: ” followed by the full URL of the sitemap to robots.txt.",
+    mend=line("Sitemap: {origin}/sitemap.xml"),
     effort=Effort.SMALL,
     standard="sitemaps.org protocol 0.9",
     messages={"unnamed": "{url} exists, but robots.txt does not name it"},

@@ -33,6 +33,7 @@ CHECK = Check(
     ),
     why="The page names a canonical URL that does not return a page, so search engines may drop it or ignore the canonical.",
     fix="Point the canonical at a URL that returns 200, usually that of the page itself.",
+    element='link[rel~="canonical" i]',
     effort=Effort.SMALL,
     standard="RFC 6596, 3",
     messages={"broken": "The canonical {target} ends with: {outcome}"},

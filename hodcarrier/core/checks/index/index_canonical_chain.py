@@ -33,6 +33,7 @@ CHECK = Check(
     ),
     why="Each page passes the question on. Search engines follow one step at best, and may choose a page you did not mean.",
     fix="Let all pages of the chain name the last one.",
+    element='link[rel~="canonical" i]',
     effort=Effort.SMALL,
     standard="RFC 6596, 3",
     messages={"chain": "The canonical {target} names another page as its canonical"},

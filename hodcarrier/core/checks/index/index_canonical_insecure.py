@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import https
 from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
@@ -31,6 +32,7 @@ CHECK = Check(
     ),
     why="The page asks search engines to index its insecure version. Visitors are sent over http, or over a redirect.",
     fix="Write the canonical with https. The address of the site in its settings is often still the old one.",
+    mend=https(),
     effort=Effort.SMALL,
     standard="RFC 6596; RFC 9110, 4.2.2",
     messages={"insecure": "The canonical is {target}"},

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue.mending import inside
 from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
@@ -17,6 +18,8 @@ CHECK = Check(
     ),
     why="The same page can be reached at several URLs: with parameters, in other letter case, as a copy. Without a canonical, search engines choose one themselves.",
     fix="Add a link element with rel=canonical and the full URL of the page to the head, ideally in the template.",
+    element="head",
+    mend=inside('<link rel="canonical" href="{page}">'),
     effort=Effort.SMALL,
     standard="RFC 6596",
     messages={"missing": "No canonical in the document or in a Link header"},

@@ -35,6 +35,7 @@ CHECK = Check(
     ),
     why="The page asks to be replaced by one that must not be indexed. Search engines may then show neither.",
     fix="Name a page that may be indexed, usually the page itself, or make the named page indexable.",
+    element='link[rel~="canonical" i]',
     effort=Effort.SMALL,
     standard="RFC 6596, 3",
     messages={"shut": "The canonical {target} is {why}"},

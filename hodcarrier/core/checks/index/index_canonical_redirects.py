@@ -19,6 +19,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
@@ -33,6 +34,8 @@ CHECK = Check(
     ),
     why="The page says that another URL is the right one, and that one says the same of a third. Search engines may ignore the canonical.",
     fix="Name the URL at the end of the redirect.",
+    element='link[rel~="canonical" i]',
+    mend=attribute("href", "{to}"),
     effort=Effort.SMALL,
     standard="RFC 6596, 3",
     messages={"redirects": "The canonical {target} redirects to {to}"},

@@ -18,6 +18,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.head import HeadFacts
 
 ABSOLUTE = re.compile(r"\s*https?://", re.I)
@@ -34,6 +35,7 @@ CHECK = Check(
     ),
     why="A relative canonical is resolved against the address the page was fetched from. On a staging host or under http it names the wrong page.",
     fix="Write the whole URL, with https and the host.",
+    mend=attribute("href", "{absolute}"),
     effort=Effort.SMALL,
     standard="RFC 6596, 3; good practice",
     messages={"relative": "The canonical is “{value}”"},

@@ -33,6 +33,7 @@ CHECK = Check(
     ),
     why="When several canonicals contradict each other, search engines ignore all of them and choose a URL themselves.",
     fix="Keep the one canonical that names the URL you want, and find out which part of the template or server adds the others.",
+    element='link[rel~="canonical" i]',
     effort=Effort.SMALL,
     standard="RFC 6596, 3",
     messages={"several": "{count} different canonicals: {targets}"},

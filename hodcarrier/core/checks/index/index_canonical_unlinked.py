@@ -32,6 +32,7 @@ CHECK = Check(
     ),
     why="The site links to the copy and says that another page is the original. Search engines see little reason to believe it.",
     fix="Link to the page that the canonical names, not to its copies.",
+    element='link[rel~="canonical" i]',
     effort=Effort.SMALL,
     standard="RFC 6596",
     messages={"unlinked": "No page links to the canonical {target}"},

@@ -31,6 +31,7 @@ CHECK = Check(
     ),
     why="Search engines ignore a canonical that is not an http or https URL, so the page effectively has none. It is often a file path from the machine that built the site.",
     fix="Set the public base URL in the build configuration and publish the pages again.",
+    element='link[rel~="canonical" i]',
     effort=Effort.SMALL,
     standard="RFC 6596, 3; WHATWG URL",
     messages={"unusable": "The canonical is “{value}”, which is not an http or https URL"},

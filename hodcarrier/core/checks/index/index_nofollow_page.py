@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue.mending import without_word
 from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
@@ -18,6 +19,7 @@ CHECK = Check(
     ),
     why="Search engines do not follow any link of this page. Pages that are linked only from here are not found, and the others get less weight.",
     fix="Remove nofollow from the robots meta tag or the header. If single links should not be followed, mark those.",
+    mend=without_word("content", "nofollow"),
     effort=Effort.SMALL,
     standard="Robots meta directives",
     messages={"nofollow": "No link of the page is followed: {directives}"},

@@ -33,6 +33,7 @@ CHECK = Check(
     ),
     why="The sitemap asks search engines to index the page, and the page tells them not to. They follow the page, and trust the sitemap less.",
     fix="Decide which is intended: remove noindex from the page, or remove the page from the sitemap.",
+    element='meta[name="robots" i]',
     effort=Effort.SMALL,
     standard="sitemaps.org protocol 0.9; robots meta directives",
     messages={"both": "Listed in a sitemap, but has: {directives}"},

@@ -33,6 +33,7 @@ CHECK = Check(
     ),
     why="Search engines send people of that language to an error, or drop the annotation.",
     fix="Correct the URL, or remove the entry.",
+    element='link[hreflang="{code}" i]',
     effort=Effort.SMALL,
     standard="RFC 8288, 3.3; hreflang annotations",
     messages={"broken": "The {code} version {target} ends with: {outcome}"},

@@ -31,6 +31,7 @@ CHECK = Check(
     ),
     why="Search engines cannot choose between two pages for one language and ignore both.",
     fix="Keep one page for each code. If both are meant for different countries, add the country.",
+    element='link[hreflang="{code}" i]',
     effort=Effort.SMALL,
     standard="RFC 8288, 3.3; hreflang annotations",
     messages={"conflict": "{code} names {count:page}: {targets}"},

@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import line
 from hodcarrier.core.facts.language import LanguageFacts
 
 CHECK = Check(
@@ -32,6 +33,7 @@ CHECK = Check(
     ),
     why="Search engines expect each page of a set to be in it. Without its own entry they may ignore the others.",
     fix="Let the template add an entry for the page itself, with its own language.",
+    mend=line('<link rel="alternate" hreflang="{lang}" href="{page}">'),
     effort=Effort.SMALL,
     standard="RFC 8288, 3.3; hreflang annotations",
     messages={"self": "Lists {count:version} in other languages, but not itself"},

@@ -33,6 +33,7 @@ CHECK = Check(
     ),
     why="Search engines cannot show a version that must not be indexed, and may ignore the whole set.",
     fix="Make the version indexable, or remove the entry.",
+    element='link[hreflang="{code}" i]',
     effort=Effort.SMALL,
     standard="RFC 8288, 3.3; hreflang annotations",
     messages={"shut": "The {code} version {target} is {why}"},

@@ -33,6 +33,7 @@ CHECK = Check(
     ),
     why="The version says itself that another page should be indexed, so search engines do not show it to people of that language.",
     fix="Name the canonical page of that language, or let the version name itself as canonical.",
+    element='link[hreflang="{code}" i]',
     effort=Effort.SMALL,
     standard="RFC 8288, 3.3; hreflang annotations",
     messages={"canonical": "The {code} version {target} names another page as its canonical"},

@@ -19,6 +19,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.language import LanguageFacts
 
 CHECK = Check(
@@ -33,6 +34,8 @@ CHECK = Check(
     ),
     why="The version that is named is not the one that answers, so the two do not name each other, and search engines ignore the pair.",
     fix="Name the URL at the end of the redirect.",
+    element='link[hreflang="{code}" i]',
+    mend=attribute("href", "{to}"),
     effort=Effort.SMALL,
     standard="RFC 8288, 3.3; hreflang annotations",
     messages={"redirects": "The {code} version {target} redirects to {to}"},

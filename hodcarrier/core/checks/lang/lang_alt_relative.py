@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.language import LanguageFacts
 
 CHECK = Check(
@@ -29,6 +30,8 @@ CHECK = Check(
     terms=("hreflang", "alternate", "relative URL"),
     why="Search engines ask for whole addresses here. A relative one breaks as soon as the page is read under another host or a base element changes.",
     fix="Write every hreflang address in full, with https and the host.",
+    element='link[hreflang="{code}" i]',
+    mend=attribute("href", "{url}"),
     effort=Effort.SMALL,
     standard="RFC 8288; good practice of search engines",
     messages={"relative": "hreflang “{code}” names {url} without its host"},

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.language import LanguageFacts
 
 CHECK = Check(
@@ -17,6 +18,8 @@ CHECK = Check(
     ),
     why="Old encodings lack most letters. Text from forms, names and other languages turns into question marks.",
     fix="Convert the pages to UTF-8 and declare it, in the Content-Type header or in the first meta element.",
+    element="meta[charset]",
+    mend=attribute("charset", "utf-8"),
     effort=Effort.MEDIUM,
     standard="WHATWG Encoding, 4.2",
     messages={"legacy": "The document is in {encoding}"},

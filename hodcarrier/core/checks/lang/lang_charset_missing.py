@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, fails, page, passes
+from hodcarrier.core.catalogue.mending import inside
 from hodcarrier.core.facts.language import LanguageFacts
 
 CHECK = Check(
@@ -16,6 +17,7 @@ CHECK = Check(
     ),
     why="The browser has to guess the encoding, and a wrong guess breaks accented letters.",
     fix="Add a meta element with charset utf-8 as the first element of the head.",
+    mend=inside('<meta charset="utf-8">'),
     effort=Effort.SMALL,
     standard="WHATWG HTML, 13.2.3.2",
     messages={"missing": "No encoding is declared; {taken} was assumed"},

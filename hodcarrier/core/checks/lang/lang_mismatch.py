@@ -19,6 +19,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.language import LanguageFacts
 from hodcarrier.core.facts.text import TextFacts
 from hodcarrier.core.web.languages import is_tag
@@ -48,6 +49,7 @@ CHECK = Check(
     terms=("lang attribute", "language", "accessibility"),
     why="Screen readers read the text with the wrong pronunciation, browsers offer to translate it, and search engines doubt for whom it is.",
     fix="Set lang to the language of the text, or give the page the text that belongs there.",
+    mend=attribute("lang", "{language}"),
     effort=Effort.SMALL,
     standard="WHATWG HTML, 3.2.6.1; WCAG 2.2, 3.1.1",
     messages={"differs": "lang is “{lang}”; the text is in “{language}”"},

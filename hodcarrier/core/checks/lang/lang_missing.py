@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.language import LanguageFacts
 
 CHECK = Check(
@@ -16,6 +17,7 @@ CHECK = Check(
     ),
     why="Screen readers do not know how to pronounce the text, and browsers offer translations nobody needs.",
     fix='Add the language to the html element in the template, e.g. lang="en".',
+    mend=attribute("lang", "{spoken}"),
     effort=Effort.SMALL,
     standard="WCAG 2.2, 3.1.1; WHATWG HTML, 3.2.6.2",
     messages={"missing": "The html element has no lang attribute"},

@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import https
 from hodcarrier.core.facts.links import LinkFacts
 
 CHECK = Check(
@@ -31,6 +32,7 @@ CHECK = Check(
     ),
     why="The link takes visitors off HTTPS, if only until the redirect, and that request can be intercepted.",
     fix="Change the link to https, or use a relative URL.",
+    mend=https(),
     effort=Effort.SMALL,
     standard="RFC 9110, 4.2.2",
     messages={"insecure": "“{text}” links to {target}"},

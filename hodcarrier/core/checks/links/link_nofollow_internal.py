@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import without_word
 from hodcarrier.core.facts.links import LinkFacts
 
 CHECK = Check(
@@ -31,6 +32,7 @@ CHECK = Check(
     ),
     why="The link gives no weight to your own page, and search engines may not follow it.",
     fix="Remove nofollow from links within the site. To keep a page out of the index, use noindex on that page.",
+    mend=without_word("rel", "nofollow"),
     effort=Effort.SMALL,
     standard="HTML Living Standard, link type nofollow",
     messages={"nofollow": "The link to {target} is nofollow"},

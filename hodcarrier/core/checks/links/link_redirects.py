@@ -20,6 +20,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.links import LinkFacts
 
 CHECK = Check(
@@ -35,6 +36,7 @@ CHECK = Check(
     ),
     why="The link works, but every click costs another round trip, and search engines have to follow a redirect to reach the page.",
     fix="Link to the final URL. In a template this is one change for many pages.",
+    mend=attribute("href", "{to}"),
     effort=Effort.SMALL,
     standard="RFC 9110, 15.4",
     messages={"redirects": "“{text}” links to {target}, which redirects to {to}"},

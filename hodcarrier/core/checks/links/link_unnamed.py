@@ -20,6 +20,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.links import LinkFacts
 from hodcarrier.core.facts.values import FOLLOWED_KINDS
 
@@ -36,6 +37,7 @@ CHECK = Check(
     ),
     why="Screen readers announce only “link”, and search engines learn nothing about the target.",
     fix="Add anchor text to the link, or alt text to its image, that says where it leads.",
+    mend=attribute("aria-label", "Where the link leads"),
     effort=Effort.SMALL,
     standard="WCAG 2.2, 2.4.4 and 4.1.2",
     messages={"unnamed": "The link to {target} has no text, label or alt text"},

@@ -5,6 +5,7 @@ White space, comments and what is taken for one, such as an XML declaration, may
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue.mending import ahead
 from hodcarrier.core.facts.markup import MarkupFacts
 
 CHECK = Check(
@@ -18,6 +19,7 @@ CHECK = Check(
     ),
     why="Without a doctype, or with an outdated one, browsers use quirks mode with the layout rules of the nineties, so the page may look broken.",
     fix="Start the template with <!doctype html>.",
+    mend=ahead("<!doctype html>"),
     effort=Effort.SMALL,
     standard="WHATWG HTML, 13.1.1 and 13.2.6.4.1",
     revision=2,

@@ -16,6 +16,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.forms import FormFacts
 
 CHECK = Check(
@@ -26,6 +27,7 @@ CHECK = Check(
     terms=("label", "input", "accessibility", "form"),
     why="A screen reader cannot say what belongs in the field. Others lose a name to click on, and the placeholder is gone once they type.",
     fix="Tie a label to the field with for and id. Where the design has no room for it, add an aria-label.",
+    mend=attribute("aria-label", "What to enter here"),
     effort=Effort.SMALL,
     standard="WCAG 2.2, 1.3.1, 3.3.2 and 4.1.2",
     messages={"label": "{element} has no label"},

@@ -18,6 +18,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.media import MediaFacts
 
 FILE = re.compile(r"\S+\.(?:jpe?g|png|gif|webp|avif|svg|bmp|tiff?|heic)", re.I)
@@ -35,6 +36,7 @@ CHECK = Check(
     ),
     why="Screen readers read “img 2034 dot jpg”. Nobody learns what the image shows.",
     fix="Describe what it shows. Upload tools fill the field with the file name unless somebody writes into it.",
+    mend=attribute("alt", "What the image shows"),
     effort=Effort.SMALL,
     standard="WCAG 2.2, 1.1.1",
     messages={"name": "The alt text of {url} is “{alt}”"},

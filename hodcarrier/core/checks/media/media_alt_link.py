@@ -19,6 +19,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.links import LinkFacts
 
 CHECK = Check(
@@ -30,6 +31,7 @@ CHECK = Check(
     terms=("image link", "anchor text", "alternative text", "accessibility"),
     why="The alt text of a linked image is its anchor text. Without it screen readers read out the address, and search engines learn nothing about the target.",
     fix="Say in the alt text where the link leads, not what the image shows.",
+    mend=attribute("alt", "Where the link leads"),
     effort=Effort.SMALL,
     standard="WCAG 2.2, 1.1.1 and 2.4.4; WHATWG HTML, 4.8.4.4.2",
     messages={"alt": "The image {url} leads to {target} and has no alt text"},

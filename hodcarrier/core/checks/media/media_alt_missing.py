@@ -20,6 +20,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.media import MediaFacts
 
 CHECK = Check(
@@ -35,6 +36,7 @@ CHECK = Check(
     ),
     why="People who cannot see the image hear its file name instead, and search engines do not know what it shows.",
     fix="Describe in a few words what the image shows. If it is decorative, add an empty alt attribute.",
+    mend=attribute("alt", "What the image shows"),
     effort=Effort.MEDIUM,
     standard="WCAG 2.2, 1.1.1; WHATWG HTML, 4.8.4.4",
     messages={"missing": "{url} has no alt text"},

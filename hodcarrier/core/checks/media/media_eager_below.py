@@ -32,6 +32,7 @@ CHECK = Check(
     ),
     why="The browser loads all images at once, also those far down that few people scroll to, and the visible ones wait.",
     fix="Add loading=lazy to images below the first screen. Leave it out for the first ones.",
+    element='img:not([loading="lazy" i])',
     effort=Effort.SMALL,
     standard="WHATWG HTML, 2.5.7",
     messages={"eager": "{count} images, none of them loads lazily"},

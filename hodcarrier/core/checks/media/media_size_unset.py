@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attributes
 from hodcarrier.core.facts.media import MediaFacts
 
 CHECK = Check(
@@ -32,6 +33,7 @@ CHECK = Check(
     ),
     why="The text jumps when the image arrives, and people lose their place or click the wrong thing.",
     fix="Give each img its width and height in pixels. Style sheets may still scale it.",
+    mend=attributes(width="{pixel_width}", height="{pixel_height}"),
     effort=Effort.SMALL,
     standard="WHATWG HTML, 4.8.17",
     messages={"unset": "{url} has no width and height"},

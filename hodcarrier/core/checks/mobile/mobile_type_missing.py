@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, Severity, SiteView, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue.mending import line
 
 CHECK = Check(
     severity=Severity.LOW,
@@ -11,6 +12,7 @@ CHECK = Check(
     terms=("touch icon", "apple-touch-icon", "manifest"),
     why="Who keeps the site on the home screen gets a shrunken screenshot or a letter instead of your sign.",
     fix='Add a link with rel="apple-touch-icon" to an image of 180 × 180 pixels, or a manifest with icons.',
+    mend=line('<link rel="apple-touch-icon" href="/icon-of-180-pixels.png">'),
     effort=Effort.SMALL,
     standard="W3C Web Application Manifest; good practice",
     messages={"icon": "The start page names no touch icon and no manifest"},

@@ -18,6 +18,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.head import HeadFacts
 
 WIDTH = re.compile(r"(?:^|[,;\s])width\s*=\s*\d", re.I)
@@ -34,6 +35,7 @@ CHECK = Check(
     ),
     why="Phones draw the page at that width and shrink it, so that people have to zoom and scroll sideways.",
     fix="Write width=device-width instead of a number.",
+    mend=attribute("content", "width=device-width, initial-scale=1"),
     effort=Effort.SMALL,
     standard="CSS Viewport Module Level 1",
     messages={"fixed": "The viewport is “{value}”"},

@@ -18,6 +18,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.head import HeadFacts
 
 OFF = re.compile(r"user-scalable\s*=\s*(?:no|0)(?![.\d])|maximum-scale\s*=\s*(?:0|1)(?:\.\d+)?(?!\d)", re.I)
@@ -35,6 +36,7 @@ CHECK = Check(
     ),
     why="People who need larger text cannot zoom in.",
     fix="Remove user-scalable and maximum-scale from the viewport meta element.",
+    mend=attribute("content", "width=device-width, initial-scale=1"),
     effort=Effort.SMALL,
     standard="WCAG 2.2, 1.4.4",
     messages={"off": "The viewport is set to: {content}"},

@@ -18,6 +18,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import line
 from hodcarrier.core.facts.answer import Answer
 
 CHECK = Check(
@@ -34,6 +35,7 @@ CHECK = Check(
     ),
     why="A temporary redirect tells search engines that the old URL will return. They may keep it in their results and pass less authority on to the new one.",
     fix="Return 301 or 308 if the page has moved permanently. If the redirect really is temporary, waive this finding until it ends.",
+    mend=line("HTTP/1.1 301 Moved Permanently\nLocation: {to}"),
     effort=Effort.SMALL,
     standard="RFC 9110, 15.4.3, 15.4.4 and 15.4.8",
     messages={"temporary": "{url} redirects to {to} with {status} (temporary)"},

@@ -18,6 +18,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.links import LinkFacts
 
 UNSAFE = re.compile(r"[^!-~]")
@@ -34,6 +35,7 @@ CHECK = Check(
     ),
     why="Browsers repair such links, other programs do not: mails, feeds and crawlers break them in two or fetch something else.",
     fix="Percent-encode the characters in the link, or choose a path without them.",
+    mend=attribute("href", "{target}"),
     effort=Effort.SMALL,
     standard="RFC 3986, 2; WHATWG URL, 4.3",
     messages={"unsafe": "Written as “{raw}”"},

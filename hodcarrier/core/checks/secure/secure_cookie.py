@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import line
 from hodcarrier.core.facts.answer import Answer
 
 CHECK = Check(
@@ -33,6 +34,7 @@ CHECK = Check(
     ),
     why="Without Secure the cookie travels over http as well. Without HttpOnly or SameSite other scripts or sites can use it.",
     fix="Set Secure on every cookie, HttpOnly where no script reads it, and SameSite=Lax unless other sites need it.",
+    mend=line("Set-Cookie: {name}=…; Secure; HttpOnly; SameSite=Lax"),
     effort=Effort.SMALL,
     standard="RFC 6265, 4.1.2",
     messages={"open": "The cookie {name} lacks {missing}"},

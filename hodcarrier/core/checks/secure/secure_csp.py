@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import line
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.facts.page import PageFacts
 
@@ -36,6 +37,7 @@ CHECK = Check(
     ),
     why="Where a visitor's input is shown unchecked, a foreign script runs as if it were yours. A policy limits what scripts may run.",
     fix="Send a Content-Security-Policy that names the sources of scripts, beginning with Content-Security-Policy-Report-Only.",
+    mend=line("Content-Security-Policy: default-src 'self'"),
     effort=Effort.SMALL,
     standard="W3C Content Security Policy 3",
     messages={"csp": "No Content-Security-Policy"},

@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attributes
 from hodcarrier.core.facts.markup import MarkupFacts
 
 CHECK = Check(
@@ -28,6 +29,7 @@ CHECK = Check(
     terms=("subresource integrity", "SRI", "third party", "supply chain"),
     why="Whoever controls that host can change what runs on your pages, forms and passwords included.",
     fix="Serve the script yourself, or add integrity and crossorigin. For scripts that change by design, weigh what they may see.",
+    mend=attributes(integrity="sha384-…", crossorigin="anonymous"),
     effort=Effort.MEDIUM,
     standard="W3C Subresource Integrity",
     messages={"unpinned": "{url} has no integrity attribute"},

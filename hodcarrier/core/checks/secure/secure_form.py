@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import https
 from hodcarrier.core.facts.forms import FormFacts
 
 CHECK = Check(
@@ -31,6 +32,7 @@ CHECK = Check(
     ),
     why="What visitors enter is sent unencrypted and can be read on the way. Browsers warn before sending it.",
     fix="Change the form's action to https.",
+    mend=https(),
     effort=Effort.SMALL,
     standard="W3C Mixed Content; RFC 9110, 4.2.2",
     messages={"form": "A form submits to {url}"},

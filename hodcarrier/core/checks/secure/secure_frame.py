@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import line
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.facts.page import PageFacts
 
@@ -36,6 +37,7 @@ CHECK = Check(
     ),
     why="Another site can lay your page invisibly over its own and let visitors click on things they do not see.",
     fix="Send Content-Security-Policy with frame-ancestors 'self', or X-Frame-Options: SAMEORIGIN.",
+    mend=line("Content-Security-Policy: frame-ancestors 'self'"),
     effort=Effort.SMALL,
     standard="W3C Content Security Policy 3, 6.4.2; RFC 7034",
     messages={"frame": "Other sites may show the page in a frame"},

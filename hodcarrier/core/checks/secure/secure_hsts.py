@@ -19,6 +19,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import line
 
 AGE = re.compile(r"max-age\s*=\s*\"?(\d+)", re.I)
 
@@ -38,6 +39,7 @@ CHECK = Check(
     ),
     why="Without this header the first request of a visit may go over HTTP and can be intercepted before the redirect.",
     fix="Send Strict-Transport-Security with a max-age of at least 180 days once the whole site works over HTTPS.",
+    mend=line("Strict-Transport-Security: max-age=31536000"),
     effort=Effort.SMALL,
     standard="RFC 6797, 6.1",
     messages={

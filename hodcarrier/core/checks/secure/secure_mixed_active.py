@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import https
 from hodcarrier.core.facts.links import LinkFacts
 
 CHECK = Check(
@@ -33,6 +34,7 @@ CHECK = Check(
     ),
     why="Browsers block this file, so what it does is missing from the page. Where it is loaded, an attacker could inject code.",
     fix="Change the URL to https. If the file is not available over HTTPS, remove it.",
+    mend=https(),
     effort=Effort.SMALL,
     standard="W3C Mixed Content, 3.2",
     messages={"mixed": "A {kind} is loaded over HTTP: {url}"},

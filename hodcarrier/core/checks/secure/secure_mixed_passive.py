@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import https
 from hodcarrier.core.facts.links import LinkFacts
 
 CHECK = Check(
@@ -31,6 +32,7 @@ CHECK = Check(
     ),
     why="Browsers ask for the file over https and show nothing if that fails. Where they load it over http, the lock in the address bar goes.",
     fix="Change the URL to https. If the file is not available over HTTPS, copy it to your own site.",
+    mend=https(),
     effort=Effort.SMALL,
     standard="W3C Mixed Content, 3.1",
     messages={"mixed": "Shown over HTTP: {url}"},

@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import line
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.facts.page import PageFacts
 
@@ -36,6 +37,7 @@ CHECK = Check(
     ),
     why="Addresses can hold names, searches or keys. Without a policy older browsers tell them to every site that a visitor goes to.",
     fix="Send Referrer-Policy: strict-origin-when-cross-origin.",
+    mend=line("Referrer-Policy: strict-origin-when-cross-origin"),
     effort=Effort.SMALL,
     standard="W3C Referrer Policy",
     messages={"missing": "No Referrer-Policy", "open": "Referrer-Policy: {value}"},

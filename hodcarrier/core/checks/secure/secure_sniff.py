@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import line
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.facts.page import PageFacts
 
@@ -36,6 +37,7 @@ CHECK = Check(
     ),
     why="Browsers may take an uploaded file for a script and run it.",
     fix="Send the header X-Content-Type-Options with the value nosniff on all answers.",
+    mend=line("X-Content-Type-Options: nosniff"),
     effort=Effort.SMALL,
     standard="WHATWG Fetch, 3.6",
     messages={"sniff": "No X-Content-Type-Options: nosniff"},

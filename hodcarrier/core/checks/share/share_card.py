@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue.mending import inside
 from hodcarrier.core.facts.preview import PreviewFacts
 
 CHECK = Check(
@@ -18,6 +19,7 @@ CHECK = Check(
     ),
     why="Services that show a preview of a shared link find nothing meant for it, and show the bare address or any sentence.",
     fix="Add og:title, og:description, og:image and og:url, filled by the template.",
+    mend=inside('<meta name="twitter:card" content="summary_large_image">'),
     effort=Effort.SMALL,
     standard="Good practice",
     messages={"none": "No Open Graph data and no card"},

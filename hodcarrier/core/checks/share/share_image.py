@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue.mending import inside
 from hodcarrier.core.facts.preview import PreviewFacts
 
 CHECK = Check(
@@ -18,6 +19,7 @@ CHECK = Check(
     ),
     why="Shared links without an image take less room and are clicked less. Some services choose any image of the page.",
     fix="Name an image of at least 1,200 × 630 pixels in og:image.",
+    mend=inside('<meta property="og:image" content="{origin}/a-picture-of-1200-by-630.jpg">'),
     effort=Effort.SMALL,
     standard="The Open Graph protocol",
     messages={"missing": "No og:image"},

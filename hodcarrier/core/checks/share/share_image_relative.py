@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.preview import PreviewFacts
 
 CHECK = Check(
@@ -32,6 +33,7 @@ CHECK = Check(
     ),
     why="Services that show previews do not know against which address to resolve it, and show no image.",
     fix="Write the whole URL, with https and the host.",
+    mend=attribute("content", "{absolute}"),
     effort=Effort.SMALL,
     standard="The Open Graph protocol",
     messages={"relative": "og:image is “{value}”"},

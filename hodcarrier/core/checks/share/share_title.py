@@ -16,6 +16,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import inside
 from hodcarrier.core.facts.preview import PreviewFacts
 
 CHECK = Check(
@@ -31,6 +32,7 @@ CHECK = Check(
     ),
     why="When somebody shares the page, the preview shows whatever title the platform finds.",
     fix="Let the template output og:title next to the title element.",
+    mend=inside('<meta property="og:title" content="{title}">'),
     effort=Effort.SMALL,
     standard="Open Graph protocol",
     messages={"missing": "No og:title"},

@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import line
 from hodcarrier.core.facts.preview import PreviewFacts
 
 CHECK = Check(
@@ -32,6 +33,7 @@ CHECK = Check(
     ),
     why="The protocol requires a type. Without it services take the page for a website and leave out dates, authors or prices.",
     fix="Add og:type: website for most pages, article for articles, product where services know it.",
+    mend=line('<meta property="og:type" content="website">'),
     effort=Effort.SMALL,
     standard="The Open Graph protocol",
     messages={"missing": "Open Graph data without og:type"},

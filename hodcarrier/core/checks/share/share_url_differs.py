@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.head import HeadFacts
 from hodcarrier.core.facts.preview import PreviewFacts
 from hodcarrier.core.web.urls import Resolver
@@ -43,6 +44,7 @@ CHECK = Check(
     ),
     why="Likes and shares are counted for one address and search results for another.",
     fix="Let both name the same URL. Templates often take og:url from another setting.",
+    mend=attribute("content", "{canonical}"),
     effort=Effort.SMALL,
     standard="The Open Graph protocol",
     messages={"differs": "og:url is {value}, the canonical {canonical}"},

@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import flag
 from hodcarrier.core.facts.links import LinkFacts
 from hodcarrier.core.facts.markup import MarkupFacts
 
@@ -33,6 +34,7 @@ CHECK = Check(
     ),
     why="The browser stops at the script until it is there and has run. Visitors see a white page meanwhile.",
     fix="Add defer to the script element. Use async for scripts that depend on nothing, such as statistics.",
+    mend=flag("defer"),
     effort=Effort.SMALL,
     standard="WHATWG HTML, 4.12.1",
     messages={"blocking": "{url} holds up drawing"},

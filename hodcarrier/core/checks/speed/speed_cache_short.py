@@ -19,6 +19,7 @@ from hodcarrier.core.catalogue import (
     passes,
     script,
 )
+from hodcarrier.core.catalogue.mending import line
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.web.caching import directives
 
@@ -30,6 +31,7 @@ CHECK = Check(
     terms=("Cache-Control", "max-age", "Expires", "browser caching"),
     why="Who comes back the next day waits again for files that have not changed for weeks.",
     fix="Keep files for a year and change their name when they change. Where the name must stay, a day is the least.",
+    mend=line("Cache-Control: max-age=31536000"),
     effort=Effort.SMALL,
     standard="RFC 9111, 4.2.1",
     messages={"short": "{url} may be kept for {seconds:second}; at least {limit} are recommended"},

@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     passes,
     script,
 )
+from hodcarrier.core.catalogue.mending import line
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.web.caching import directives
 
@@ -28,6 +29,7 @@ CHECK = Check(
     terms=("Cache-Control", "ETag", "browser caching", "no-store"),
     why="Browsers load the file again at every visit, though it has not changed.",
     fix="Send Cache-Control with a max-age, and an ETag or Last-Modified. Put a version into the file's name and keep it for a year.",
+    mend=line("Cache-Control: max-age=31536000"),
     effort=Effort.SMALL,
     standard="RFC 9111, 4.2 and 4.3",
     messages={"none": "{url} has no lifetime, no ETag and no Last-Modified", "forbidden": "{url} is sent with no-store"},

@@ -18,6 +18,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import line
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.facts.markup import MarkupFacts
 
@@ -33,6 +34,7 @@ CHECK = Check(
     ),
     why="Compressed HTML is about a quarter of the size. Without compression, every visitor downloads four times as much.",
     fix="Enable gzip or Brotli for text on the server or the CDN. It is one setting for the whole site.",
+    mend=line("Content-Encoding: gzip"),
     effort=Effort.SMALL,
     standard="RFC 9110, 8.4",
     messages={"plain": "{bytes} bytes, not compressed"},

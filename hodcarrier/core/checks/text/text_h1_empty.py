@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import content
 from hodcarrier.core.facts.text import TextFacts
 
 CHECK = Check(
@@ -32,6 +33,7 @@ CHECK = Check(
     ),
     why="An empty H1 says nothing about the page, and screen readers still stop at it.",
     fix="Add text to the heading, or remove the element.",
+    mend=content("What this page is about"),
     effort=Effort.SMALL,
     standard="WHATWG HTML, 4.3.6",
     messages={"empty": "The H1 has no text"},

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue.mending import inside
 from hodcarrier.core.facts.text import TextFacts
 
 CHECK = Check(
@@ -17,6 +18,7 @@ CHECK = Check(
     ),
     why="The H1 tells visitors and search engines what the page is about, and screen reader users navigate by it.",
     fix="Mark up the visible headline of the page as H1.",
+    mend=inside("<h1>What this page is about</h1>"),
     effort=Effort.SMALL,
     standard="WHATWG HTML, 4.3.6",
     messages={"missing": "No H1"},

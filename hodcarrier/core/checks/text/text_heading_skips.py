@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import renamed
 from hodcarrier.core.facts.text import TextFacts
 
 CHECK = Check(
@@ -33,6 +34,7 @@ CHECK = Check(
     ),
     why="Screen reader users navigate by headings. A skipped level suggests that a section is missing.",
     fix="Choose the heading level by the structure of the text, and its size in the stylesheet.",
+    mend=renamed("h{next}"),
     effort=Effort.SMALL,
     standard="WHATWG HTML, 4.3.11; WCAG 2.2, 1.3.1",
     messages={"skips": "H{before} is followed by H{level}: “{text}”"},

@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
@@ -32,6 +33,7 @@ CHECK = Check(
     ),
     why="The meta description is there but empty, so search engines show arbitrary text from the page instead.",
     fix="Write a description for this page, or let the template fall back to the first paragraph.",
+    mend=attribute("content", "What this page offers, in one or two sentences"),
     effort=Effort.MEDIUM,
     standard="WHATWG HTML, 4.2.5.1",
     messages={"empty": "The meta description is empty"},

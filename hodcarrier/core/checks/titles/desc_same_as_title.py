@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import attribute
 from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
@@ -32,6 +33,7 @@ CHECK = Check(
     ),
     why="Search results then show the same text twice, and people learn nothing more about the page.",
     fix="Write a sentence that goes on where the title ends: what is on the page, for whom, at what price.",
+    mend=attribute("content", "What this page offers, in one or two sentences"),
     effort=Effort.SMALL,
     standard="Good practice",
     messages={"same": "The description is the title: “{title}”"},

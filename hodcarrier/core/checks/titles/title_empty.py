@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import content
 from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
@@ -31,6 +32,7 @@ CHECK = Check(
     ),
     why="An empty title is as bad as none: search engines make one up.",
     fix="Write a title for this page. If a template generates it, find the field that is empty here.",
+    mend=content("What this page offers"),
     effort=Effort.SMALL,
     standard="WHATWG HTML, 4.2.2",
     messages={"empty": "The title element is empty"},

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from hodcarrier.core.catalogue import Check, Effort, Fail, Limits, Outcome, PageView, Severity, Subject, doc, fails, page, passes
+from hodcarrier.core.catalogue.mending import inside
 from hodcarrier.core.facts.head import HeadFacts
 
 CHECK = Check(
@@ -16,6 +17,7 @@ CHECK = Check(
     ),
     why="The title is the link people click in search results and the label of the browser tab. Without one, search engines make one up.",
     fix="Add a unique title element to the head of every page that says what the page offers.",
+    mend=inside("<title>What this page offers</title>"),
     effort=Effort.SMALL,
     standard="WHATWG HTML, 4.2.2",
     messages={"missing": "No title element"},

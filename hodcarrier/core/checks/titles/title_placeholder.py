@@ -17,6 +17,7 @@ from hodcarrier.core.catalogue import (
     page,
     passes,
 )
+from hodcarrier.core.catalogue.mending import content
 from hodcarrier.core.facts.head import HeadFacts
 
 PLACEHOLDERS = frozenset(
@@ -60,6 +61,7 @@ CHECK = Check(
     ),
     why="A title such as “Home” or “Untitled document” says nothing about the page, so people have no reason to click it.",
     fix="Write a title that names what the page offers, with the name of the site behind it.",
+    mend=content("What this page offers"),
     effort=Effort.SMALL,
     standard="Good practice",
     messages={"placeholder": "The title is only “{title}”"},
