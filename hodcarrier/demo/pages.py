@@ -3,21 +3,25 @@
 from __future__ import annotations
 
 import json
+import re
 import struct
 import zlib
 from dataclasses import dataclass, field
 from html import escape
+from typing import Literal
 
 
 @dataclass(frozen=True)
 class Resource:
-    """One answer of a simulated site. ``wait_s`` delays it."""
+    """One answer of a simulated site. ``wait_s`` delays it; ``manner`` is how it fails its reader: the connection is closed before it
+    (``none``) or half way through it (``cut``), or it comes as HTTP/1.0 (``old``)."""
 
     body: bytes = b""
     status: int = 200
     content_type: str = "text/html; charset=utf-8"
     headers: tuple[tuple[str, str], ...] = ()
     wait_s: float = 0.0
+    manner: Literal["", "none", "cut", "old"] = ""
 
 
 @dataclass
@@ -35,6 +39,9 @@ class Theme:
     social: bool = True
     head_first: str = ""
     menu_extra: str = ""
+    icon: bool = True
+    # The origin that canonicals name, where it is another than the site's own.
+    real: str = ""
 
 
 @dataclass
@@ -67,25 +74,36 @@ def render(theme: Theme, page: Page) -> bytes:
     if page.robots:
         head.append(f'<meta name="robots" content="{page.robots}">')
     if theme.canonical and page.canonical != "":
-        head.append(f'<link rel="canonical" href="{page.canonical or theme.origin + page.path}">')
+        head.append(f'<link rel="canonical" href="{page.canonical or (theme.real or theme.origin) + page.path}">')
     if theme.social:
         head.append(f'<meta property="og:title" content="{escape(page.title)}">')
     head += [f'<link rel="alternate" hreflang="{code}" href="{url}">' for code, url in page.alternates]
     if page.data is not None:
         text = json.dumps({"@context": "https://schema.org", **page.data})
         head.append(f'<script type="application/ld+json">{text[:-1] + ",}" if page.broken_data else text}</script>')
-    head += ['<link rel="stylesheet" href="/static/site.css">', '<link rel="icon" href="/static/icon.png">', page.head]
+    head += [
+        '<link rel="stylesheet" href="/static/site.css">',
+        '<link rel="icon" href="/static/icon.png">' if theme.icon else "",
+        page.head,
+    ]
     menu = "".join(f'<li><a href="{href}">{escape(text)}</a></li>' for text, href in theme.menu)
     footer = "".join(f'<a href="{href}">{escape(text)}</a> ' for text, href in theme.footer)
     heading = "" if page.h1 is None else f"<h1>{escape(page.h1 or page.title.partition(' | ')[0])}</h1>"
     lang = page.lang or theme.lang
     html = (
-        ("<!doctype html>" if theme.doctype else "")
+        ("<!doctype html>\n" if theme.doctype else "")
         + (f'<html lang="{lang}">' if lang else "<html>")
-        + f'<head>{"".join(head)}</head><body><header><a href="/">{escape(theme.name)}</a><nav><ul>{menu}</ul>{theme.menu_extra}</nav></header>'
-        f'<main class="page">{heading}{page.body}</main><footer>{footer}<p>{escape(theme.name)}</p></footer></body></html>'
+        + f"\n<head>\n  {chr(10).join(f'  {each}' for each in head if each).lstrip()}\n</head>\n<body>\n"
+        + f'<header><a href="/">{escape(theme.name)}</a><nav><ul>{menu}</ul>{theme.menu_extra}</nav></header>\n'
+        + f'<main class="page">{_in_lines(heading + page.body)}\n</main>\n'
+        + f"<footer>{footer}<p>{escape(theme.name)}</p></footer>\n</body>\n</html>\n"
     )
     return html.encode()
+
+
+def _in_lines(body: str) -> str:
+    """Every block on a line of its own, as people write it."""
+    return re.sub(r"(?=<(?:p|ul|li|h[1-6]|aside|form|table|address)\b)", "\n", body)
 
 
 @dataclass
@@ -101,6 +119,12 @@ class Site:
     robots: str = ""
     sitemap: bool = True
     certificate_days: int = 200
+    # What its certificate and its server are like: see hodcarrier.demo.web.
+    certificate: str = ""
+    # Paths that answer over http too; a star for all of them.
+    plain: tuple[str, ...] = ()
+    www: bool = False
+    any_url: bool = False
     # Entries of the sitemap as they are.
     listed_raw: list[str] = field(default_factory=list)
 
@@ -125,8 +149,9 @@ class Site:
     def finish(self) -> dict[str, Resource]:
         """Add what every site has and give back all resources."""
         self.resources.setdefault("/static/site.css", Resource(b"body{font-family:sans-serif}\n" * 40, content_type="text/css"))
-        self.picture("/static/icon.png", 900)
-        if self.robots:
+        if self.theme.icon:
+            self.picture("/static/icon.png", 900)
+        if self.robots and "/robots.txt" not in self.resources:
             self.resources["/robots.txt"] = Resource(self.robots.encode(), content_type="text/plain; charset=utf-8")
         if self.sitemap:
             urls = "".join(f"<url><loc>{escape(self.theme.origin + path)}</loc></url>" for path in self.listed)

@@ -1,5 +1,7 @@
 """The simulated web: all made-up sites behind HTTP and HTTPS on loopback, told apart by host name.
 
+A site may be careless in an edition: its certificate does not hold, it answers over http as well, under www as well, or to any URL.
+
 Run as ``python -m hodcarrier.demo.web FOLDER HTTP_PORT HTTPS_PORT``. The folder receives ``ca.pem``, the throw-away test
 authority. ``PUT /edition/N`` on the host ``control.example`` turns all sites to an edition.
 """
@@ -11,12 +13,20 @@ import gzip
 import os
 import ssl
 import sys
+import warnings
 from datetime import UTC, datetime, timedelta
+from functools import lru_cache
 from pathlib import Path
+from tempfile import NamedTemporaryFile
 
 import trustme
 from aiohttp import web
+from cryptography import x509
+from cryptography.hazmat.primitives import hashes, serialization
+from cryptography.hazmat.primitives.asymmetric import ec, rsa
+from cryptography.x509.oid import NameOID
 
+from hodcarrier.demo.pages import Resource
 from hodcarrier.demo.sites import EDITIONS, SITES, build
 
 CONTROL = "control.example"
@@ -31,33 +41,49 @@ class SimulatedWeb:
 
     async def answer(self, request: web.Request) -> web.StreamResponse:
         """One answer; http redirects to https, unknown paths answer 404."""
-        host = request.host.partition(":")[0]
+        asked = request.host.partition(":")[0]
+        host = asked.removeprefix("www.")
         if host == CONTROL:
             return self._control(request)
         if host not in SITES:
             return web.Response(status=421, text="no such site\n")
-        if not request.secure:
+        site = build(host, self.edition)
+        path = request.raw_path.partition("?")[0]
+        if (asked != host and not site.www) or not (request.secure or {path, "*"} & set(site.plain)):
             return web.Response(status=301, headers={"Location": f"https://{host}{request.raw_path}"})
-        resources, compresses = build(host, self.edition)
-        resource = resources.get(request.raw_path.partition("?")[0])
+        resource = site.resources.get(path)
         if resource is None:
             return web.Response(
-                status=404,
+                status=200 if site.any_url else 404,
                 text="<!doctype html><html lang=en><title>Not found</title><h1>Not found</h1>",
                 content_type="text/html",
             )
         if resource.wait_s:
             await asyncio.sleep(resource.wait_s)
+        if resource.manner:
+            return await self.fail(request, resource)
         headers = {"Content-Type": resource.content_type, **dict(resource.headers)}
         body = resource.body
         if (
-            compresses
+            site.gzip
             and "gzip" in request.headers.get("Accept-Encoding", "")
             and resource.content_type.partition(";")[0] in HTML_TYPES
         ):
             body = gzip.compress(body, 3, mtime=0)
             headers["Content-Encoding"] = "gzip"
         return web.Response(status=resource.status, body=body, headers=headers)
+
+    async def fail(self, request: web.Request, resource: Resource) -> web.StreamResponse:
+        """Answer in a manner that no server should."""
+        response = web.StreamResponse()
+        if resource.manner != "none" and request.transport is not None:
+            line = "HTTP/1.0 200 OK" if resource.manner == "old" else "HTTP/1.1 200 OK"
+            length = len(resource.body) * (2 if resource.manner == "cut" else 1)
+            head = f"{line}\r\nContent-Type: {resource.content_type}\r\nContent-Length: {length}\r\nConnection: close\r\n\r\n"
+            request.transport.write(head.encode() + resource.body)
+        if request.transport is not None:
+            request.transport.close()
+        return response
 
     def _control(self, request: web.Request) -> web.Response:
         _, _, text = request.path.rpartition("/")
@@ -67,25 +93,77 @@ class SimulatedWeb:
         return web.Response(text=f"edition {text}\n")
 
 
-def make_contexts(folder: Path) -> ssl.SSLContext:
-    """A server context that shows every host its own certificate, and the authority's certificate in the folder."""
-    authority = trustme.CA()
-    authority.cert_pem.write_to_path(str(folder / "ca.pem"))
-    contexts = {}
-    for host, make in SITES.items():
+class Certificates:
+    """What every host shows in an edition: a certificate of the authority (its own ends when the site's ``certificate_days`` are over), or one
+    that does not hold: ``expired``, ``name`` (of another host), ``untrusted``, ``weak`` (a short key), ``none`` (no https at all), ``old`` (TLS 1.0 too).
+    """
+
+    def __init__(self, simulated: SimulatedWeb) -> None:
+        self.simulated = simulated
+        self.authority = trustme.CA()
+        self.stranger = trustme.CA(organization_name="Nobody in particular")
+        self.shown = lru_cache(maxsize=64)(self._shown)
+
+    def context(self) -> ssl.SSLContext:
+        """A server context that chooses by the name that is asked for."""
+        chosen = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
+        _be_lenient(chosen)
+        self.authority.issue_cert(CONTROL).configure_cert(chosen)
+
+        def by_name(connection: ssl.SSLObject, name: str | None, _context: ssl.SSLContext) -> int | None:
+            host = (name or "").removeprefix("www.")
+            if host not in SITES:
+                return None
+            site = build(host, self.simulated.edition)
+            if site.certificate == "none":
+                return ssl.ALERT_DESCRIPTION_HANDSHAKE_FAILURE
+            connection.context = self.shown(host, site.certificate, site.certificate_days)
+            return None
+
+        chosen.sni_callback = by_name
+        return chosen
+
+    def _shown(self, host: str, kind: str, days: int) -> ssl.SSLContext:
         context = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
-        ends = datetime.now(UTC) + timedelta(days=make(EDITIONS).certificate_days, hours=6)
-        authority.issue_cert(host, not_after=ends).configure_cert(context)
-        contexts[host] = context
-    chosen = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
-    authority.issue_cert(CONTROL).configure_cert(chosen)
+        if kind == "old":
+            _be_lenient(context)
+        issuer = self.stranger if kind == "untrusted" else self.authority
+        names = ("parked.example",) if kind == "name" else (host, f"www.{host}")
+        ends = datetime.now(UTC) + (timedelta(days=-60) if kind == "expired" else timedelta(days=days, hours=6))
+        begins = ends - timedelta(days=300)
+        if kind == "weak":
+            context.set_ciphers("DEFAULT:@SECLEVEL=0")
+            _configure_weak(context, self.authority, host, begins, ends)
+        else:
+            issuer.issue_cert(*names, not_before=begins, not_after=ends).configure_cert(context)
+        return context
 
-    def by_name(connection: ssl.SSLObject, name: str | None, _context: ssl.SSLContext) -> None:
-        if name in contexts:
-            connection.context = contexts[name]
 
-    chosen.sni_callback = by_name
-    return chosen
+def _be_lenient(context: ssl.SSLContext) -> None:
+    """Accept what servers accepted long ago."""
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore", DeprecationWarning)
+        context.minimum_version = ssl.TLSVersion.TLSv1
+    context.set_ciphers("DEFAULT:@SECLEVEL=0")
+
+
+def _configure_weak(context: ssl.SSLContext, authority: trustme.CA, host: str, begins: datetime, ends: datetime) -> None:
+    """Give a context a certificate of the authority for an RSA key of 1,024 bits."""
+    signer = serialization.load_pem_private_key(authority.private_key_pem.bytes(), None)
+    issuer = x509.load_pem_x509_certificate(authority.cert_pem.bytes())
+    if not isinstance(signer, ec.EllipticCurvePrivateKey | rsa.RSAPrivateKey):
+        raise TypeError("the test authority signs with another kind of key")
+    key = rsa.generate_private_key(65537, 1024)
+    subject = x509.Name([x509.NameAttribute(NameOID.COMMON_NAME, host)])
+    made = x509.CertificateBuilder(issuer.subject, subject, key.public_key(), x509.random_serial_number(), begins, ends)
+    made = made.add_extension(x509.SubjectAlternativeName([x509.DNSName(host), x509.DNSName(f"www.{host}")]), critical=False)
+    form = serialization.PrivateFormat.PKCS8
+    pem = key.private_bytes(serialization.Encoding.PEM, form, serialization.NoEncryption())
+    pem += made.sign(signer, hashes.SHA256()).public_bytes(serialization.Encoding.PEM)
+    with NamedTemporaryFile(suffix=".pem") as file:
+        file.write(pem)
+        file.flush()
+        context.load_cert_chain(file.name)
 
 
 async def serve(folder: Path, http_port: int, https_port: int) -> None:
@@ -96,7 +174,9 @@ async def serve(folder: Path, http_port: int, https_port: int) -> None:
     runner = web.AppRunner(application, access_log=None)
     await runner.setup()
     await web.TCPSite(runner, "127.0.0.1", http_port).start()
-    await web.TCPSite(runner, "127.0.0.1", https_port, ssl_context=make_contexts(folder)).start()
+    certificates = Certificates(simulated)
+    certificates.authority.cert_pem.write_to_path(str(folder / "ca.pem"))
+    await web.TCPSite(runner, "127.0.0.1", https_port, ssl_context=certificates.context()).start()
     (folder / "web.ready").write_text(str(os.getpid()))
     parent = os.getppid()
     while os.getppid() == parent:

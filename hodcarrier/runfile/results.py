@@ -8,11 +8,13 @@ from collections.abc import Collection, Iterable, Iterator, Sequence
 from dataclasses import dataclass, fields
 from datetime import UTC, datetime
 from itertools import islice
+from math import ceil
 from typing import Any
 
 import msgspec
 
 from hodcarrier.core.errors import InvalidInput, NotFound
+from hodcarrier.core.facts.length import DESCRIPTION_PX, TITLE_PX, pixels
 from hodcarrier.core.facts.values import FILE_KINDS, Link
 from hodcarrier.core.judge.health import RANK, order_of_work
 from hodcarrier.core.states import CheckOutcome, Effort, Severity
@@ -313,6 +315,8 @@ def page(run: RunFile, url: str) -> Row:
     item["path"] = redirect_path(run, address)
     item["links_in"] = _links_in(run, address)
     item["listed"] = bool(run.rows("SELECT 1 FROM listed WHERE address_id = ?", address))
+    item["title_px"] = ceil(pixels(facts.head.title, TITLE_PX)) if facts else None
+    item["description_px"] = ceil(pixels(facts.head.description, DESCRIPTION_PX)) if facts else None
     item["lang"] = facts.language.lang if facts else ""
     item["encoding"] = facts.language.encoding if facts else ""
     item["canonical"] = facts.head.canonical if facts else ""

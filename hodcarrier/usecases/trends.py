@@ -172,4 +172,7 @@ def _verdict_words(label: str, verdict: Trend, count: int) -> str:
         return f"{label}: {runs} too few for a trend; three are needed."
     change = f"{verdict.change or 0:+.1f}".replace("-", "−")
     slope = f"{verdict.slope_per_month:+.1f}".replace("-", "−")
-    return f"{label}: {verdict.state}. {change} over {count} runs; {slope} a month by the median slope."
+    state = str(verdict.state)
+    if verdict.step:
+        state += f" until the last run, which {'fell' if verdict.step < 0 else 'rose'} by {abs(verdict.step):,.1f}"
+    return f"{label}: {state}. {change} over {count} runs; {slope} a month by the median slope."

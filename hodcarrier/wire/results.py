@@ -205,6 +205,8 @@ class PageOut(PageRow):
 
     role: AddressRole
     rule: str = ""
+    title_px: int | None = None
+    description_px: int | None = None
     failure: str = ""
     http_version: str = ""
     remote: str = ""

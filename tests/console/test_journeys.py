@@ -19,7 +19,8 @@ SCREENS = {
     "/sites/1/findings": "Checks that fail",
     "/sites/1/findings?by=cause": "Disallow: /shop",
     "/sites/1/checks/index-lost-robots": "Why it matters",
-    "/sites/1/inventory": "70 addresses",
+    "/sites/3/checks/link-redirects": "Hide source",
+    "/sites/1/inventory": "145 addresses",
     "/sites/1/changes": "the classes add up",
     "/sites/1/trend": "New theme went live",
     "/sites/1/plan": "Requests per second",
@@ -30,6 +31,8 @@ SCREENS = {
     "/benchmarks/1": "Where we lead",
     "/reports": "Ardmoor Seed Library",
     "/catalogue": "Pages return 404 or 410",
+    "/catalogue/profiles": "Product pages are short",
+    "/catalogue/profiles/1": "2 limits, 1 severity",
     "/team": "Tobin Wraysbury",
 }
 WCAG = {"runOnly": {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}}
@@ -96,7 +99,7 @@ def test_from_the_desk_to_a_confirmed_cause(signed_in: Page, demo: Demo) -> None
     signed_in.get_by_role("option").nth(1).click()
     dialog.get_by_label("Note").fill("Take the line out today.")
     dialog.get_by_role("button", name="Make it").click()
-    expect(dialog.get_by_role("status")).to_contain_text("53 places")
+    expect(dialog.get_by_role("status")).to_contain_text("122 places")
     dialog.get_by_role("link", name=re.compile("To-do ")).click()
     expect(signed_in.get_by_text("Take the line out today.")).to_be_visible()
     signed_in.get_by_role("button", name="Done").click()
@@ -297,3 +300,26 @@ def test_access_can_be_set_and_forgotten_but_never_read(signed_in: Page, demo: D
     assert "sesame-open" not in signed_in.content()
     signed_in.get_by_role("button", name="forget").click()
     expect(signed_in.get_by_text("Crawled as a visitor sees it: no sign-in, cookies or extra headers are sent.")).to_be_visible()
+
+
+def test_a_profile_is_changed_and_a_run_judged_by_it(signed_in: Page, demo: Demo) -> None:
+    signed_in.goto(demo.url + "/catalogue/profiles")
+    signed_in.get_by_role("button", name="Add profile").click()
+    dialog = signed_in.get_by_role("dialog")
+    dialog.get_by_label("Name").fill("Quiet")
+    dialog.get_by_role("button", name="Add profile").click()
+    expect(signed_in.get_by_role("heading", name="Quiet")).to_be_visible()
+    signed_in.get_by_placeholder("Search checks").fill("uncached")
+    signed_in.get_by_role("checkbox", name=re.compile("Files that browsers cannot keep")).click()
+    signed_in.get_by_role("button", name="Save profile").click()
+    expect(signed_in.get_by_text("The profile is saved.")).to_be_visible()
+    assert violations(signed_in) == []
+    signed_in.goto(demo.url + "/sites/4/plan")
+    signed_in.get_by_label("Profile").click()
+    signed_in.get_by_role("option", name="Quiet").click()
+    signed_in.get_by_role("button", name="Examine the last run again").click()
+    with signed_in.context.expect_page() as opened:
+        signed_in.get_by_role("link", name="See what differs").click()
+    expect(opened.value.get_by_text("none → Quiet")).to_be_visible()
+    expect(opened.value.get_by_text("none → speed-uncached")).to_be_visible()
+    opened.value.close()

@@ -120,6 +120,10 @@ def test_https_is_asked_of_sites_that_are_audited_over_http() -> None:
     found, _ = asked_of("http://shop.example/", {}, https.ask)
     assert found is not None and (found.status, found.failure) == (None, "refused")
     assert asked_of("https://shop.example/", {}, https.ask)[0] is None
+    # A robots.txt that cannot be had shuts the origin; that nothing answers there is known all the same.
+    found, web = asked_of("http://shop.example/", {}, https.ask, disallowed="https:")
+    assert found is not None and found.failure == "refused" and web.asked == ["https://shop.example/robots.txt"]
+    assert asked_of("http://shop.example/", {"https://shop.example/robots.txt": 200}, https.ask, disallowed="https:")[0] is None
 
 
 def test_a_made_up_url_is_the_same_in_every_run_and_below_the_path_of_the_plan() -> None:

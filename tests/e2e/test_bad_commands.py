@@ -117,7 +117,7 @@ BAD = [
     ("todo add tidewrack --finding zz", 2, "hexadecimal"),
     ("todo show 99999", 3, "no todo 99999"),
     ("todo edit 1 --state confirmed", 2, "confirmed"),
-    ("todo edit 9 --state dropped", 2, "reason"),
+    ("todo edit 12 --state dropped", 2, "reason"),
     ("todo list --who Nemo", 3, "Nemo"),
     ("remark add tidewrack ' '", 2, "text"),
     ("remark add tidewrack x --day 2026-02-30", 2, "not a day"),

@@ -40,6 +40,9 @@ CAME = (*NEW_CHANGES, Change.RETURNED, Change.WAIVER_ENDED)
 SITES = [host for _, host, _ in CLIENTS]
 
 
+PART, CAUSES_SHOWN = 2000, 200
+
+
 def shown(figure: float | None, digits: int = 1) -> str:
     return "–" if figure is None else f"{figure:,.{digits}f}"
 
@@ -49,7 +52,15 @@ def latest(desk: Hodcarrier, site: SiteOut) -> RunOut:
 
 
 def compared(desk: Hodcarrier, run: RunOut) -> ComparisonOut | None:
-    return desk.compare_runs(run.base_id, run.id, limit=2000) if run.base_id else None
+    """The comparison with the run before, with all of its findings."""
+    if not run.base_id:
+        return None
+    found = part = desk.compare_runs(run.base_id, run.id, limit=PART)
+    findings = list(found.findings)
+    while part.after is not None:
+        part = desk.compare_runs(run.base_id, run.id, limit=PART, after=int(part.after))
+        findings += part.findings
+    return found.model_copy(update={"findings": findings})
 
 
 # -- one site, by every call -------------------------------------------------------------------------------------
@@ -98,7 +109,9 @@ def check_findings(desk: Hodcarrier, site: SiteOut) -> None:
         of_check = [c for c in causes if c.check == row.id]
         alone = desk.get_check(run.id, row.id)
         assert row.findings == by_check[row.id] == figures.findings == alone.findings == sum(c.findings for c in of_check)
-        assert row.fixes == figures.fixes == alone.fixes == len(of_check) == len(alone.causes)
+        assert row.fixes == figures.fixes == alone.fixes == len(of_check) and len(alone.causes) == min(
+            len(of_check), CAUSES_SHOWN
+        )
         assert (row.pages, row.waived, row.unverified) == (figures.pages, figures.waived, figures.unverified)
         assert (alone.pages, alone.waived, alone.unverified) == (row.pages, row.waived, row.unverified)
         assert row.gain == figures.gain == alone.gain and row.summary == alone.summary == figures.summary

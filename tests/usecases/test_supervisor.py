@@ -180,7 +180,7 @@ def test_a_crash_while_a_schedule_is_moved_loses_no_audit(office: Office, monkey
         raise KeyboardInterrupt
 
     with monkeypatch.context() as patched:
-        patched.setattr(runs, "_activate", crash)
+        patched.setattr(runs, "activate", crash)
         with pytest.raises(KeyboardInterrupt):
             runs.queue_due_runs(due)
     assert runs.list_runs(office.work).items == []

@@ -3686,6 +3686,16 @@ export interface components {
              */
             rule: string;
             /**
+             * Title Px
+             * @description Width of the title in pixels, set in 20 pixels in the reference face, as search results show it.
+             */
+            title_px?: number | null;
+            /**
+             * Description Px
+             * @description Width of the meta description in pixels, set in 14 pixels in the reference face.
+             */
+            description_px?: number | null;
+            /**
              * Failure
              * @description Why there was no answer, or none that could be read; empty otherwise.
              * @default

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import re
+from functools import lru_cache
+from importlib import resources
 
+import msgspec
 import wcwidth
 from icu4py.breakers import WordBreaker
 
@@ -24,6 +27,37 @@ def words_without_blanks(text: str) -> tuple[int, str]:
 
     rest = _WITHOUT_BLANKS.sub(take, text)
     return sum(any(c.isalnum() for c in part) for part in WordBreaker(" ".join(runs), "en")) if runs else 0, rest
+
+
+# The sizes that search results set titles and descriptions in.
+TITLE_PX, DESCRIPTION_PX = 20, 14
+
+
+class Widths(msgspec.Struct, frozen=True):
+    """The reference face: its units, and the letters of each width in units (by ``scripts/widths.py``)."""
+
+    source: str
+    units: int
+    letters: dict[str, str]
+
+
+@lru_cache(maxsize=1)
+def _widths() -> tuple[int, dict[str, int]]:
+    face = msgspec.json.decode(resources.files(__package__).joinpath("widths.json").read_bytes(), type=Widths)
+    return face.units, {letter: int(width) for width, letters in face.letters.items() for letter in letters}
+
+
+def pixels(text: str, size_px: int) -> float:
+    """How wide a text is on one line in the reference face at a size in pixels, the face's advance widths summed.
+
+    Letters that the face does not have are as wide as the size where they are wide (Unicode Standard Annex 11), and half of that otherwise.
+    """
+    units, widths = _widths()
+    total = 0
+    for letter in text:
+        width = widths.get(letter)
+        total += units * max(0, wcwidth.wcwidth(letter)) // 2 if width is None else width
+    return total * size_px / units
 
 
 def columns(text: str) -> int:

@@ -45,7 +45,8 @@ def wilson(hits: int, total: int, z: float = 1.959963984540054) -> tuple[float, 
     share = hits / total
     spread = z * math.sqrt(share * (1 - share) / total + z * z / (4 * total * total))
     centre, scale = share + z * z / (2 * total), 1 + z * z / total
-    return max(0.0, (centre - spread) / scale), min(1.0, (centre + spread) / scale)
+    # Clamped to the share: a bound that is 0 or 1 in theory misses it by the last digit.
+    return min(share, max(0.0, (centre - spread) / scale)), max(share, min(1.0, (centre + spread) / scale))
 
 
 @dataclass(frozen=True, slots=True)

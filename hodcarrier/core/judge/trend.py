@@ -8,11 +8,16 @@ from datetime import datetime
 from enum import StrEnum
 
 import numpy as np
+from numpy.typing import NDArray
 
 from hodcarrier.core.words import difference
 
 POINTS_MIN = 3
 STEADY_PER_MONTH = 1.0
+# A last figure is a step when it lies further from the median of those before than so many of their (normal) deviations, and than so many times
+# what is steady; so many must be before it.
+STEP_DEVIATIONS, STEP_STEADY, STEP_BEFORE = 4, 5, 3
+_NORMAL = 1.4826
 
 
 class TrendState(StrEnum):
@@ -28,12 +33,14 @@ class TrendState(StrEnum):
 class Trend:
     """``slope_per_month``: change of the figure in 30 days (``None`` with too few runs). ``state``: a word for it.
 
-    ``change`` is that from the first to the last figure, as both are shown.
+    ``change`` is that from the first to the last figure, as both are shown; ``step`` that from the last but one to the last when the last lies far
+    out, so that the slope does not speak of it.
     """
 
     state: TrendState
     slope_per_month: float | None
     change: float | None
+    step: float | None = None
 
 
 def assess(points: Sequence[tuple[datetime, float]], high_is_good: bool = True, steady: float = STEADY_PER_MONTH) -> Trend:
@@ -54,4 +61,15 @@ def assess(points: Sequence[tuple[datetime, float]], high_is_good: bool = True, 
     state = TrendState.STEADY
     if abs(slope) > steady:
         state = TrendState.IMPROVING if (slope > 0) == high_is_good else TrendState.WORSENING
-    return Trend(state, slope, difference(points[0][1], points[-1][1]))
+    step = difference(points[-2][1], points[-1][1]) if _is_far_out(values, steady) else None
+    return Trend(state, slope, difference(points[0][1], points[-1][1]), step)
+
+
+def _is_far_out(values: NDArray[np.float64], steady: float) -> bool:
+    """Whether the last figure lies far from those before, measured by their median absolute deviation."""
+    before = values[:-1]
+    if len(before) < STEP_BEFORE:
+        return False
+    centre = float(np.median(before))
+    deviation = _NORMAL * float(np.median(np.abs(before - centre)))
+    return abs(float(values[-1]) - centre) > max(STEP_DEVIATIONS * deviation, STEP_STEADY * steady)

@@ -13,6 +13,8 @@ async def ask(question: Question) -> HttpsFacts | None:
         return None
     url = f"https://{start.host}/"
     if not await question.allowed(url):
-        return None
+        # A robots.txt that cannot be had forbids to ask. Where nothing answers over https at all, asking for it has said so.
+        robots, _ = await question.follow(f"{url}robots.txt")
+        return None if robots.answer.status is not None else HttpsFacts(url, None, robots.answer.failure)
     fetched, _ = await question.follow(url)
     return HttpsFacts(url, fetched.answer.status, fetched.answer.failure)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import lru_cache
 
-from hodcarrier.demo.pages import Resource, Site
+from hodcarrier.demo.pages import Site
 from hodcarrier.demo.sites.chandlers import harbour_and_hitch, saltline, tidewrack
 from hodcarrier.demo.sites.parts import EDITIONS
 from hodcarrier.demo.sites.potters import clayfold, pellow
@@ -25,7 +25,8 @@ SITES: dict[str, Callable[[int], Site]] = {
 
 
 @lru_cache(maxsize=64)
-def build(host: str, edition: int) -> tuple[dict[str, Resource], bool]:
-    """All resources of a site in an edition, and whether its server compresses."""
+def build(host: str, edition: int) -> Site:
+    """A site in an edition, with all of its resources."""
     site = SITES[host](edition)
-    return site.finish(), site.gzip
+    site.finish()
+    return site

@@ -2,27 +2,34 @@
 
 from __future__ import annotations
 
-from hodcarrier.demo.pages import Page, Site, Theme
+from dataclasses import replace
+
+from hodcarrier.demo.pages import Page, Resource, Site, Theme
 from hodcarrier.demo.sites.parts import add_product, describe, img, links, origin
 from hodcarrier.demo.words import BOATS, paragraph, paragraphs
 
 
 def tidewrack(edition: int) -> Site:
-    """A shop for small-boat gear: loses its descriptions, moves a guide, and shuts its shop out of search."""
+    """A shop for small-boat gear.
+
+    2: a new theme loses the descriptions; 3: some are written, 7: all. 5: a guide moves and leaves forty links behind; 6: some are mended, 7: all,
+    with a redirect. 6: two pages are lost to search for a week. 9: an old fault is back. 10: robots.txt shuts the shop out.
+    """
     host = "tidewrack.example"
     menu = [("Shop", "/shop/"), ("Guides", "/guides/"), ("About us", "/about"), ("Contact", "/contact")]
     theme = Theme("Tidewrack Chandlery", origin(host), menu, footer=[("Delivery", "/delivery"), ("Privacy", "/privacy")])
     site = Site(theme, headers=(("Strict-Transport-Security", "max-age=31536000"),))
-    kinds = {"rope": 9, "anchors": 8, "fenders": 8, "pumps": 7, "paint": 7, "clothing": 7}
-    moved = edition >= 3
-    guide_link = "/guides/splicing-rope"
+    kinds = {"rope": 20, "anchors": 17, "fenders": 16, "pumps": 15, "paint": 16, "clothing": 16, "lights": 14}
+    moved = edition >= 5
+    guide_link = "/guides/rope/splicing-rope" if edition >= 7 else "/guides/splicing-rope"
+    theme.head_first = '<script src="/static/count.js" async></script>'
     for kind, count in kinds.items():
         items = [
             (f"/shop/{kind}/{kind}-{n}", f"{BOATS['traits'][n % 10].capitalize()} {kind} no. {n}") for n in range(1, count + 1)
         ]
         for n, (path, name) in enumerate(items):
-            described = edition == 1 or (edition >= 3 and n < 4)
-            tip = f'<aside><a class="tip" href="{guide_link}">How to splice</a></aside>' if edition != 4 or n < 3 else ""
+            described = edition == 1 or edition >= 7 or (edition >= 3 and n < 8)
+            tip = f'<aside><a class="tip" href="{guide_link}">How to splice</a></aside>' if edition != 6 or n < 3 else ""
             add_product(
                 site,
                 path,
@@ -31,9 +38,10 @@ def tidewrack(edition: int) -> Site:
                 price=f"£{12 + n}.50",
                 described=described,
                 extra=tip,
-                alt=None if kind == "paint" and n % 2 else "",
+                alt=None if kind == "paint" and n % 2 and edition < 8 else "",
             )
-        body = paragraph(f"kind {kind}", BOATS, 4) + links(items)
+        filters = [(f"/shop/{kind}/?sort=price", "By price"), (f"/shop/{kind}/?stock=now", "In stock")]
+        body = paragraph(f"kind {kind}", BOATS, 4) + links(filters) + links(items)
         site.add(
             Page(
                 f"/shop/{kind}/",
@@ -52,9 +60,12 @@ def tidewrack(edition: int) -> Site:
     )
     _tidewrack_guides(site, moved)
     _tidewrack_pages(site, edition)
+    if edition >= 7:
+        site.move("/guides/splicing-rope", "/guides/rope/splicing-rope")
     if edition >= 2:
-        site.picture("/img/harbour.png", 210_000 + edition * 60_000)
-    site.robots = f"User-agent: *\nDisallow: /basket\n{'Disallow: /shop' + chr(10) if edition == 4 else ''}Sitemap: {origin(host)}/sitemap.xml\n"
+        site.picture("/img/harbour.png", 210_000 + edition * 25_000)
+    site.resources["/static/count.js"] = Resource(b"navigator.sendBeacon('/count');\n", content_type="text/javascript")
+    site.robots = f"User-agent: *\nDisallow: /basket\n{'Disallow: /shop' + chr(10) if edition == 10 else ''}Sitemap: {origin(host)}/sitemap.xml\n"
     return site
 
 
@@ -68,6 +79,12 @@ def _tidewrack_guides(site: Site, moved: bool) -> None:
         "mooring alone",
         "care of pumps",
         "knots for the pontoon",
+        "lights on the water",
+        "rowing upstream",
+        "sharing a lock",
+        "a first night aboard",
+        "reefing early",
+        "leaving a lee shore",
     ]
     entries = []
     for name in names:
@@ -111,7 +128,9 @@ def _tidewrack_pages(site: Site, edition: int) -> None:
             data={"@type": "Organization", "name": "Tidewrack Chandlery"},
         )
     )
-    site.add(Page("/about", "About Tidewrack Chandlery", paragraphs("about", BOATS, 5), describe("about", BOATS)))
+    about = Page("/about", "About Tidewrack Chandlery", paragraphs("about", BOATS, 5), describe("about", BOATS))
+    about.robots = "noindex" if edition == 6 else ""
+    site.add(about)
     site.add(Page("/contact", "Contact", "<p>Write to post@tidewrack.example.</p>", describe("contact", BOATS)))
     site.add(
         Page(
@@ -119,8 +138,11 @@ def _tidewrack_pages(site: Site, edition: int) -> None:
             "Delivery and returns | Tidewrack Chandlery",
             paragraphs("delivery", BOATS, 5),
             describe("delivery", BOATS),
+            canonical=f"{site.theme.origin}/" if edition == 6 else None,
         )
     )
+    # The counter was forgotten in the template of this one page.
+    counter, site.theme.head_first = site.theme.head_first, ""
     site.add(
         Page(
             "/privacy",
@@ -129,29 +151,35 @@ def _tidewrack_pages(site: Site, edition: int) -> None:
             describe("privacy", BOATS),
         )
     )
+    site.theme.head_first = counter
     site.move("/old-catalogue", "/shop/", 302)
-    if edition in (1, 4):
+    if edition in (1, 2, 9, 10):
         site.add(
             Page("/guides/tides", "Tide tables", paragraphs("tides", BOATS, 5), "Tide tables for the estuary.", h1=None),
             listed=True,
         )
-    if edition >= 3:
+    if edition >= 8:
         site.listed.append("/shop/rope/discontinued-line")
 
 
 def saltline(edition: int) -> Site:
-    """A competitor that is well kept but was slow for one edition."""
+    """A competitor that is well kept but was slow for one edition (7), and whose robots.txt is a page (4) or somewhere else (7) for a while."""
     host = "saltline-stores.example"
     theme = Theme("Saltline Stores", origin(host), [("Gear", "/gear/"), ("Advice", "/advice/"), ("Help", "/help")])
     site = Site(
         theme,
-        robots=f"User-agent: *\nAllow: /\nSitemap: {origin(host)}/sitemap.xml\n",
+        robots=f"User-agent: *\nAllow: /\n\nUser-agent: SlowReader\nCrawl-delay: 30\n\nSitemap: {origin(host)}/sitemap.xml\n",
         headers=(("Strict-Transport-Security", "max-age=31536000"),),
     )
-    site.wait_s = 0.9 if edition == 3 else 0.0
+    site.wait_s = 0.9 if edition == 7 else 0.0
+    if edition == 4:
+        site.resources["/robots.txt"] = Resource(b"<!doctype html><title>Saltline Stores</title><p>Nothing here")
+    if edition == 7:
+        site.move("/robots.txt", "/static/robots.txt")
+        site.resources["/static/robots.txt"] = Resource(site.robots.encode(), content_type="text/plain; charset=utf-8")
     items = [
         (f"/gear/item-{n}", f"{BOATS['traits'][n % 10].capitalize()} {BOATS['things'][n % 12]} {n}")
-        for n in range(1, 46 + edition)
+        for n in range(1, 95 + 2 * edition)
     ]
     for path, name in items:
         add_product(site, path, name, BOATS, price="£19.90", described=True)
@@ -182,18 +210,30 @@ def saltline(edition: int) -> Site:
 
 
 def harbour_and_hitch(edition: int) -> Site:
-    """A competitor with a worn-out template: most faults of markup stand here."""
+    """A competitor with a worn-out template: most faults of markup stand here.
+
+    Its server answers over http and under www too; its certificate is another trouble in every round.
+    """
     host = "harbour-and-hitch.example"
     menu = [("Stock", "/stock/"), ("Old news", "/news"), ("Visit", "/visit")]
-    theme = Theme("Harbour and Hitch", origin(host), menu, lang="", viewport=None, doctype=False, canonical=False, social=False)
+    theme = Theme(
+        "Harbour and Hitch", origin(host), menu, lang="", viewport=None, doctype=False, canonical=False, social=False, icon=False
+    )
     theme.menu_extra = '<a href="/wishlist"><i class="icon"></i></a>'
     site = Site(
         theme,
-        robots=f"Disallow: /attic\nUser agent: *\nDisalow: /tmp\nUser-agent: *\nDisallow: /tmp\nDisallow: /wishlist\nSitemap: {origin(host)}/none.xml\n",
+        robots=f"Disallow: /attic\nUser agent: *\nDisalow: /tmp\nUser-agent: *\nDisallow: /tmp\nDisallow: /wishlist\nDisallow: /stock/2\nSitemap: {origin(host)}/none.xml\n",
         gzip=False,
-        sitemap=edition >= 3,
+        sitemap=edition >= 7,
+        plain=("/", "/visit"),
+        www=True,
+        certificate={1: "old", 4: "untrusted", 7: "expired", 10: "weak"}.get(edition, ""),
     )
-    items = [(f"/stock/{n}", f"{BOATS['things'][n % 12].capitalize()}") for n in range(1, 36)]
+    if edition == 4:
+        site.robots += "".join(f"# {n}\n" for n in range(90_000))
+    if edition == 7:
+        _add_sitemaps(site)
+    items = [(f"/stock/{n}", f"{BOATS['things'][n % 12].capitalize()}") for n in range(1, 71)]
     for n, (path, name) in enumerate(items):
         extra = (
             img(f"/img/stock-{n % 5}.png", None)
@@ -201,6 +241,11 @@ def harbour_and_hitch(edition: int) -> Site:
             + ('<form action="http://harbour-and-hitch.example/order"></form>' if n % 6 == 0 else "")
         )
         site.add(Page(path, name, paragraphs(path, BOATS, 2 + n % 3) + extra, _careless(n), h1=None if n % 7 == 0 else ""))
+        if edition == 4 and n % 4 == 0:
+            site.gone(path, 403)
+    site.resources["/stock/3"] = replace(site.resources["/stock/3"], manner="none")
+    site.resources["/stock/6"] = replace(site.resources["/stock/6"], manner="cut")
+    site.resources["/stock/9"] = replace(site.resources["/stock/9"], manner="old")
     for n in range(4):
         site.picture(f"/img/stock-{n}.png", 120_000 + 60_000 * n)
     site.add(
@@ -250,6 +295,18 @@ def harbour_and_hitch(edition: int) -> Site:
         )
     site.resources["/deep/5"] = site.resources["/deep/4"]
     return site
+
+
+def _add_sitemaps(site: Site) -> None:
+    """Sitemaps that are empty, broken and beyond what a reader takes."""
+    head = '<?xml version="1.0" encoding="UTF-8"?>\n<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">'
+    for name, body in (
+        ("empty", f"{head}</urlset>"),
+        ("broken", f"{head}<url><loc>https://harbour-and-hitch.example/stock/1</url>"),
+        ("huge", f"{head}<!--{'stock ' * 9_000_000}--></urlset>"),
+    ):
+        site.resources[f"/{name}.xml"] = Resource(body.encode(), content_type="application/xml")
+        site.robots += f"Sitemap: {site.theme.origin}/{name}.xml\n"
 
 
 def _careless(n: int) -> str | None:

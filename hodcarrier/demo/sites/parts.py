@@ -5,7 +5,9 @@ from __future__ import annotations
 from hodcarrier.demo.pages import Page, Site
 from hodcarrier.demo.words import paragraph, paragraphs
 
-EDITIONS = 4
+EDITIONS = 10
+# The editions in which the benchmarks have a round.
+ROUNDS = (1, 4, 7, 10)
 
 
 def origin(host: str) -> str:
@@ -15,7 +17,7 @@ def origin(host: str) -> str:
 
 def describe(seed: str, words: dict[str, list[str]]) -> str:
     """A made-up description of a page."""
-    return paragraph("desc " + seed, words, 2)[:155]
+    return paragraph("desc " + seed, words, 2)[:140]
 
 
 def img(path: str, alt: str | None) -> str:

@@ -8,7 +8,11 @@ from hodcarrier.demo.words import CLAY, paragraph, paragraphs
 
 
 def pellow(edition: int) -> Site:
-    """A pottery studio in three languages: Welsh is added without return links, and its certificate nears its end."""
+    """A pottery studio in three languages.
+
+    4: Welsh is added without return links; 8: all but one class have them. 5: robots.txt shuts out what the pages are drawn with. 6: a picture grows
+    too large. Its certificate nears its end.
+    """
     host = "pellow-kiln.example"
     theme = Theme(
         "Pellow Kiln Studio",
@@ -17,14 +21,26 @@ def pellow(edition: int) -> Site:
     )
     site = Site(theme, robots=f"User-agent: *\nDisallow: /account\nSitemap: {origin(host)}/sitemap.xml\n")
     site.certificate_days = 9
-    classes = ["wheel for beginners", "hand building", "glazing", "raku day", "kiln care", "porcelain"]
+    if edition >= 5:
+        site.robots = site.robots.replace("Disallow: /account", "Disallow: /account\nDisallow: /static/")
+    classes = [
+        "wheel for beginners",
+        "hand building",
+        "glazing",
+        "raku day",
+        "kiln care",
+        "porcelain",
+        "slab dishes",
+        "coil pots",
+        "salt firing",
+    ]
     entries = []
     for name in classes:
         slug = name.replace(" ", "-")
         path = f"/classes/{slug}"
         entries.append((path, name.capitalize()))
         versions = [("en", origin(host) + path), ("fr", f"{origin(host)}/fr{path}")]
-        if edition >= 2:
+        if edition >= 4:
             versions.append(("cy", f"{origin(host)}/cy{path}"))
         site.add(
             Page(
@@ -45,8 +61,8 @@ def pellow(edition: int) -> Site:
                 alternates=versions,
             )
         )
-        if edition >= 2:
-            back = versions if edition == 4 and slug != "porcelain" else [("cy", f"{origin(host)}/cy{path}")]
+        if edition >= 4:
+            back = versions if edition >= 8 and slug != "porcelain" else [("cy", f"{origin(host)}/cy{path}")]
             site.add(
                 Page(
                     f"/cy{path}",
@@ -57,7 +73,7 @@ def pellow(edition: int) -> Site:
                     alternates=back,
                 )
             )
-    languages = [("/fr/", "Français")] + ([("/cy/", "Cymraeg")] if edition >= 2 else [])
+    languages = [("/fr/", "Français")] + ([("/cy/", "Cymraeg")] if edition >= 4 else [])
     for code, label in languages:
         listed = [(f"{code.rstrip('/')}{href}", text) for href, text in entries]
         site.add(
@@ -77,7 +93,7 @@ def pellow(edition: int) -> Site:
             describe("classes", CLAY),
         )
     )
-    journal = [(f"/journal/note-{n}", f"Studio note {n}") for n in range(1, 9)]
+    journal = [(f"/journal/note-{n}", f"Studio note {n}") for n in range(1, 25)]
     for n, (path, name) in enumerate(journal):
         heading = "<h3>Afterwards</h3>" if n % 3 == 0 else ""
         site.add(
@@ -87,7 +103,7 @@ def pellow(edition: int) -> Site:
                 paragraphs(path, CLAY, 4) + heading,
                 describe(path, CLAY),
                 data={"@type": "Article", "headline": name},
-                broken_data=edition >= 3 and n == 2,
+                broken_data=edition >= 6 and n == 2,
             )
         )
     site.add(
@@ -129,25 +145,31 @@ def pellow(edition: int) -> Site:
             describe("reach", CLAY),
         )
     )
-    site.picture("/img/studio.png", 80_000 + 50_000 * edition)
+    site.picture("/img/studio.png", 70_000 + 25_000 * edition)
     return site
 
 
 def clayfold(edition: int) -> Site:
-    """A competitor whose evening school forbids zooming and hides a page it lists."""
-    host = "clayfold-school.example"
+    """A competitor whose evening school forbids zooming and hides a page it lists; never over https.
+
+    4: it answers to any URL, and one page is endless; 7: it shuts everybody out; 10: all of it names another host as the real one.
+    """
+    here = "http://clayfold-school.example"
     theme = Theme(
         "Clayfold School",
-        origin(host),
-        [("Courses", "/courses/"), ("Staff", "/staff")],
+        here,
+        [("Courses", "/courses/"), ("Staff", "/staff"), ("Sign in", "/enter")],
         viewport="width=device-width, user-scalable=no",
         social=False,
+        real="http://clayfold-pottery.example" if edition == 10 else "",
     )
-    site = Site(theme, robots="User-agent: *\nDisallow: /admin\n")
-    items = [(f"/courses/{n}", f"Course {n}: the {CLAY['things'][n % 10]}") for n in range(1, 20 + edition)]
+    site = Site(theme, robots="User-agent: *\nDisallow: /admin\n", plain=("*",), certificate="none", any_url=edition == 4)
+    if edition == 7:
+        site.robots = "User-agent: *\nDisallow: /\n"
+    items = [(f"/courses/{n}", f"Course {n}: the {CLAY['things'][n % 10]}") for n in range(1, 38 + edition)]
     for n, (path, name) in enumerate(items):
         robots = "noindex" if n == 3 else ""
-        canonical = origin(host) + "/courses/gone" if n == 5 else None
+        canonical = here + "/courses/gone" if n == 5 else None
         site.add(
             Page(
                 path,
@@ -170,10 +192,13 @@ def clayfold(edition: int) -> Site:
         Page(
             "/staff",
             "The staff of Clayfold School",
-            paragraphs("staff", CLAY, 5) + ("<p>" + "a" * 210_000 + "</p>" if edition == 2 else ""),
+            paragraphs("staff", CLAY, 5)
+            + ("<p>" + "a " * 8_200_000 + "</p>" if edition == 4 else "<p>" + "a" * 210_000 + "</p>" if edition == 1 else ""),
             describe("staff", CLAY),
         )
     )
+    door = '<form action="/account"><label>Password <input type="password" name="password"></label></form>'
+    site.add(Page("/enter", "Sign in at Clayfold School", door + paragraphs("enter", CLAY, 4), describe("enter", CLAY)))
     site.add(Page("/lone", "A page that nothing links to", paragraphs("lone", CLAY, 5), describe("lone", CLAY)))
     site.add(
         Page(
@@ -181,8 +206,8 @@ def clayfold(edition: int) -> Site:
             "Clayfold School of pottery",
             paragraphs("clayfold", CLAY, 5),
             describe("clayfold", CLAY),
-            robots="noindex" if edition == 3 else "",
-            head='<link rel="canonical" href="/home">' if edition == 2 else "",
+            robots="noindex" if edition == 4 else "",
+            head='<link rel="canonical" href="/home">' if edition == 1 else "",
         )
     )
     return site

@@ -11,17 +11,17 @@ from hodcarrier.demo.words import SEEDS, paragraph, paragraphs
 
 
 def ardmoor(edition: int) -> Site:
-    """A charity's catalogue of heritage seeds with many articles: slowly mended, with a sitemap that goes stale."""
+    """A charity's catalogue of heritage seeds with many articles: slowly mended (3, 5, 7), with a sitemap that goes stale (8)."""
     host = "ardmoor-seeds.example"
     theme = Theme(
         "Ardmoor Seed Library",
         origin(host),
         [("Seeds", "/seeds/"), ("Growing", "/growing/"), ("Join", "/join"), ("Contact us", "/contact")],
-        social=edition >= 3,
+        social=edition >= 5,
     )
-    site = Site(theme, robots=f"User-agent: *\nDisallow: /members\nSitemap: {origin(host)}/sitemap.xml\n", gzip=edition >= 2)
+    site = Site(theme, robots=f"User-agent: *\nDisallow: /members\nSitemap: {origin(host)}/sitemap.xml\n", gzip=edition >= 3)
     site.headers = (("Strict-Transport-Security", "max-age=63072000"),)
-    families = ["beans", "peas", "tomatoes", "roots", "brassicas"]
+    families = ["beans", "peas", "tomatoes", "roots", "brassicas", "onions", "salads", "squashes", "herbs", "grains"]
     overview = []
     for family in families:
         items = [
@@ -32,14 +32,14 @@ def ardmoor(edition: int) -> Site:
             for n in range(12)
         ]
         for n, (path, name) in enumerate(items):
-            short = edition < 3 and n in (3, 7)
+            short = edition < 6 and n in (3, 7)
             title = SEEDS["things"][n].capitalize() if short else f"{name} seed from {family} | Ardmoor"
-            body = img(f"/img/{family}.png", None if edition < 4 and n % 4 == 0 else name) + paragraphs(path, SEEDS, 4)
+            body = img(f"/img/{family}.png", None if edition < 8 and n % 4 == 0 else name) + paragraphs(path, SEEDS, 4)
             site.add(
-                Page(path, title, body, None if edition < 2 and n < 5 else describe(path, SEEDS), h1=name),
-                listed=edition < 3 or n != 5,
+                Page(path, title, body, None if edition < 3 and n < 5 else describe(path, SEEDS), h1=name),
+                listed=edition < 8 or n != 5,
             )
-        site.picture(f"/img/{family}.png", 230_000 if edition < 3 else 90_000)
+        site.picture(f"/img/{family}.png", 230_000 if edition < 5 else 90_000)
         overview.append((f"/seeds/{family}/", family.capitalize()))
         site.add(
             Page(
@@ -51,10 +51,12 @@ def ardmoor(edition: int) -> Site:
         )
     articles = [
         (f"/growing/{a}-{b}".replace(" ", "-"), f"{a.capitalize()} {b}")
-        for a, b in product(["sowing", "saving", "storing", "sharing"], SEEDS["things"][:10])
+        for a, b in product(
+            ["sowing", "saving", "storing", "sharing", "tasting", "drying", "swapping", "naming"], SEEDS["things"]
+        )
     ]
     for n, (path, name) in enumerate(articles):
-        link = '<p><a href="/growing/seed-swap-2019">The last swap</a></p>' if edition < 4 and n % 8 == 0 else ""
+        link = '<p><a href="/growing/seed-swap-2019">The last swap</a></p>' if edition < 9 and n % 16 == 0 else ""
         same = "Growing heritage vegetables | Ardmoor Seed Library" if n < 3 else f"{name}: notes for gardeners | Ardmoor"
         data: dict[str, object] = {
             "@type": "Article",
@@ -74,10 +76,26 @@ def ardmoor(edition: int) -> Site:
         Page(
             "/growing/",
             "Growing and saving heritage seed | Ardmoor",
-            f"<p>{paragraph('growing', SEEDS, 5)}</p>" + links(articles),
+            f"<p>{paragraph('growing', SEEDS, 5)}</p>" + links([*articles[:48], ("/growing/page/2", "Older notes")]),
             describe("growing", SEEDS),
         )
     )
+    site.add(
+        Page(
+            "/growing/page/2",
+            "Growing and saving heritage seed, older notes | Ardmoor",
+            f"<p>{paragraph('older', SEEDS, 5)}</p>"
+            + links([*articles[48:], (f"/growing/year/{MONTHS[0]}", "The gardener's year")]),
+            describe("older", SEEDS),
+            canonical=f"{origin(host)}/growing",
+        )
+    )
+    for month in MONTHS:
+        path = f"/growing/year/{month}"
+        others = links([(f"/growing/year/{other}", other.capitalize()) for other in MONTHS])
+        title = f"The gardener's year: {month.capitalize()} | Ardmoor"
+        work = f'<section class="calendar"><div class="moon"><h2>By the moon</h2></div><div class="tasks">{paragraphs(path, SEEDS, 5)}</div></section>'
+        site.add(Page(path, title, f'{work}<aside class="months">{others}</aside>', describe(path, SEEDS)))
     home = paragraphs("ardmoor", SEEDS, 5) + links([("/seeds/", "Seeds"), ("/growing/", "Growing")])
     site.add(
         Page(
@@ -97,19 +115,25 @@ def ardmoor(edition: int) -> Site:
             describe("ardmoor contact", SEEDS),
         )
     )
-    if edition >= 3:
+    site.move("/old", "/seeds/")
+    if edition >= 8:
         site.listed += ["/seeds/beans/withdrawn-1", "/seeds/beans/withdrawn-2"]
     return site
 
 
+MONTHS = ("january", "march", "april", "may", "june", "july", "september", "october")
+
+
 def two_rivers(edition: int) -> Site:
-    """A competitor without a robots.txt, growing every week."""
+    """A competitor without a robots.txt, growing every week. 4: it shows the certificate of another host; 7: its robots.txt cannot be had."""
     host = "two-rivers-seedbank.example"
     theme = Theme("Two Rivers Seedbank", origin(host), [("Collection", "/collection/"), ("News", "/news/")])
-    site = Site(theme, sitemap=edition >= 2)
+    site = Site(theme, sitemap=edition >= 4, certificate="name" if edition == 4 else "")
+    if edition == 7:
+        site.gone("/robots.txt", 503)
     items = [
         (f"/collection/{n}", f"{SEEDS['traits'][n % 10].capitalize()} {SEEDS['things'][n % 12]} {n}")
-        for n in range(1, 45 + 4 * edition)
+        for n in range(1, 36 + 2 * edition)
     ]
     for n, (path, name) in enumerate(items):
         site.add(

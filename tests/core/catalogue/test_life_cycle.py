@@ -17,7 +17,7 @@ from hodcarrier.runfile.reader import RunFile
 from tests.sample_site import NOW, audit
 
 CHECK = "title-long"
-SITE = (page(doc('<a href="/a">a</a>', f"<title>{'long ' * 14}</title>")), page(doc(), "/a"))
+SITE = (page(doc('<a href="/a">a</a>', f"<title>{'little ' * 10}</title>")), page(doc(), "/a"))
 LATER = NOW + timedelta(days=7)
 
 
@@ -35,7 +35,7 @@ def looser(revision: int) -> Catalogue:
     """``title-long`` with a limit of 200 characters."""
     entry = load()[CHECK]
     limit = dataclasses.replace(entry.check.limits["title_chars_max"], default=200)
-    check = dataclasses.replace(entry.check, limits={"title_chars_max": limit}, revision=revision)
+    check = dataclasses.replace(entry.check, limits={**entry.check.limits, "title_chars_max": limit}, revision=revision)
     return with_entry(dataclasses.replace(entry, check=check))
 
 
@@ -47,9 +47,9 @@ def classes(base: RunFile, head: RunFile) -> set[Change]:
 
 def test_a_looser_limit_of_a_new_revision_fixes_nothing() -> None:
     base, _ = audit(SITE)
-    head, _ = audit(SITE, base=base, now=LATER, catalogue=looser(3))
+    head, _ = audit(SITE, base=base, now=LATER, catalogue=looser(4))
     assert classes(base, head) == {Change.CHECK_CHANGED}
-    assert any(s.name == CHECK and s.head == "revision 3" for s in compare(base, head).settings)
+    assert any(s.name == CHECK and s.head == "revision 4" for s in compare(base, head).settings)
     assert compare(base, head).settings[0].name == "catalogue", "its version is derived from what is in it"
 
 
@@ -62,7 +62,7 @@ def test_a_plans_own_limit_fixes_nothing_either() -> None:
 
 def test_the_history_takes_it_for_unverified_and_nothing_returns_later() -> None:
     base, _ = audit(SITE)
-    middle, _ = audit(SITE, base=base, now=LATER, catalogue=looser(3))
+    middle, _ = audit(SITE, base=base, now=LATER, catalogue=looser(4))
     assert middle.rows("SELECT state FROM history WHERE check_id = ?", CHECK) == [("unverified",)]
     again, _ = audit(SITE, base=middle, now=LATER + timedelta(days=7))
     assert again.rows("SELECT state, times_returned FROM history WHERE check_id = ?", CHECK) == [("open", 0)]
@@ -108,7 +108,7 @@ def test_what_became_of_an_id_is_said() -> None:
 
 def test_the_version_of_the_catalogue_follows_what_is_in_it() -> None:
     assert load().version == Catalogue(dict(load()), {}, {}).version
-    assert len({load().version, looser(3).version, looser(1).version, with_entry(None).version}) == 4
+    assert len({load().version, looser(4).version, looser(1).version, with_entry(None).version}) == 4
 
 
 def test_a_rule_that_looks_at_something_else_is_refused() -> None:

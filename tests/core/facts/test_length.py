@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hodcarrier.core.facts.length import columns, words_without_blanks
+from hodcarrier.core.facts.length import columns, pixels, words_without_blanks
 from hodcarrier.core.facts.text import measure_text
 
 
@@ -48,3 +48,19 @@ def test_widths(text: str, wide: int) -> None:
 @given(st.text(alphabet=st.characters(max_codepoint=126, min_codepoint=32)))
 def test_latin_letters_are_one_column_each(text: str) -> None:
     assert columns(text) == len(text)
+
+
+@pytest.mark.parametrize(
+    ("text", "size", "expected"),
+    [
+        ("", 20, 0.0),
+        ("a", 2048, 1139.0),
+        ("W", 2048, 1933.0),
+        ("Rope", 20, 47.8),
+        ("e\u0301", 2048, 1139.0),  # a mark on a letter has no width of its own
+        ("綱", 20, 20.0),
+        ("ก", 20, 10.0),
+    ],
+)
+def test_pixels_are_those_of_the_reference_face(text: str, size: int, expected: float) -> None:
+    assert pixels(text, size) == pytest.approx(expected, abs=0.1)

@@ -43,6 +43,21 @@ def test_trend_of_a_figure_where_low_is_good() -> None:
     assert assess(weekly(30, 20, 10), high_is_good=False).state == "improving"
 
 
+@pytest.mark.parametrize(
+    ("values", "step"),
+    [
+        ((88, 85, 87, 87, 71, 82, 89, 90, 13), -77),
+        ((20, 21, 20, 20, 90), 70),
+        ((88, 85, 87, 87, 13, 86), None),  # back again
+        ((90, 80, 70, 60, 50), None),  # as it went on
+        ((80, 80, 80, 84), None),  # not far enough
+        ((80, 80, 20), None),  # too few before
+    ],
+)
+def test_a_last_figure_far_from_those_before_is_a_step(values: tuple[float, ...], step: float | None) -> None:
+    assert assess(weekly(*values)).step == step
+
+
 def test_slope_is_per_month() -> None:
     found = assess(weekly(10, 20, 30))
     assert found.slope_per_month == pytest.approx(10 / 7 * 30)
@@ -55,10 +70,18 @@ def test_runs_at_one_moment_have_no_slope() -> None:
 
 @pytest.mark.parametrize(
     ("hits", "total", "low", "high"),
-    [(0, 0, 0.0, 1.0), (0, 10, 0.0, 0.2775), (5, 10, 0.2366, 0.7634), (10, 10, 0.7225, 1.0), (1, 100, 0.0018, 0.0545)],
+    [
+        (0, 0, 0.0, 1.0),
+        (0, 76, 0.0, 0.0481),
+        (0, 10, 0.0, 0.2775),
+        (5, 10, 0.2366, 0.7634),
+        (10, 10, 0.7225, 1.0),
+        (1, 100, 0.0018, 0.0545),
+    ],
 )
 def test_wilson(hits: int, total: int, low: float, high: float) -> None:
     assert wilson(hits, total) == pytest.approx((low, high), abs=5e-4)
+    assert not total or wilson(hits, total)[0] <= hits / total <= wilson(hits, total)[1]
 
 
 @given(st.integers(1, 5000).flatmap(lambda n: st.tuples(st.integers(0, n), st.just(n))))

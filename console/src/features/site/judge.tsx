@@ -56,7 +56,9 @@ function Outcome({ made, source }: { made: Run | undefined; source: Run }) {
     <>
       Health {points(source.health)} → {points(made.health)}
       {by}, {plural(made.findings ?? 0, "finding")} instead of {source.findings?.toLocaleString("en-GB")}.{" "}
-      <Link to={`/sites/${made.site_id}/changes?base=${source.id}&head=${made.id}`}>See what differs</Link>
+      <Link to={`/sites/${made.site_id}/changes?base=${source.id}&head=${made.id}`} target="_blank">
+        See what differs
+      </Link>
     </>
   );
 }

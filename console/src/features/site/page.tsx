@@ -64,6 +64,11 @@ function Content({ page }: { page: Page }) {
               <div className="text-ink-2">
                 {page.description || "(no meta description: search engines show text from the page)"}
               </div>
+              {typeof page.title_px === "number" && (
+                <p className="text-ink-3 mt-1 text-sm">
+                  Title {count(page.title_px)} pixels wide, description {count(page.description_px)}
+                </p>
+              )}
             </div>
           </Card>
           {(page.path ?? []).length > 1 && (

@@ -207,7 +207,10 @@ function Entry({ setting, onChanged }: { setting: PlanSetting; onChanged: () => 
         hint={
           isProfile ? (
             <>
-              {setting.text} <Link to="/catalogue/profiles">Profiles</Link>
+              {setting.text}{" "}
+              <Link to="/catalogue/profiles" className="underline">
+                Profiles
+              </Link>
             </>
           ) : setting.locked ? (
             `${setting.text} It is locked for you.`

@@ -1,6 +1,7 @@
-"""The description of an indexable page has more characters than the limit."""
+"""The description of an indexable page has more characters than the limit, or is wider than two lines of search results in the reference face."""
 
 from collections.abc import Iterator
+from math import ceil
 
 from hodcarrier.core.catalogue import (
     Check,
@@ -19,7 +20,7 @@ from hodcarrier.core.catalogue import (
     passes,
 )
 from hodcarrier.core.facts.head import HeadFacts
-from hodcarrier.core.facts.length import columns
+from hodcarrier.core.facts.length import DESCRIPTION_PX, columns, pixels
 
 CHECK = Check(
     severity=Severity.LOW,
@@ -38,17 +39,26 @@ CHECK = Check(
     fix="Shorten it to one or two sentences, with what matters first.",
     effort=Effort.SMALL,
     standard="Good practice",
-    messages={"long": "{chars} characters; up to {limit} are shown"},
+    messages={
+        "long": "{chars} characters; up to {limit} are shown",
+        "wide": "{chars} characters, {px} pixels wide; up to {limit} pixels are shown",
+    },
     cause="alone",
-    revision=2,
+    revision=3,
     cause_line="{chars} characters",
-    limits={"desc_chars_max": Limit(160, "characters", "longest description that is still in order")},
+    limits={
+        "desc_chars_max": Limit(160, "characters", "longest description that is still in order"),
+        "desc_px_max": Limit(990, "pixels", "widest description that is still in order, set in 14 pixels"),
+    },
     examples=(
-        fails("long")(page(doc(head='<meta name=description content="' + "a" * 161 + '">'))),
-        passes(page(doc(head='<meta name=description content="' + "a" * 160 + '">'))),
+        fails("long")(page(doc(head='<meta name=description content="' + "i" * 161 + '">'))),
+        fails("wide")(page(doc(head='<meta name=description content="WWW' + "a" * 123 + '">'))),
+        passes(page(doc(head='<meta name=description content="' + "i" * 160 + '">'))),
+        passes(page(doc(head='<meta name=description content="WWW' + "a" * 122 + '">'))),
         passes(
-            page(doc(head='<meta name=description content="' + "a" * 161 + '">')), plan={"thresholds": {"desc_chars_max": 170}}
+            page(doc(head='<meta name=description content="' + "i" * 161 + '">')), plan={"thresholds": {"desc_chars_max": 170}}
         ),
+        passes(page(doc(head='<meta name=description content="' + "a" * 160 + '">')), plan={"thresholds": {"desc_px_max": 1246}}),
     ),
 )
 
@@ -67,3 +77,6 @@ def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
                 "selector": "meta[name=description]",
             },
         )
+    elif (px := ceil(pixels(text, DESCRIPTION_PX))) > limits["desc_px_max"]:
+        data = {"description": text[:400], "chars": columns(text), "px": px, "limit": int(limits["desc_px_max"])}
+        yield Fail("wide", "", {**data, "selector": "meta[name=description]"})

@@ -1,6 +1,10 @@
-"""The title of an indexable page has more characters than the limit."""
+"""The title of an indexable page has more characters than the limit, or is wider than one line of search results in the reference face.
+
+One finding a page: a title that has too many characters is not told to be too wide as well.
+"""
 
 from collections.abc import Iterator
+from math import ceil
 
 from hodcarrier.core.catalogue import (
     Check,
@@ -19,7 +23,7 @@ from hodcarrier.core.catalogue import (
     passes,
 )
 from hodcarrier.core.facts.head import HeadFacts
-from hodcarrier.core.facts.length import columns
+from hodcarrier.core.facts.length import TITLE_PX, columns, pixels
 
 CHECK = Check(
     severity=Severity.MEDIUM,
@@ -38,17 +42,26 @@ CHECK = Check(
     fix="Put the most important words first and shorten the rest. The site name can go last or be left out.",
     effort=Effort.SMALL,
     standard="Good practice",
-    messages={"long": "{chars} characters; up to {limit} are shown: “{title}”"},
+    messages={
+        "long": "{chars} characters; up to {limit} are shown: “{title}”",
+        "wide": "{px} pixels wide; up to {limit} are shown: “{title}”",
+    },
     cause="alone",
-    revision=2,
+    revision=3,
     cause_line="“{title}”",
-    limits={"title_chars_max": Limit(60, "characters", "longest title that is still in order")},
+    limits={
+        "title_chars_max": Limit(60, "characters", "longest title that is still in order"),
+        "title_px_max": Limit(580, "pixels", "widest title that is still in order, set in 20 pixels"),
+    },
     examples=(
-        fails("long")(page(doc(head="<title>" + "a" * 61 + "</title>"))),
+        fails("long")(page(doc(head="<title>" + "i" * 61 + "</title>"))),
+        fails("wide")(page(doc(head="<title>W" + "a" * 51 + "</title>"))),
         fails("long")(page(doc(head="<title>" + "綱" * 31 + "</title>", lang="ja"))),
-        passes(page(doc(head="<title>" + "綱" * 30 + "</title>", lang="ja"))),
-        passes(page(doc(head="<title>" + "a" * 60 + "</title>"))),
-        passes(page(doc(head="<title>" + "a" * 61 + "</title>")), plan={"thresholds": {"title_chars_max": 70}}),
+        passes(page(doc(head="<title>" + "綱" * 28 + "ii</title>", lang="ja"))),
+        passes(page(doc(head="<title>" + "i" * 60 + "</title>"))),
+        passes(page(doc(head="<title>W" + "a" * 50 + "i</title>"))),
+        passes(page(doc(head="<title>" + "i" * 61 + "</title>")), plan={"thresholds": {"title_chars_max": 70}}),
+        passes(page(doc(head="<title>" + "a" * 60 + "</title>")), plan={"thresholds": {"title_px_max": 668}}),
     ),
 )
 
@@ -60,3 +73,5 @@ def find(page: PageView, limits: Limits) -> Iterator[Outcome]:
         yield Fail(
             "long", "", {"title": title, "chars": columns(title), "limit": int(limits["title_chars_max"]), "selector": "title"}
         )
+    elif (px := ceil(pixels(title, TITLE_PX))) > limits["title_px_max"]:
+        yield Fail("wide", "", {"title": title, "px": px, "limit": int(limits["title_px_max"]), "selector": "title"})
