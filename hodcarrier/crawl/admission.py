@@ -6,7 +6,7 @@ reading it takes a request.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 
 import msgspec
@@ -110,12 +110,12 @@ class Admission:
             self.push(Waiting(address, url, schema.ROLES.index(role), hops))
         return address
 
-    def know_links(self, facts: PageFacts, source: Waiting, directives: frozenset[str]) -> None:
-        """Know everything that a page refers to."""
+    def know_links(self, facts: PageFacts, source: Waiting, directives: frozenset[str], named: Sequence[Link] = ()) -> None:
+        """Know everything that a page refers to, and what the headers of its answer name."""
         depth = None if source.depth is None else source.depth + 1
         shut = self.plan.obey_nofollow and bool(directives & {"nofollow", "none"})
         settled = self._settled
-        for link in facts.links.all:
+        for link in (*facts.links.all, *named) if named else facts.links.all:
             url = link.url
             if url not in settled:
                 self._meet(link, url, depth, shut)

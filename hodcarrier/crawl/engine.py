@@ -15,15 +15,17 @@ from datetime import datetime
 
 import msgspec
 
-from hodcarrier.core.facts.answer import FAILURES
+from hodcarrier.core.facts.answer import FAILURES, Answer
 from hodcarrier.core.facts.files import is_raster, is_text, read_file
 from hodcarrier.core.facts.heavy import is_heavy
 from hodcarrier.core.facts.indexable import header_directives
 from hodcarrier.core.facts.page import PageFacts, collect
+from hodcarrier.core.facts.values import Link
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.progress import Mark, Progress, pace, time_left
 from hodcarrier.core.scope import Scope
-from hodcarrier.core.web.urls import Resolver, split
+from hodcarrier.core.web.link_header import alternates_from_header, canonical_from_header
+from hodcarrier.core.web.urls import Resolver, is_web, split
 from hodcarrier.crawl.admission import Admission
 from hodcarrier.crawl.fetch import Fetched, Fetcher
 from hodcarrier.crawl.frontier import Frontier
@@ -322,7 +324,16 @@ class Crawl:
             facts = msgspec.structs.replace(facts, links=msgspec.structs.replace(facts.links, all=()))
         elif facts is not None:
             facts = self.admission.with_identities(facts)
-            self.admission.know_links(
-                facts, waiting, facts.head.directives() | header_directives(answer.header_values("x-robots-tag"))
-            )
+            directives = facts.head.directives() | header_directives(answer.header_values("x-robots-tag"))
+            self.admission.know_links(facts, waiting, directives, _named(answer, waiting.url))
         self.writer.add_answer(waiting.id, answer, redirect, self.now().isoformat(), facts, rule, fetched.body)
+
+
+def _named(answer: Answer, url: str) -> list[Link]:
+    """The pages that ``Link`` headers name: versions in other languages, and the canonical."""
+    values = answer.header_values("link")
+    if not values:
+        return []
+    found = [Link(version, "alternate", version) for _, version in alternates_from_header(values, url) if is_web(version)]
+    canonical = canonical_from_header(values, url)
+    return [*found, Link(canonical, "canonical", canonical)] if canonical else found

@@ -206,6 +206,30 @@ def test_files_are_asked_for_by_head_and_once() -> None:
     assert states(writer, role=1)["/i.png"] == (1, 200)
 
 
+def test_what_headers_name_is_known() -> None:
+    named = (
+        '</cy>; rel="alternate"; hreflang="cy", <https://other.example/de>; rel=alternate; hreflang=de, </main>; rel=canonical'
+    )
+    home = page(doc(), headers=(("content-type", "text/html; charset=utf-8"), ("link", named)))
+    site = (home, page(doc(lang="cy"), "/cy"), page(doc(), "/main"))
+    writer, fetcher, _ = crawl(site)
+    assert states(writer) == {"/": (1, 200), "/cy": (1, 200), "/main": (1, 200)}
+    assert "https://other.example/de" not in fetcher.asked, "versions on other sites are not fetched"
+
+
+def test_versions_that_headers_name_lead_back() -> None:
+    def version(path: str, code: str, other: str, lang: str) -> Sample:
+        headers = (("content-type", "text/html; charset=utf-8"), ("link", f"<{other}>; rel=alternate; hreflang={code}"))
+        return page(doc(lang=lang), path, headers=headers)
+
+    home = version("/", "cy", "/cy", "en")
+    asked = "SELECT place FROM finding WHERE check_id = 'lang-alt-no-return'"
+    run, _ = audit((home, version("/cy", "en", "/", "cy")))
+    assert run.rows(asked) == []
+    run, _ = audit((home, page(doc(lang="cy"), "/cy")))
+    assert run.rows(asked) == [(f"{ORIGIN}/cy",)]
+
+
 def test_other_types_are_recorded_without_facts() -> None:
     writer, _, _ = crawl((page(link("/x.pdf")), text_file("/x.pdf", "%PDF", content_type="application/pdf")))
     assert states(writer)["/x.pdf"] == (1, 200)
