@@ -93,7 +93,10 @@ def again(
     """
     base, said = _usable_base(open_base)
     at = datetime.fromisoformat(writer.meta("examined_at"))
-    notices = (f"Nothing was fetched for this: it judges anew what was crawled on {at:%a %d %b %Y}.", *writer.meta("notices", ()))
+    notices = (
+        f"Re-examined without a new crawl: these are results for the crawl of {at:%a %d %b %Y}.",
+        *writer.meta("notices", ()),
+    )
     return _examine(writer, at, now, base, waivers, (*notices, *said))
 
 

@@ -39,7 +39,7 @@ def add_parser(commands: Any) -> None:
     one = verb(verbs, "check", "one check in a run: why, how to fix it, its causes", run_check)
     one.add_argument("run_id", metavar="RUN")
     one.add_argument("check", metavar="CHECK")
-    shown = verb(verbs, "show", "one finding: where it stands in the source, and how to mend it", run_show)
+    shown = verb(verbs, "show", "one finding: the element in the source, and its fix", run_show)
     shown.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
     shown.add_argument("fingerprint", help="the id that finding list shows, or the whole fingerprint")
     caused = verb(verbs, "causes", "what one fix each would clear, the most valuable first", run_causes)
@@ -83,7 +83,7 @@ def run_show(args: argparse.Namespace) -> int:
 
 
 def print_source(found: FindingRow) -> None:
-    """Print where a finding stands, and the element before and after it is mended."""
+    """Print where a finding stands, and the element before and after the fix."""
     source = found.source
     if source is None:
         return
@@ -91,8 +91,8 @@ def print_source(found: FindingRow) -> None:
         out.print(f"Line {source.line}, column {source.column}  {source.selector}", style="dim", markup=False)
     elif source.selector:
         out.print(source.selector, style="dim", markup=False)
-    mended = "after" if source.before else "add"
-    for said, code in (("before" if source.after else "", source.before), (mended, source.after)):
+    fixed = "after" if source.before else "add"
+    for said, code in (("before" if source.after else "", source.before), (fixed, source.after)):
         if code:
             out.print(Text(f"{said:<8}", style="dim").append(code.replace("\n", "\n        "), style="default"))
 

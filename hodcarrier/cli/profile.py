@@ -28,20 +28,20 @@ def add_parser(commands: Any) -> None:
     added = verb(verbs, "add", "add a profile", run_add)
     added.add_argument("name")
     _add_rules(added)
-    edited = verb(verbs, "edit", "change a profile; the next runs of its sites are judged by it", run_edit)
+    edited = verb(verbs, "edit", "change a profile; future runs of its sites use it", run_edit)
     edited.add_argument("name", metavar="PROFILE", help="name or id")
     edited.add_argument("--rename", metavar="NAME")
     _add_rules(edited)
     edited.add_argument(
-        "--on", action="append", default=[], metavar="CHECK", help="switch a check on again, or all of an area (repeat)"
+        "--on", action="append", default=[], metavar="CHECK", help="switch a check back on, or all of an area (repeat)"
     )
     edited.add_argument(
-        "--usual", action="append", default=[], metavar="NAME", help="back to the catalogue's limit or severity (repeat)"
+        "--usual", action="append", default=[], metavar="NAME", help="back to the default limit or severity (repeat)"
     )
     removed = verb(verbs, "remove", "remove a profile that no site uses", run_remove)
     removed.add_argument("name", metavar="PROFILE", help="name or id")
     removed.add_argument("--yes", action="store_true", help="do not ask")
-    used = verb(verbs, "use", "judge sites by a profile from their next runs on", run_use)
+    used = verb(verbs, "use", "assign a profile to sites, from their next runs on", run_use)
     used.add_argument("name", metavar="PROFILE", help="name or id, or none")
     used.add_argument("sites", metavar="SITE", nargs="+")
 
@@ -127,14 +127,14 @@ def _print(args: argparse.Namespace, profile: ProfileOut) -> int:
         rows,
         "table",
         [("what", "Check or limit"), ("says", "Is"), ("why", "")],
-        "It changes nothing yet: all is as in the catalogue.",
+        "Nothing is changed yet: the catalogue defaults apply.",
     )
     return 0
 
 
 def _usual_limit(name: str) -> str:
     limit = next(e.check.limits[name] for e in catalogue.load().values() if name in e.check.limits)
-    return f"{limit.unit}: {limit.meaning} (usually {limit.default:g})"
+    return f"{limit.unit}: {limit.meaning} (default {limit.default:g})"
 
 
 def run_list(args: argparse.Namespace) -> int:
@@ -194,7 +194,7 @@ def run_remove(args: argparse.Namespace) -> int:
     """Remove one."""
     with connect(args) as desk:
         found = _find(desk, args.name)
-        ask(f"Remove the profile {found.name}? Runs that were judged by it stay as they are.", args.yes)
+        ask(f"Remove the profile {found.name}? Runs that used it are kept as they are.", args.yes)
         desk.remove_profile(found.id)
     err.print(f"Removed {found.name}.")
     return 0
@@ -208,5 +208,5 @@ def run_use(args: argparse.Namespace) -> int:
         for site in sites:
             desk.change_plan(site.id, PlanBody(values={"profile": name}))
     hosts = ", ".join(site.host for site in sites)
-    err.print(f"{hosts}: judged by {name or 'no profile'} from the next run on.", markup=False)
+    err.print(f"{hosts}: {name or 'no profile'} applies from the next run.", markup=False)
     return 0

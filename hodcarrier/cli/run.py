@@ -79,11 +79,11 @@ def add_parser(commands: Any) -> None:
     resumed.add_argument("run_id", metavar="RUN", help="id of a run, or a site whose last run failed")
     stopped = verb(verbs, "stop", "stop a run; what was fetched is examined", run_stop)
     stopped.add_argument("run_id", metavar="RUN", help="id of a run, or a site for the run under way")
-    again = verb(verbs, "examine", "judge what a run fetched anew, under other settings; nothing is fetched", run_examine)
+    again = verb(verbs, "examine", "re-examine a run with other settings, without crawling again", run_examine)
     again.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
-    again.add_argument("--profile", help="judge by this profile, or none (default: the one of the site)")
+    again.add_argument("--profile", help="the profile to use, or none (default: the site's own)")
     again.add_argument(
-        "--set", action="append", default=[], metavar="NAME=VALUE", help="another setting that judges, as in plan edit (repeat)"
+        "--set", action="append", default=[], metavar="NAME=VALUE", help="another setting for checks, as in plan edit (repeat)"
     )
     again.add_argument("--wait", action="store_true", help="wait until it is done and show it")
     exported = verb(verbs, "export", "write a run's findings, or its file, to a file", run_export)
@@ -205,7 +205,7 @@ def run_stop(args: argparse.Namespace) -> int:
 
 
 def run_examine(args: argparse.Namespace) -> int:
-    """Judge a run anew."""
+    """Re-examine a run."""
     profile = "" if args.profile == "none" else args.profile
     with connect(args) as desk:
         source = run_of(desk, args.run_id)

@@ -205,7 +205,9 @@ def check_rules(thresholds: Mapping[str, float], severities: Mapping[str, Severi
     for check, change in severities.items():
         if not change.reason.strip():
             raise InvalidPlan(
-                f"The severity of {check} is changed without a reason.", "Say why, for those who read it later.", "severities"
+                f"The severity of {check} is changed without a reason.",
+                "Add the reason, so that others can follow it.",
+                "severities",
             )
 
 

@@ -301,7 +301,7 @@ SETTINGS = (
         "profile",
         SettingGroup.JUDGEMENT,
         "Profile",
-        "Checks, limits and severities that several sites share. What is set here for this site wins over it.",
+        "A set of checks, limits and severities shared by several sites. Settings of this site take precedence.",
         SettingKind.PROFILE,
     ),
     Setting(

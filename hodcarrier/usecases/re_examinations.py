@@ -63,6 +63,6 @@ def _of_judgement(values: dict[str, Any]) -> dict[str, Any]:
     other = sorted(set(values) - set(JUDGING))
     if other:
         raise InvalidPlan(
-            f"{other[0]} does not judge what was fetched.", f"Only these can differ: {', '.join(JUDGING)}.", other[0]
+            f"{other[0]} cannot be changed for a re-examination.", f"Settings that can: {', '.join(JUDGING)}.", other[0]
         )
     return values

@@ -71,7 +71,7 @@ class CauseRow(Wire):
 
 
 class SourceOut(Wire):
-    """Where a finding stands in the source of its page, the element as it is written there, and mended."""
+    """Where a finding is in the source of its page: the element as written, and with the fix applied."""
 
     line: int
     column: int

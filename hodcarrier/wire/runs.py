@@ -15,8 +15,8 @@ from hodcarrier.wire.plans import PlanValues
 
 
 class ExamineBody(Wire):
-    """How a run is judged anew: by the settings of its site, or by others. ``profile`` names another profile, an empty one none; ``values`` are
-    settings of a plan that judge."""
+    """How a run is re-examined: with the settings of its site, or with others. ``profile`` names another profile, an empty one none; ``values`` are
+    settings of a plan that apply to checks."""
 
     profile: str | None = Field(default=None, max_length=100)
     values: PlanValues = Field(default_factory=dict, examples=[{"thresholds": {"words_min": 120}}])

@@ -317,7 +317,7 @@ def test_a_profile_is_changed_and_a_run_judged_by_it(signed_in: Page, demo: Demo
     signed_in.goto(demo.url + "/sites/4/plan")
     signed_in.get_by_label("Profile").click()
     signed_in.get_by_role("option", name="Quiet").click()
-    signed_in.get_by_role("button", name="Examine the last run again").click()
+    signed_in.get_by_role("button", name="Re-examine last run").click()
     with signed_in.context.expect_page() as opened:
         signed_in.get_by_role("link", name="See what differs").click()
     expect(opened.value.get_by_text("none → Quiet")).to_be_visible()

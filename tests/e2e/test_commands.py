@@ -151,15 +151,15 @@ def test_a_run_leaves_in_the_form_its_name_says(command: Command, tmp_path: Path
 
 def test_profiles_are_made_used_and_taken_back(command: Command) -> None:
     code, printed, said = command("profile", "add", "Stores", "--limit", "words_min=80", "--off", "share", "--note", "For stores")
-    assert code == 0 and "share-image" in printed and "usually 200" in printed, said
+    assert code == 0 and "share-image" in printed and "default 200" in printed, said
     severity = "media-alt-missing=high,Pictures sell"
     assert "Pictures sell" in command("profile", "edit", "Stores", "--severity", severity, "--on", "share-image")[1]
-    assert "judged by Stores" in command("profile", "use", "stores", "clayfold", "harbour")[2]
+    assert "Stores applies" in command("profile", "use", "stores", "clayfold", "harbour")[2]
     listed = json.loads(command("profile", "list", "--format", "json")[1])
     (stores,) = [p for p in listed if p["name"] == "Stores"]
     assert len(stores["sites"]) == 2 and "share-image" not in stores["checks_off"]
     assert command("profile", "remove", "Stores", "--yes")[0] == 1
-    assert "judged by no profile" in command("profile", "use", "none", "clayfold", "harbour")[2]
+    assert "no profile applies" in command("profile", "use", "none", "clayfold", "harbour")[2]
     assert command("profile", "remove", "Stores", "--yes")[0] == 0
     for words in (("show", "Stores"), ("edit", "nobody"), ("use", "Blog", "tidewrack")):
         assert command("profile", *words)[0] == 3, words
@@ -183,12 +183,12 @@ def test_one_finding_is_shown_with_its_source(command: Command) -> None:
 
 def test_a_run_is_examined_again(command: Command) -> None:
     code, printed, said = command("run", "examine", "pellow", "--set", 'checks_off=["speed-uncached"]', "--wait")
-    assert code == 0 and "Nothing was fetched" in printed, said
+    assert code == 0 and "Re-examined without a new crawl" in printed, said
     compare = said.partition("What differs: hodcarrier ")[2].split()
     code, printed, said = command(*compare)
     assert code == 0 and "checks_off differs: none → speed-uncached" in printed, said
     code, _, said = command("run", "examine", "pellow", "--set", "rate_per_s=1")
-    assert code == 2 and "does not judge what was fetched" in said
+    assert code == 2 and "cannot be changed for a re-examination" in said
 
 
 def test_holidays_and_the_own_settings(command: Command) -> None:

@@ -60,7 +60,7 @@ def test_the_same_settings_give_the_same_result(office: Office) -> None:
     first = runs.get_run(office.work, source)
     assert first.summary is not None and found.summary is not None
     assert replace(found.summary, notices=first.summary.notices) == first.summary
-    assert found.summary.notices[0] == "Nothing was fetched for this: it judges anew what was crawled on Tue 03 Nov 2026."
+    assert found.summary.notices[0] == "Re-examined without a new crawl: these are results for the crawl of Tue 03 Nov 2026."
     assert (found.state, found.purpose, found.source_id, found.health) == (
         RunState.DONE,
         RunPurpose.RE_EXAMINATION,
@@ -134,7 +134,7 @@ def test_the_history_of_a_check_has_it_in_place_of_the_run_that_it_judges(office
     ("body", "error", "words"),
     [
         ({"profile": "Shop"}, NotFound, "There is no profile called “Shop”"),
-        ({"values": {"rate_per_s": 2}}, InvalidPlan, "rate_per_s does not judge what was fetched"),
+        ({"values": {"rate_per_s": 2}}, InvalidPlan, "rate_per_s cannot be changed for a re-examination"),
         ({"values": {"thresholds": {"words_min": -2}}}, InvalidPlan, "The limit words_min is -2"),
         ({"values": {"checks_off": ["nothing"]}}, NotFound, "No check is called “nothing”"),
     ],

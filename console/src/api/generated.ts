@@ -583,7 +583,7 @@ export interface paths {
         head?: never;
         /**
          * Change Profile
-         * @description Change a profile; the next runs of its sites are judged by it.
+         * @description Change a profile; future runs of its sites use it.
          */
         patch: operations["change_profile"];
         trace?: never;
@@ -719,7 +719,7 @@ export interface paths {
         put?: never;
         /**
          * Examine Again
-         * @description Judge what a run has fetched anew, under other settings or a newer catalogue; the result stands beside the old one.
+         * @description Re-examine a run with other settings or a newer catalogue, without crawling again. The result is a run of its own.
          */
         post: operations["examine_again"];
         delete?: never;
@@ -817,7 +817,7 @@ export interface paths {
         };
         /**
          * Get Finding
-         * @description One finding with its place in the source, the element as written, and mended where that can be shown.
+         * @description One finding with its line in the source, the element as written, and the fix as code where it can be shown.
          */
         get: operations["get_finding"];
         put?: never;
@@ -2709,8 +2709,8 @@ export interface components {
         EncodingSource: "bom" | "header" | "meta" | "late" | "default";
         /**
          * ExamineBody
-         * @description How a run is judged anew: by the settings of its site, or by others. ``profile`` names another profile, an empty one none; ``values`` are
-         *     settings of a plan that judge.
+         * @description How a run is re-examined: with the settings of its site, or with others. ``profile`` names another profile, an empty one none; ``values`` are
+         *     settings of a plan that apply to checks.
          * @example {
          *       "profile": "Shop",
          *       "values": {
@@ -4127,7 +4127,7 @@ export interface components {
             };
             /**
              * Profile
-             * @description Profile. Checks, limits and severities that several sites share. What is set here for this site wins over it.
+             * @description Profile. A set of checks, limits and severities shared by several sites. Settings of this site take precedence.
              * @default
              */
             profile: string;
@@ -5176,7 +5176,7 @@ export interface components {
             file: components["schemas"]["FileState"];
             /**
              * Source Id
-             * @description Id of the run whose facts a re-examination judges anew; null for all other runs.
+             * @description Id of the run that was re-examined; null for all other runs.
              */
             source_id?: string | null;
         };
@@ -5345,7 +5345,7 @@ export interface components {
             file: components["schemas"]["FileState"];
             /**
              * Source Id
-             * @description Id of the run whose facts a re-examination judges anew; null for all other runs.
+             * @description Id of the run that was re-examined; null for all other runs.
              */
             source_id?: string | null;
             /**
@@ -5365,7 +5365,7 @@ export interface components {
             base_at?: string | null;
             /**
              * Source At
-             * @description When the run that was judged anew was requested (UTC).
+             * @description When the run that was re-examined was requested (UTC).
              */
             source_at?: string | null;
             /**
@@ -6076,7 +6076,7 @@ export interface components {
         };
         /**
          * SourceOut
-         * @description Where a finding stands in the source of its page, the element as it is written there, and mended.
+         * @description Where a finding is in the source of its page: the element as written, and with the fix applied.
          */
         SourceOut: {
             /**
@@ -6101,7 +6101,7 @@ export interface components {
             before: string;
             /**
              * After
-             * @description The same, mended; empty where a fix cannot be shown as code.
+             * @description The same with the fix applied; empty where a fix cannot be shown as code.
              */
             after: string;
         };

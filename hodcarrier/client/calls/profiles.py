@@ -25,7 +25,7 @@ class Profiles(SyncCalls):
         return found
 
     def change_profile(self, profile_id: int, body: ProfileChange, version: int | None = None) -> ProfileOut:
-        """Change a profile; the next runs of its sites are judged by it."""
+        """Change a profile; future runs of its sites use it."""
         found: ProfileOut = self._call("change_profile", {"profile_id": profile_id}, version=version, body=body)
         return found
 
@@ -53,7 +53,7 @@ class AsyncProfiles(AsyncCalls):
         return found
 
     async def change_profile(self, profile_id: int, body: ProfileChange, version: int | None = None) -> ProfileOut:
-        """Change a profile; the next runs of its sites are judged by it."""
+        """Change a profile; future runs of its sites use it."""
         found: ProfileOut = await self._call("change_profile", {"profile_id": profile_id}, version=version, body=body)
         return found
 

@@ -39,7 +39,7 @@ class Runs(SyncCalls):
         return found
 
     def examine_again(self, run_id: str, body: ExamineBody) -> RunBrief:
-        """Judge what a run has fetched anew, under other settings or a newer catalogue; the result stands beside the old one."""
+        """Re-examine a run with other settings or a newer catalogue, without crawling again. The result is a run of its own."""
         found: RunBrief = self._call("examine_again", {"run_id": run_id}, body=body)
         return found
 
@@ -74,7 +74,7 @@ class Runs(SyncCalls):
         )
 
     def get_finding(self, run_id: str, fingerprint: str) -> FindingRow:
-        """One finding with its place in the source, the element as written, and mended where that can be shown."""
+        """One finding with its line in the source, the element as written, and the fix as code where it can be shown."""
         found: FindingRow = self._call("get_finding", {"run_id": run_id, "fingerprint": fingerprint})
         return found
 
@@ -140,7 +140,7 @@ class AsyncRuns(AsyncCalls):
         return found
 
     async def examine_again(self, run_id: str, body: ExamineBody) -> RunBrief:
-        """Judge what a run has fetched anew, under other settings or a newer catalogue; the result stands beside the old one."""
+        """Re-examine a run with other settings or a newer catalogue, without crawling again. The result is a run of its own."""
         found: RunBrief = await self._call("examine_again", {"run_id": run_id}, body=body)
         return found
 
@@ -176,7 +176,7 @@ class AsyncRuns(AsyncCalls):
             yield item
 
     async def get_finding(self, run_id: str, fingerprint: str) -> FindingRow:
-        """One finding with its place in the source, the element as written, and mended where that can be shown."""
+        """One finding with its line in the source, the element as written, and the fix as code where it can be shown."""
         found: FindingRow = await self._call("get_finding", {"run_id": run_id, "fingerprint": fingerprint})
         return found
 

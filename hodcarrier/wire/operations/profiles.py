@@ -12,7 +12,7 @@ OPERATIONS = (
         "change_profile",
         "PATCH",
         ONE,
-        "Change a profile; the next runs of its sites are judged by it.",
+        "Change a profile; future runs of its sites use it.",
         ProfileOut,
         ProfileChange,
         versioned=True,

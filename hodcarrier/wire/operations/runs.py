@@ -37,7 +37,7 @@ OPERATIONS = (
         "examine_again",
         "POST",
         RUN + "/examine",
-        "Judge what a run has fetched anew, under other settings or a newer catalogue; the result stands beside the old one.",
+        "Re-examine a run with other settings or a newer catalogue, without crawling again. The result is a run of its own.",
         RunBrief,
         ExamineBody,
         status=202,
@@ -78,7 +78,7 @@ OPERATIONS = (
         "get_finding",
         "GET",
         RUN + "/findings/{fingerprint}",
-        "One finding with its place in the source, the element as written, and mended where that can be shown.",
+        "One finding with its line in the source, the element as written, and the fix as code where it can be shown.",
         FindingRow,
     ),
     Operation(

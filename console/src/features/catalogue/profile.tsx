@@ -66,9 +66,9 @@ function Editor({ profile, checks }: { profile: Profile; checks: CatalogueEntry[
       </Heading>
       <p className="text-ink-3">
         {profile.sites.length === 0
-          ? "No site uses it yet: choose it in the plan of one."
+          ? "No site uses it yet. Choose it in a site’s plan."
           : `Used by ${profile.sites.map((s) => s.host).join(", ")}.`}{" "}
-        Changes hold from the next run on.
+        Changes apply from the next run.
       </p>
       <Card className="mt-3.5">
         <div className="grid gap-3 sm:grid-cols-2">
@@ -126,7 +126,7 @@ function Editor({ profile, checks }: { profile: Profile; checks: CatalogueEntry[
           })}
           {shown.length === 0 && (
             <p className="text-ink-3 py-2">
-              {changedOnly && !typed ? "It changes nothing yet." : `No check has “${typed}” in its title, id or terms.`}
+              {changedOnly && !typed ? "Nothing is changed yet." : `No check has “${typed}” in its title, id or terms.`}
             </p>
           )}
         </div>
@@ -253,7 +253,10 @@ function CheckRow({ check, draft, onChange }: Changing & { check: CatalogueEntry
         disabled={off}
         value={change?.severity ?? check.severity}
         onChange={(severity) => say(severity, change?.reason ?? "")}
-        choices={SEVERITIES.map((name) => ({ value: name, label: name === check.severity ? `${name} (usual)` : name }))}
+        choices={SEVERITIES.map((name) => ({
+          value: name,
+          label: name === check.severity ? `${name} (default)` : name,
+        }))}
       />
       <div className="space-y-1">
         {Object.entries(check.limits).map(([name, limit]) => (
@@ -263,7 +266,7 @@ function CheckRow({ check, draft, onChange }: Changing & { check: CatalogueEntry
               inputMode="decimal"
               disabled={off}
               placeholder={String(limit.default)}
-              aria-label={`${limit.meaning} (${name}, usually ${limit.default} ${limit.unit})`}
+              aria-label={`${limit.meaning} (${name}, default ${limit.default} ${limit.unit})`}
               value={draft.limits[name] ?? ""}
               onChange={(e) => onChange({ ...draft, limits: { ...draft.limits, [name]: e.target.value } })}
             />
@@ -299,7 +302,7 @@ function Remove({ profile }: { profile: Profile }) {
         open={asked}
         onOpenChange={setAsked}
         title={`Remove ${profile.name}?`}
-        description="Runs that were judged by it stay as they are."
+        description="Runs that used it are kept as they are."
       >
         {remove.error && (
           <div className="mb-3">

@@ -28,7 +28,7 @@ export function ProfilesScreen() {
         )}
       </Heading>
       <p className="text-ink-3">
-        Checks, limits and severities that suit one kind of site, such as shops. A site chooses one in its plan.
+        Sets of checks, limits and severities for sites of one kind, such as shops. Choose one in a site’s plan.
       </p>
       <Card className="mt-3.5">
         <Loaded query={found}>
@@ -37,7 +37,7 @@ export function ProfilesScreen() {
               rows={rows}
               id={(r) => r.id}
               caption="Profiles"
-              empty="No profiles yet: every site is judged as the catalogue says, with what its own plan changes."
+              empty="No profiles yet. Every site uses the catalogue defaults and its own plan."
               columns={[
                 {
                   head: "Profile",
@@ -74,7 +74,7 @@ export function ProfilesScreen() {
         open={adding}
         onOpenChange={setAdding}
         title="Add profile"
-        description="It begins as the catalogue is. What it changes is chosen next."
+        description="It starts with the catalogue defaults; the next step is to choose what it changes."
       >
         <AddProfile />
       </Dialog>

@@ -44,7 +44,7 @@ export function ChangesScreen() {
                 onChange={(id) => set({ [key]: id })}
                 choices={done.map((r) => ({
                   value: r.id,
-                  label: `${moment(r.requested_at)} · health ${points(r.health)}${r.partial ? " · partial" : ""}${r.purpose === "re-examination" ? " · examined again" : ""}`,
+                  label: `${moment(r.requested_at)} · health ${points(r.health)}${r.partial ? " · partial" : ""}${r.purpose === "re-examination" ? " · re-examined" : ""}`,
                 }))}
               />
             )}

@@ -266,7 +266,7 @@ function Explanation({ check }: { check: CheckOnSite }) {
               {limit.meaning}: {(limit.value ?? limit.default).toLocaleString("en-GB")} {limit.unit}
               {typeof limit.value === "number" &&
                 limit.value !== limit.default &&
-                ` (usually ${limit.default.toLocaleString("en-GB")})`}{" "}
+                ` (default ${limit.default.toLocaleString("en-GB")})`}{" "}
               <span className="text-ink-3 font-mono text-sm">{name}</span>
             </p>
           ))}

@@ -28,5 +28,5 @@ it("says what to add where something is missing", async () => {
 it("says so when there is no place", async () => {
   answer(null);
   show(<InSource runId="r1" fingerprint="ab12" open />);
-  expect(await screen.findByText(/about the page as a whole/)).toBeTruthy();
+  expect(await screen.findByText(/about the whole page/)).toBeTruthy();
 });

@@ -20,7 +20,7 @@ export function InSource({ runId, fingerprint, open = false }: { runId: string; 
             data.source ? (
               <Source source={data.source} />
             ) : (
-              <p className="text-ink-3">It is about the page as a whole: no place in its source to show.</p>
+              <p className="text-ink-3">This finding is about the whole page, so there is no element to show.</p>
             )
           }
         </Loaded>
@@ -29,7 +29,7 @@ export function InSource({ runId, fingerprint, open = false }: { runId: string; 
   );
 }
 
-/** The element as it is written, and mended where that can be shown. */
+/** The element as it is written, and with the fix where that can be shown. */
 export function Source({ source }: { source: Place }) {
   return (
     <div className="mt-0.5 space-y-1 text-sm">

@@ -15,7 +15,7 @@ it("sends only what judges, and says what comes of it", async () => {
   const body = { ...RUN, id: "r2", state: "done", health: 74.5, findings: 900, health_change: 4.5 };
   stub.answers["GET /runs/r2"] = { body };
   show(<Judge values={values} />, { context });
-  fireEvent.click(await screen.findByText("Examine the last run again"));
+  fireEvent.click(await screen.findByText("Re-examine last run"));
   expect((await screen.findByText(/Health 70.0 → 74.5/)).textContent).toContain("+4.5");
   expect(screen.getByText("See what differs").getAttribute("href")).toBe("/sites/9/changes?base=r1&head=r2");
   const asked = stub.sent.find((s) => s.method === "POST");
@@ -24,12 +24,12 @@ it("sends only what judges, and says what comes of it", async () => {
 it("says that it goes on, and why it failed", async () => {
   stub.answers["GET /runs/r2"] = { body: { ...RUN, id: "r2", state: "examining" } };
   show(<Judge values={values} />, { context });
-  fireEvent.click(await screen.findByText("Examine the last run again"));
-  expect(await screen.findByText(/is being examined again/)).toBeTruthy();
+  fireEvent.click(await screen.findByText("Re-examine last run"));
+  expect(await screen.findByText(/Re-examining the run/)).toBeTruthy();
   stub.answers["GET /runs/r2"] = { body: { ...RUN, id: "r2", state: "failed", reason: "The disk is full." } };
   expect(await screen.findByText(/It failed: The disk is full/, {}, { timeout: 3000 })).toBeTruthy();
 });
 it("has nothing to judge before there is a run", () => {
   show(<Judge values={values} />, { context: { ...context, run: null } });
-  expect(screen.queryByText("Examine the last run again")).toBeNull();
+  expect(screen.queryByText("Re-examine last run")).toBeNull();
 });

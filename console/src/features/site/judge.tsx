@@ -12,7 +12,7 @@ const WHILE_IT_IS_EXAMINED_MS = 1000;
 /** The settings that say how what was fetched is judged. */
 const JUDGING = ["obey_noindex", "obey_canonical", "thresholds", "checks_off", "severities"];
 
-/** The last run judged anew by the plan as it stands in the form, saved or not. Nothing is fetched for it. */
+/** The last run re-examined with the plan as it stands in the form, saved or not. Nothing is crawled for it. */
 export function Judge({ values }: { values: () => PlanValues }) {
   const { run } = useSite();
   const again = useChange(runs.again(run?.id ?? ""));
@@ -29,10 +29,10 @@ export function Judge({ values }: { values: () => PlanValues }) {
   return (
     <div className="mt-3">
       <Button disabled={again.isPending || (!!again.data && !(made && ended(made)))} onClick={ask}>
-        Examine the last run again
+        Re-examine last run
       </Button>
       <p className="text-ink-3 mt-1 text-sm">
-        By the checks, limits and severities above, saved or not. Nothing is fetched, and the run stays as it is.
+        Uses the checks, limits and severities above, saved or not. Nothing is crawled, and the original run is kept.
       </p>
       {again.error && (
         <div className="mt-2">
@@ -49,7 +49,7 @@ export function Judge({ values }: { values: () => PlanValues }) {
 const ended = (run: Run) => !["queued", "crawling", "examining"].includes(run.state);
 
 function Outcome({ made, source }: { made: Run | undefined; source: Run }) {
-  if (!made || !ended(made)) return <>The run of {moment(source.requested_at)} is being examined again.</>;
+  if (!made || !ended(made)) return <>Re-examining the run of {moment(source.requested_at)}.</>;
   if (made.state === "failed") return <>It failed: {made.reason}</>;
   const by = made.health_change === null || made.health_change === undefined ? "" : ` (${signed(made.health_change)})`;
   return (

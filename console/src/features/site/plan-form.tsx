@@ -186,7 +186,7 @@ const KINDS: Record<PlanSetting["kind"], FieldKind> = {
   severities: "long",
   profile: "choice",
 };
-const NO_PROFILE = { value: "", label: "none: as in the catalogue" };
+const NO_PROFILE = { value: "", label: "None (catalogue defaults)" };
 
 function Entry({ setting, onChanged }: { setting: PlanSetting; onChanged: () => void }) {
   const form = useFormContext<Values>();
