@@ -1,6 +1,6 @@
 /** What the tests of screens share: a service that gives set answers and notes what it is asked, and a screen to look at. */
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { cleanup, configure, fireEvent, render, screen } from "@testing-library/react";
 import { Tooltip } from "radix-ui";
 import type { ReactNode } from "react";
 import { createMemoryRouter, Outlet, type RouteObject, RouterProvider } from "react-router";
@@ -12,6 +12,9 @@ import { Toasts } from "./ui/toast";
 Element.prototype.hasPointerCapture = () => false;
 Element.prototype.scrollIntoView = () => undefined;
 globalThis.ResizeObserver = class { observe() {} unobserve() {} disconnect() {} }; // prettier-ignore
+
+// A machine that does other things besides may take longer than the second that is usual.
+configure({ asyncUtilTimeout: 5000 });
 
 export type Sent = { method: string; path: string; body: unknown; headers: Headers };
 export type Answers = Record<string, { status?: number; body: unknown }>;

@@ -207,11 +207,8 @@ class PageView:
     @cached_property
     def outlinks(self) -> tuple[tuple[Link, Target], ...]:
         """The first link to every address that a visitor may click, with what the run knows of the address."""
-        firsts: dict[str, Link] = {}
-        for link in self.document.links.all:
-            if link.kind in FOLLOWED_KINDS and link.url not in firsts:
-                firsts[link.url] = link
-        return tuple((link, self.lookup(url)) for url, link in firsts.items())
+        lookup = self.lookup
+        return tuple([(link, lookup(url)) for url, link in self._sorted_links[1].items()])
 
     @cached_property
     def kinds_of_links(self) -> frozenset[str]:
@@ -219,16 +216,24 @@ class PageView:
         return frozenset(self._links_by_kind)
 
     @cached_property
-    def _links_by_kind(self) -> dict[str, dict[str, Link]]:
-        """Of every kind of reference the first one to each address."""
+    def _sorted_links(self) -> tuple[dict[str, dict[str, Link]], dict[str, Link]]:
+        """Of every kind of reference the first one to each address; and the first one to each address that a visitor may click."""
         found: dict[str, dict[str, Link]] = {}
+        clicked: dict[str, Link] = {}
         for link in self.document.links.all:
-            firsts = found.get(link.kind)
+            kind, url = link.kind, link.url
+            firsts = found.get(kind)
             if firsts is None:
-                firsts = found[link.kind] = {}
-            if link.url not in firsts:
-                firsts[link.url] = link
-        return found
+                firsts = found[kind] = {}
+            if url not in firsts:
+                firsts[url] = link
+                if kind in FOLLOWED_KINDS:
+                    clicked.setdefault(url, link)
+        return found, clicked
+
+    @property
+    def _links_by_kind(self) -> dict[str, dict[str, Link]]:
+        return self._sorted_links[0]
 
     def distinct_links(self, *kinds: str) -> Iterator[Link]:
         """The document's references of these kinds (all, if none is named), kind by kind, one to every address only."""

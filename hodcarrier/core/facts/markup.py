@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
+from functools import lru_cache
 from itertools import islice
 
 import msgspec
@@ -74,6 +75,7 @@ class MarkupFacts(msgspec.Struct, frozen=True, array_like=True):
         )
 
 
+@lru_cache(maxsize=65_536)
 def fragment_print(name: str) -> int:
     """A number of 24 bits that stands for a name within a page. Two names share one once in 17 million."""
     return xxh3_64_intdigest(name.encode("utf-8", "surrogatepass")) & 0xFFFFFF

@@ -68,6 +68,6 @@ def find(page: PageView, _limits: Limits) -> Iterator[Outcome]:
             plain = name.partition(":~:")[0]
             if not plain or plain.lower() == "top" or plain[0] in "!/" or "=" in plain:
                 continue
-            if fragment_print(plain) not in names and fragment_print(unquote(plain)) not in names:
+            if fragment_print(plain) not in names and ("%" not in plain or fragment_print(unquote(plain)) not in names):
                 data = {"target": url, "name": unquote(plain), "selector": f'a[href="{raw}"]'}
                 yield Fail("missing", f"{url}#{plain}", data)
