@@ -312,7 +312,7 @@ def test_a_profile_is_changed_and_a_run_judged_by_it(signed_in: Page, demo: Demo
     signed_in.get_by_placeholder("Search checks").fill("uncached")
     signed_in.get_by_role("checkbox", name=re.compile("Files that browsers cannot keep")).click()
     signed_in.get_by_role("button", name="Save profile").click()
-    expect(signed_in.get_by_text("The profile is saved.")).to_be_visible()
+    expect(signed_in.get_by_text("The profile is saved.").first).to_be_visible()
     assert violations(signed_in) == []
     signed_in.goto(demo.url + "/sites/4/plan")
     signed_in.get_by_label("Profile").click()

@@ -56,7 +56,7 @@ def test_an_address_that_is_none(api: httpx.Client, address: str) -> None:
         ("POST", "/todos", {"site_id": 1, "fingerprints": ["zz"]}, 422, "not hexadecimal"),
         ("POST", "/todos", {"site_id": 1, "titel": "x"}, 422, "titel"),
         ("PATCH", "/todos/9999", {"note": "x"}, 404, "no todo 9999"),
-        ("PATCH", "/todos/9", {"state": "confirmed"}, 409, "Only a run can confirm"),
+        ("PATCH", "/todos/12", {"state": "confirmed"}, 409, "Only a run can confirm"),
         ("PATCH", "/sites/1/plan", {"values": {"rate_per_s": 0}}, 422, "rate_per_s"),
         ("PATCH", "/sites/1/plan", {"values": {"rate": 5}}, 422, "rate"),
         ("PATCH", "/sites/1/plan", {"values": {"thresholds": {"nothing_max": 1}}}, 422, "nothing_max"),

@@ -80,7 +80,7 @@ THIRD_PARTY: dict[str, set[str]] = {
     "service": {"fastapi", "h11", "prometheus_client", "sqlalchemy", "starlette", "structlog", "uvicorn"},
     "client": {"httpx", "pydantic"},
     "cli": {"msgspec", "pydantic", "rich", "uvicorn"},
-    "demo": {"aiohttp", "aiosmtpd", "httpx", "sqlalchemy", "structlog", "trustme", "uvicorn"},
+    "demo": {"aiohttp", "aiosmtpd", "cryptography", "httpx", "sqlalchemy", "structlog", "trustme", "uvicorn"},
 }
 # What no module of the core may touch: clock, environment, files, network.
 KEPT_OUT_OF_CORE = {"os", "pathlib", "socket", "sqlite3", "subprocess", "time", "random"}
