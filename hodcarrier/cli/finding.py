@@ -10,7 +10,7 @@ from rich.text import Text
 from hodcarrier.cli.output import count, emit, out, severity
 from hodcarrier.cli.service import connect, limit, noun, run_of, show, show_first, verb
 from hodcarrier.core.judge.health import gain_points, gain_words
-from hodcarrier.core.states import Severity
+from hodcarrier.core.states import Severity, SourceDocument
 from hodcarrier.wire.results import CauseRow, FindingRow
 
 PRINT_CHARS = 10
@@ -88,7 +88,12 @@ def print_source(found: FindingRow) -> None:
     if source is None:
         return
     if source.line:
-        out.print(f"Line {source.line}, column {source.column}  {source.selector}", style="dim", markup=False)
+        where = (
+            f"Line {source.line}, column {source.column}"
+            if source.document == SourceDocument.PAGE
+            else f"Line {source.line} of {source.document}"
+        )
+        out.print(f"{where}  {source.selector}".rstrip(), style="dim", markup=False)
     elif source.selector:
         out.print(source.selector, style="dim", markup=False)
     fixed = "after" if source.before else "add"

@@ -86,6 +86,14 @@ class RunPurpose(StrEnum):
     RE_EXAMINATION = "re-examination"
 
 
+class SourceDocument(StrEnum):
+    """In what a finding stands: the source of its page, the headers of the answer, or robots.txt."""
+
+    PAGE = "page"
+    HEADERS = "headers"
+    ROBOTS = "robots.txt"
+
+
 class FileState(StrEnum):
     """What became of a run's file: kept, removed by the rule of retention, or found to be damaged and set aside."""
 

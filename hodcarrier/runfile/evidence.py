@@ -5,6 +5,7 @@ Worked out when somebody asks, from the source that the run file keeps: most fin
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from contextlib import suppress
 from dataclasses import dataclass
@@ -16,6 +17,7 @@ from hodcarrier.core.catalogue.mending import filled
 from hodcarrier.core.errors import InvalidUrl
 from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.core.facts.source import Source, Spot
+from hodcarrier.core.states import SourceDocument
 from hodcarrier.core.web.urls import normalize, split
 from hodcarrier.runfile.packing import unpack_file
 from hodcarrier.runfile.reader import RunFile
@@ -23,16 +25,19 @@ from hodcarrier.runfile.sights import SITE
 
 # What evidence may say of the text of the element that is meant, where several fit its selector.
 HOLDS = ("text", "heading", "start", "title", "value", "alt")
+# A rule of robots.txt as findings quote it.
+_RULE = re.compile(r"(?P<rule>.+) \(line (?P<line>\d+)\)")
 # What marks a thing in structured data that stands among the elements; JSON-LD is told by the number of its block.
 FORMS = {"microdata": "[itemscope]", "RDFa": "[typeof]"}
 
 
 @dataclass(frozen=True)
 class Located:
-    """Where a finding stands. ``line`` and ``column`` from 1 on, 0 where the source has no such place (a header, an element that browsers
-    add); ``selector`` finds the element alone in the document as browsers build it; ``before`` is the element as written, ``after`` the same
+    """Where a finding stands: in the source of the page, in the headers of its answer, or in robots.txt. ``line`` and ``column`` from 1 on, 0
+    where there is none (a header, an element that browsers add); ``selector`` finds the element alone in the document as browsers build it; ``before`` is the element as written, ``after`` the same
     mended, empty where a fix cannot be shown as code."""
 
+    document: SourceDocument
     line: int
     column: int
     selector: str
@@ -54,12 +59,15 @@ class Locator:
         check = entry.check if entry is not None else None
         source, facts = self._page(finding["subject"])
         data = self._known(finding, facts)
-        spot = _spot(source, check, data) or _elsewhere(data)
+        document, spot = SourceDocument.PAGE, _spot(source, check, data)
+        if spot is None:
+            document, spot = _elsewhere(data)
         before = spot.snippet if spot else ""
         after = check.mend(before, data) if check is not None and check.mend is not None else ""
         if spot is None and not after:
             return None
         return Located(
+            document,
             spot.line if spot else 0,
             spot.column if spot else 0,
             spot.selector if spot else "",
@@ -111,13 +119,16 @@ def _spot(source: Source | None, check: Check | None, data: Mapping[str, Any]) -
     return source.find(selector, quoted, block if isinstance(block, int) else 1)
 
 
-def _elsewhere(data: Mapping[str, Any]) -> Spot | None:
+def _elsewhere(data: Mapping[str, Any]) -> tuple[SourceDocument, Spot | None]:
     """A header of the answer, or a line of robots.txt."""
     if data.get("header"):
-        return Spot(0, 0, f"{data['header']}: {data.get('value', '')}", "")
-    if data.get("line") and (said := data.get("rule") or data.get("text")):
-        return Spot(int(data["line"]), 1, str(said), "")
-    return None
+        return SourceDocument.HEADERS, Spot(0, 0, f"{data['header']}: {data.get('value', '')}", "")
+    said = str(data.get("rule") or data.get("text") or "")
+    if numbered := _RULE.fullmatch(said):
+        return SourceDocument.ROBOTS, Spot(int(numbered["line"]), 1, numbered["rule"], "")
+    if data.get("line") and said:
+        return SourceDocument.ROBOTS, Spot(int(data["line"]), 1, said, "")
+    return SourceDocument.HEADERS, None
 
 
 def located(run: RunFile, findings: list[dict[str, Any]]) -> list[dict[str, Any]]:

@@ -100,6 +100,7 @@ OF: dict[str, str] = {
     "ProfileOut.sites": "The sites that use it.",
     "SeverityNote.reason": "Why the severity was changed, in the words of whoever changed it.",
     "SourceOut.line": "Line in the source, from 1 on; 0 where there is none, as of a header.",
+    "SourceOut.document": "Where it is: in the source of the page, in the headers of its response, or in robots.txt.",
     "SourceOut.after": "The same with the fix applied; empty where a fix cannot be shown as code.",
     "FindingRow.source": "Where it stands in the source of its page; null in lists, and where it stands nowhere in particular.",
     "WaiverBody.end": "Last day on which it counts (ISO 8601); null: for good.",

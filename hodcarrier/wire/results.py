@@ -8,7 +8,7 @@ from typing import Literal
 from hodcarrier.core.catalogue import Area
 from hodcarrier.core.facts.indexable import WhyNot
 from hodcarrier.core.facts.values import Landmark, LinkKind
-from hodcarrier.core.states import AddressRole, AddressState, CheckOutcome, Effort, Severity, Subject, TodoState
+from hodcarrier.core.states import AddressRole, AddressState, CheckOutcome, Effort, Severity, SourceDocument, Subject, TodoState
 from hodcarrier.core.web.encodings import EncodingSource
 from hodcarrier.wire.base import Wire
 
@@ -73,6 +73,7 @@ class CauseRow(Wire):
 class SourceOut(Wire):
     """Where a finding is in the source of its page: the element as written, and with the fix applied."""
 
+    document: SourceDocument
     line: int
     column: int
     selector: str

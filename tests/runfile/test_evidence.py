@@ -54,26 +54,30 @@ def test_a_link_is_shown_with_its_new_target() -> None:
         page(doc('\n<p><a class="x" href="/a">Anchors</a></p>')), moved("/a", "/b"), page(doc(), "/b"), check="link-redirects"
     )
     assert found == Located(
-        2, 4, 'a[href="/a"]', '<a class="x" href="/a">Anchors</a>', f'<a class="x" href="{ORIGIN}/b">Anchors</a>'
+        "page", 2, 4, 'a[href="/a"]', '<a class="x" href="/a">Anchors</a>', f'<a class="x" href="{ORIGIN}/b">Anchors</a>'
     )
 
 
 def test_a_header_has_no_line_and_a_missing_one_is_shown() -> None:
     found = located(page(doc()), check="secure-sniff")
-    assert found == Located(0, 0, "", "", "X-Content-Type-Options: nosniff")
+    assert found == Located("headers", 0, 0, "", "", "X-Content-Type-Options: nosniff")
     found = located(page(doc(), headers=(("content-type", "text/html"), ("server", "hut/1.2"))), check="secure-version-shown")
     assert found is not None and (found.line, found.before) == (0, "Server: hut/1.2")
 
 
 def test_a_line_of_robots_txt_is_shown() -> None:
     found = located(page(doc()), text_file("/robots.txt", "User-agent: *\nDisalow: /a"), check="files-robots-syntax")
-    assert found is not None and (found.line, found.before) == (2, "Disalow: /a")
+    assert found is not None and (found.document, found.line, found.before) == ("robots.txt", 2, "Disalow: /a")
+    run, _ = audit((page(doc('<a href="/b">b</a>')), text_file("/robots.txt", "User-agent: *\nDisallow: /b")))
+    (finding,) = results.findings(run, check_id="reach-disallowed")
+    blocked = Locator(run).of(finding)
+    assert blocked is not None and (blocked.document, blocked.line, blocked.before) == ("robots.txt", 2, "Disallow: /b")
 
 
 def test_the_language_of_the_text_mends_a_missing_one() -> None:
     text = "<p>" + "Die Bohnen werden im Mai gesät und im August geerntet, wenn die Hülsen trocken sind. " * 20 + "</p>"
     found = located(page(f"<!doctype html>\n<html>\n<title>Bohnen</title>{text}"), check="lang-missing")
-    assert found == Located(2, 1, "html", "<html>", '<html lang="de">')
+    assert found == Located("page", 2, 1, "html", "<html>", '<html lang="de">')
 
 
 def test_a_page_whose_source_was_not_kept_still_has_its_fix() -> None:

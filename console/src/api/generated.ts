@@ -6075,10 +6075,18 @@ export interface components {
             open_todos: number;
         };
         /**
+         * SourceDocument
+         * @description In what a finding stands: the source of its page, the headers of the answer, or robots.txt.
+         * @enum {string}
+         */
+        SourceDocument: "page" | "headers" | "robots.txt";
+        /**
          * SourceOut
          * @description Where a finding is in the source of its page: the element as written, and with the fix applied.
          */
         SourceOut: {
+            /** @description Where it is: in the source of the page, in the headers of its response, or in robots.txt. */
+            document: components["schemas"]["SourceDocument"];
             /**
              * Line
              * @description Line in the source, from 1 on; 0 where there is none, as of a header.

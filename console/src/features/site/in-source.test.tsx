@@ -9,7 +9,7 @@ const answer = (source: object | null) => {
 };
 
 it("is read when somebody wants to see it, before and after", async () => {
-  const source = { line: 1204, column: 7, selector: "img", before: "<img>", after: '<img alt="">' };
+  const source = { document: "page", line: 1204, column: 7, selector: "img", before: "<img>", after: '<img alt="">' };
   answer(source);
   show(<InSource runId="r1" fingerprint="ab12" />);
   fireEvent.click(await screen.findByText("Show source"));
@@ -20,13 +20,26 @@ it("is read when somebody wants to see it, before and after", async () => {
   expect(screen.queryByText("before")).toBeNull();
 });
 it("says what to add where something is missing", async () => {
-  answer({ line: 0, column: 0, selector: "", before: "", after: "X-Content-Type-Options: nosniff" });
+  answer({
+    document: "headers",
+    line: 0,
+    column: 0,
+    selector: "",
+    before: "",
+    after: "X-Content-Type-Options: nosniff",
+  });
   show(<InSource runId="r1" fingerprint="ab12" open />);
   expect((await screen.findByText("add")).nextSibling?.textContent).toBe("X-Content-Type-Options: nosniff");
   expect(screen.queryByText(/Line/)).toBeNull();
 });
 it("says so when there is no place", async () => {
   answer(null);
-  show(<InSource runId="r1" fingerprint="ab12" open />);
+  show(<InSource runId="r1" fingerprint="ab12" />);
+  fireEvent.click(await screen.findByText("Show source"));
   expect(await screen.findByText(/about the whole page/)).toBeTruthy();
+});
+it("names the file when it is not the page", async () => {
+  answer({ document: "robots.txt", line: 3, column: 1, selector: "", before: "Disallow: /shop", after: "" });
+  show(<InSource runId="r1" fingerprint="ab12" open />);
+  expect(await screen.findByText("Line 3 of robots.txt")).toBeTruthy();
 });

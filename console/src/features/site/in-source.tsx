@@ -9,6 +9,8 @@ import { Loaded } from "../../ui/state";
 export function InSource({ runId, fingerprint, open = false }: { runId: string; fingerprint: string; open?: boolean }) {
   const [shown, setShown] = useState(open);
   const found = useQuery({ ...findings.one(runId, fingerprint), enabled: shown });
+  // What was opened by itself and has nothing to show is better not there.
+  if (open && found.data?.source === null) return null;
   return (
     <div className="text-sm">
       <LinkButton aria-expanded={shown} onClick={() => setShown(!shown)}>
@@ -35,7 +37,8 @@ export function Source({ source }: { source: Place }) {
     <div className="mt-0.5 space-y-1 text-sm">
       {(source.line > 0 || source.selector) && (
         <p className="text-ink-3">
-          {source.line > 0 && `Line ${source.line.toLocaleString("en-GB")}, column ${source.column} `}
+          {source.line > 0 && `Line ${source.line.toLocaleString("en-GB")}`}
+          {source.line > 0 && (source.document === "page" ? `, column ${source.column} ` : ` of ${source.document}`)}
           {source.selector && <code className="font-mono break-all">{source.selector}</code>}
         </p>
       )}

@@ -245,7 +245,7 @@ export function TodoCell({ site, row }: { site: Site; row: Check }) {
   const todo = row.todos?.[0];
   if (todo)
     return (
-      <Link to={`/todos/${todo.id}`} className="text-sm whitespace-nowrap">
+      <Link to={`/todos/${todo.id}`} className="text-sm">
         {todo.assignee.split(" ")[0] || "to-do"}, {todo.due ? day(todo.due) : todo.state}
       </Link>
     );
