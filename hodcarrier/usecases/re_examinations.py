@@ -21,12 +21,13 @@ from hodcarrier.wire.runs import ExamineBody, RunBrief
 def examine_again(work: Workspace, run_id: str, body: ExamineBody, member: Member) -> RunBrief:
     """Ask for a run's facts to be judged anew, under the settings that its site has now or others; gives the re-examination, a run of its own.
 
-    Nothing is fetched. Raises :class:`Conflict` when there is nothing to judge: the run was not examined, or its file is gone or of an
-    earlier release.
+    Nothing is fetched. Of a re-examination the run is taken that it was made from: both have the same facts. Raises :class:`Conflict` when
+    there is nothing to judge: the run was not examined, or its file is gone or of an earlier release.
     """
     with work.reading() as session:
-        examined = fetch(session, Run, run_id, "run").examined
-    if not examined:
+        asked = fetch(session, Run, run_id, "run")
+        run_id = asked.source_id or asked.id
+    if not asked.examined:
         raise Conflict(f"Run {run_id} has no results yet.", "Wait until it has ended, or choose another run.")
     with work.open_run(run_id) as opened:
         if not opened.is_current:

@@ -121,6 +121,15 @@ def test_one_that_broke_off_begins_again(office: Office) -> None:
     assert stored(office, asked.id, RESULTS) == stored(office, source, RESULTS)
 
 
+def test_of_a_re_examination_the_run_behind_it_is_taken(office: Office) -> None:
+    office.audit(START - timedelta(days=7), SITE[:2])
+    source = office.audit(START, SITE)
+    stricter = again(office, source, values={"thresholds": {"words_min": 900}})
+    usual = again(office, stricter.id, values={"thresholds": {}})
+    assert usual.source_id == usual.base_id == source
+    assert stored(office, usual.id, RESULTS) == stored(office, source, RESULTS)
+
+
 def test_the_history_of_a_check_has_it_in_place_of_the_run_that_it_judges(office: Office) -> None:
     first = office.audit(START - timedelta(days=7), SITE)
     source = office.audit(START, SITE)
