@@ -11,6 +11,8 @@ import time
 from dataclasses import replace
 
 from hodcarrier.core.catalogue import Sample
+from hodcarrier.runfile import results
+from hodcarrier.runfile.evidence import located
 from tests.reference.site import PROBES, answers
 from tests.sample_site import audit
 
@@ -70,9 +72,11 @@ def spoiled_site(seed: int) -> tuple[Sample, ...]:
 
 
 def crashes_of(seed: int) -> list[str]:
-    """What went wrong on the site of a seed, a line for each; checks are asked of every page with the errors of its source, too."""
+    """What went wrong on the site of a seed, a line for each; checks are asked of every page with the errors of its source, too, and every
+    finding is looked for in it."""
     try:
-        _, summary = audit(spoiled_site(seed), {**PROBES, "sample_inspect": True, "check_external": False})
+        run, summary = audit(spoiled_site(seed), {**PROBES, "sample_inspect": True, "check_external": False})
+        located(run, results.findings(run, waived=None))
     except Exception as error:  # noqa: BLE001
         return [f"{type(error).__name__}: {error}"[:300]]
     return [f"{crash['check']} on {crash['subject']}: {crash['error']}" for crash in summary["crashes"]]

@@ -87,10 +87,7 @@ class Source:
 
     def find(self, selector: str, holds: str = "", number: int = 1) -> Spot | None:
         """The element that a selector means: of several the first that holds a text, or else the one of this number. ``None``: there is none."""
-        try:
-            nodes = self.tree.css(selector)
-        except (SelectolaxError, ValueError, RuntimeError):
-            return None
+        nodes = self._all(selector)
         if not nodes:
             return None
         node = nodes[number - 1] if 1 <= number <= len(nodes) else nodes[0]
@@ -103,6 +100,13 @@ class Source:
             return Spot(0, 0, "", exact)
         line, column = self._place(start)
         return Spot(line, column, self._snippet(node.tag or "", start), exact)
+
+    def _all(self, selector: str) -> list[LexborNode]:
+        """The elements that a selector finds; none for one that cannot be read, such as the name of an element that holds a quote."""
+        try:
+            return self.tree.css(selector)
+        except (SelectolaxError, ValueError, RuntimeError):
+            return []
 
     def find_text(self, text: str) -> Spot | None:
         """The line in which a text stands, white space apart; ``None`` when it does not stand there as it is."""
@@ -143,7 +147,7 @@ class Source:
         """Where the start tag of an element begins: that with its attributes, the first for the first element that has just these, and so on."""
         tag = node.tag or ""
         own = _attributes_of(node)
-        alike = [each for each in self.tree.css(tag) if _attributes_of(each) == own]
+        alike = [each for each in self._all(tag) if _attributes_of(each) == own]
         tags = [found for found in self._start_tags(tag) if attributes_in(found["inside"]) == own]
         position = next((n for n, each in enumerate(alike) if each.mem_id == node.mem_id), None)
         return tags[position].start() if position is not None and position < len(tags) else None
@@ -168,13 +172,13 @@ class Source:
         at: LexborNode | None = node
         while at is not None and at.tag not in ("html", "-undef", None):
             name = _attributes_of(at).get("id", "")
-            if name and '"' not in name and "\\" not in name and len(self.tree.css(f'[id="{name}"]')) == 1:
+            if name and '"' not in name and "\\" not in name and len(self._all(f'[id="{name}"]')) == 1:
                 steps.append(f'[id="{name}"]')
                 break
             steps.append(_step(at))
             at = at.parent
         path = " > ".join(reversed(steps))
-        found = self.tree.css(path) if path else []
+        found = self._all(path) if path else []
         return path if len(found) == 1 and found[0].mem_id == node.mem_id else ""
 
 

@@ -87,6 +87,13 @@ def test_what_a_selector_does_not_find(selector: str) -> None:
     assert Source(DOCUMENT.encode(), "utf-8").find(selector) is None
 
 
+def test_elements_with_odd_names_break_nothing() -> None:
+    source = Source(b"<a\"b><p>one</p><p>two</p></a\"b><x'y id='a\"b'><p>three", "utf-8")
+    for number in (1, 2, 3):
+        spot = source.find("p", number=number)
+        assert spot is not None and spot.line == 1 and spot.snippet.startswith("<p>")
+
+
 def test_the_encoding_of_the_page_is_used() -> None:
     spot = Source("<p>ž</p><title>ž</title>".encode("iso-8859-2"), "iso-8859-2").find("p")
     assert spot is not None and spot.snippet == "<p>ž</p>"
