@@ -6,9 +6,8 @@ import argparse
 from typing import Any
 
 from hodcarrier.cli.output import count, emit, err
-from hodcarrier.cli.service import ask, called, connect, noun, read_day, show, verb
+from hodcarrier.cli.service import ask, connect, noun, read_day, show, the_one_called, verb
 from hodcarrier.client import Hodcarrier
-from hodcarrier.core.errors import Conflict, NotFound
 from hodcarrier.wire.clients import ClientBody, ClientChange, ClientOut
 
 
@@ -52,13 +51,7 @@ def run_add(args: argparse.Namespace) -> int:
 
 
 def _find(desk: Hodcarrier, key: str) -> ClientOut:
-    near = called(desk.list_clients(), key)
-    if not near:
-        raise NotFound(f"There is no client called “{key}”.", "See `hodcarrier client list`.")
-    if len(near) > 1:
-        names = ", ".join(c.name for c in near)
-        raise Conflict(f"“{key}” may be {names}.", "Give more of the name, or the id.")
-    return near[0]
+    return the_one_called(desk.list_clients(), key, "client")
 
 
 def run_edit(args: argparse.Namespace) -> int:

@@ -6,11 +6,11 @@ import argparse
 from typing import Any
 
 from hodcarrier.cli.output import count, emit, err, out
-from hodcarrier.cli.service import ask, called, connect, find_site, name_value, noun, show, verb
+from hodcarrier.cli.service import ask, connect, find_site, name_value, noun, show, the_one_called, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core import catalogue
 from hodcarrier.core.catalogue import AREAS
-from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
+from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.plan import SeverityChange
 from hodcarrier.core.states import Severity
 from hodcarrier.wire.plans import PlanBody
@@ -88,12 +88,7 @@ def _severities(items: list[str]) -> dict[str, SeverityChange]:
 
 
 def _find(desk: Hodcarrier, key: str) -> ProfileOut:
-    near = called(desk.list_profiles(), key)
-    if not near:
-        raise NotFound(f"There is no profile called “{key}”.", "See `hodcarrier profile list`.")
-    if len(near) > 1:
-        raise Conflict(f"“{key}” may be {', '.join(p.name for p in near)}.", "Give more of the name, or the id.")
-    return near[0]
+    return the_one_called(desk.list_profiles(), key, "profile")
 
 
 def _says(profile: ProfileOut) -> str:

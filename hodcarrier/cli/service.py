@@ -17,7 +17,7 @@ from pydantic import BaseModel
 from hodcarrier.cli.output import emit, err
 from hodcarrier.client import Hodcarrier
 from hodcarrier.config import read_config
-from hodcarrier.core.errors import InvalidInput, NotFound
+from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
 from hodcarrier.core.permissions import Role
 from hodcarrier.wire.members import MemberOut
 from hodcarrier.wire.runs import RunBrief
@@ -148,6 +148,16 @@ def called(found: Iterable[N], key: str) -> list[N]:
     """Those with this id or name, or else those whose name begins so."""
     rows = list(found)
     return [r for r in rows if key in (str(r.id), r.name)] or [r for r in rows if r.name.lower().startswith(key.lower())]
+
+
+def the_one_called(found: Iterable[N], key: str, noun: str) -> N:
+    """The one with this id or name, or whose name alone begins so. Raises :class:`NotFound`, and :class:`Conflict` naming those it may be."""
+    near = called(found, key)
+    if not near:
+        raise NotFound(f"There is no {noun} called “{key}”.", f"See `hodcarrier {noun} list`.")
+    if len(near) > 1:
+        raise Conflict(f"“{key}” may be {', '.join(r.name for r in near)}.", "Give more of the name, or the id.")
+    return near[0]
 
 
 def find_member(desk: Hodcarrier, key: str) -> MemberOut:

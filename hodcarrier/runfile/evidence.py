@@ -62,18 +62,11 @@ class Locator:
         document, spot = SourceDocument.PAGE, _spot(source, check, data)
         if spot is None:
             document, spot = _elsewhere(data)
-        before = spot.snippet if spot else ""
-        after = check.mend(before, data) if check is not None and check.mend is not None else ""
+        at = spot or Spot(0, 0, "", "")
+        after = check.mend(at.snippet, data) if check is not None and check.mend is not None else ""
         if spot is None and not after:
             return None
-        return Located(
-            document,
-            spot.line if spot else 0,
-            spot.column if spot else 0,
-            spot.selector if spot else "",
-            before,
-            "" if after == before else after,
-        )
+        return Located(document, at.line, at.column, at.selector, at.snippet, "" if after == at.snippet else after)
 
     def _read(self, subject: str) -> tuple[Source | None, PageFacts | None]:
         address = None if subject == SITE else self._run.address_id(subject)

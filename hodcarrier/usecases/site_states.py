@@ -5,10 +5,11 @@ from __future__ import annotations
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from hodcarrier.core.states import Change, RunPurpose, Severity, SiteKind
+from hodcarrier.core.states import Change, Severity
 from hodcarrier.core.summary import RunChanges, RunSummary, SharedScore
 from hodcarrier.core.words import difference
 from hodcarrier.register.models import EXAMINED, EXAMINED_OR_FAILED, Run, Site, SiteState
+from hodcarrier.usecases.workspace import fetched_of
 
 LINE_RUNS = 10
 
@@ -34,7 +35,7 @@ def update_site_state(session: Session, site: Site) -> SiteState:
     The runs of a client's site are its audits, those of a competitor those of benchmarks. Re-examinations stand beside the runs they judge anew.
     """
     session.flush()
-    fetched = Run.purpose == RunPurpose.AUDIT if site.kind == SiteKind.OWN else Run.purpose != RunPurpose.RE_EXAMINATION
+    fetched = fetched_of(site)
     shown = select(Run).where(Run.site_id == site.id, fetched).order_by(Run.sequence.desc())
     counted = select(func.count()).select_from(Run).where(Run.site_id == site.id, fetched, EXAMINED)
     ended = session.scalars(shown.where(EXAMINED_OR_FAILED).limit(LINE_RUNS)).all()

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any, TypeVar
 
-from sqlalchemy import Row, select
+from sqlalchemy import ColumnElement, Row, select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session, sessionmaker
 
@@ -99,10 +99,16 @@ def log(session: Session, now: datetime, member_id: int | None, action: str, sub
     session.add(LogEntry(at=now, member_id=member_id, action=action, subject=subject[:300]))
 
 
+def fetched_of(site: Site) -> ColumnElement[bool]:
+    """Which runs are a site's own line: audits of a client's site, for a competitor those of benchmarks too; never re-examinations."""
+    return Run.purpose == RunPurpose.AUDIT if site.kind == SiteKind.OWN else Run.purpose != RunPurpose.RE_EXAMINATION
+
+
 def latest_run(session: Session, site: Site) -> Run | None:
     """The latest examined run of a site: an audit, or for a competitor one of a benchmark."""
-    fetched = Run.purpose == RunPurpose.AUDIT if site.kind == SiteKind.OWN else Run.purpose != RunPurpose.RE_EXAMINATION
-    return session.scalar(select(Run).where(Run.site_id == site.id, EXAMINED, fetched).order_by(Run.sequence.desc()).limit(1))
+    return session.scalar(
+        select(Run).where(Run.site_id == site.id, EXAMINED, fetched_of(site)).order_by(Run.sequence.desc()).limit(1)
+    )
 
 
 def latest_run_id(session: Session, site_id: int) -> str:
