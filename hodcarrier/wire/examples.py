@@ -26,10 +26,10 @@ BODIES: dict[str, Any] = {
     "PreferencesChange": {"date_order": "day-first"},
     "ProfileBody": {
         "name": "Shop",
-        "note": "Short product pages are in order.",
+        "note": "For online shops: short product pages are fine.",
         "checks_off": ["text-thin"],
         "thresholds": {"links_max": 300},
-        "severities": {"media-alt-missing": {"severity": "high", "reason": "Customers find products by their pictures."}},
+        "severities": {"media-alt-missing": {"severity": "high", "reason": "Shoppers choose products by image."}},
     },
     "ProfileChange": {"checks_off": ["text-thin", "text-reading-hard"]},
     "RemarkBody": {"day": "2026-11-10", "text": "New theme went live"},

@@ -4595,7 +4595,7 @@ export interface components {
          * @description A new profile. What it does not name is as in the catalogue. ``note`` says what it is for.
          * @example {
          *       "name": "Shop",
-         *       "note": "Short product pages are in order.",
+         *       "note": "For online shops: short product pages are fine.",
          *       "checks_off": [
          *         "text-thin"
          *       ],
@@ -4605,7 +4605,7 @@ export interface components {
          *       "severities": {
          *         "media-alt-missing": {
          *           "severity": "high",
-         *           "reason": "Customers find products by their pictures."
+         *           "reason": "Shoppers choose products by image."
          *         }
          *       }
          *     }
