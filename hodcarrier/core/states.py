@@ -176,6 +176,34 @@ class Change(StrEnum):
 NEW_CHANGES = (Change.NEW, Change.NEW_WITH_PAGE, Change.NEW_TO_VIEW)
 
 
+class EventKind(StrEnum):
+    """What kind of thing happened between two runs of a site."""
+
+    BLOCKED = "blocked"
+    FREED = "freed"
+    BROKEN = "broken"
+    FAILING = "failing"
+    RECOVERED = "recovered"
+    MOVED = "moved"
+    DEINDEXED = "deindexed"
+    REINDEXED = "reindexed"
+    APPEARED = "appeared"
+    GONE = "gone"
+    UNREACHED = "unreached"
+    REACHED = "reached"
+    TEMPLATE = "template"
+    WORSE = "worse"
+    RETURNED = "returned"
+    FIXED = "fixed"
+    ENDED = "ended"
+    UNVERIFIED = "unverified"
+    JUDGING = "judging"
+    WAIVED = "waived"
+    WAIVER_ENDED = "waiver-ended"
+    EDITED = "edited"
+    OTHER = "other"
+
+
 class DateOrder(StrEnum):
     """How a member reads dates: 26 Nov 2026, Nov 26, 2026 or 2026-11-26."""
 
@@ -199,6 +227,22 @@ class AddressState(StrEnum):
     DONE = "done"
     DISALLOWED = "disallowed"
     SKIPPED = "skipped"
+
+
+class WhyNot(StrEnum):
+    """Why a page cannot be indexed; empty when it can."""
+
+    INDEXABLE = ""
+    DISALLOWED = "disallowed"
+    LEFT_OUT = "left-out"
+    NOT_REACHED = "not-reached"
+    NO_ANSWER = "no-answer"
+    REDIRECT = "redirect"
+    REFRESH = "refresh"
+    ERROR = "error"
+    NOT_HTML = "not-html"
+    NOINDEX = "noindex"
+    CANONICAL_ELSEWHERE = "canonical-elsewhere"
 
 
 class ExportForm(StrEnum):

@@ -5,12 +5,13 @@ They are stored, so they are typed and versioned (:mod:`hodcarrier.core.stored`)
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import Any
 
 from hodcarrier.core.facts.probes import ProbeFacts
-from hodcarrier.core.states import NEW_CHANGES, Area, Change, Severity, Subject
+from hodcarrier.core.states import NEW_CHANGES, Area, Change, EventKind, Severity, Subject
 from hodcarrier.core.stored import Format
 from hodcarrier.core.web.parameters import SessionParameter
 
@@ -178,9 +179,53 @@ class SharedScore:
         return max(self.pages_base, self.pages_head)
 
 
+# Why pages were not reached, as the way of an event: those that lead to them could not be read.
+BEHIND = "behind"
+
+
+@dataclass(frozen=True)
+class EventCheck:
+    """A check whose findings are part of an event, and how many."""
+
+    check: str
+    summary: str
+    severity: Severity
+    findings: int
+
+
+@dataclass(frozen=True)
+class Event:
+    """What happened between two runs.
+
+    ``about`` is what it is about: the rule of robots.txt, the folder, the pattern of a template, the field of pages, the check. ``way`` says how
+    it happened, as in :class:`~hodcarrier.core.judge.events.Fate`. ``pages`` are those it concerns, ``examples`` some of them, ``target`` where a single page moved to.
+    ``counts`` are its findings by class, ``checks`` those with most of them. ``share`` is its part of the change in health in points, exact;
+    ``shown`` the same to one decimal, so that the events add up to the change that is shown; ``None`` when there is no health. ``joined`` is how many smaller events
+    one of the kind *other* holds. ``files``: it concerns files, not pages.
+    ``title`` and ``detail`` say it in words (:mod:`hodcarrier.core.event_words`).
+    """
+
+    kind: EventKind
+    about: str
+    way: str
+    pages: int
+    examples: Sequence[str]
+    counts: dict[Change, int]
+    checks: Sequence[EventCheck]
+    check_count: int
+    target: str = ""
+    share: float | None = None
+    shown: float | None = None
+    joined: int = 0
+    files: bool = False
+    title: str = ""
+    detail: str = ""
+
+
 @dataclass(frozen=True)
 class RunChanges:
-    """What changed since the run before. ``health`` and ``areas`` are over pages that both runs examined."""
+    """What changed since the run before. ``health`` and ``areas`` are over pages that both runs examined; ``sentence`` and ``events``
+    say what happened."""
 
     counts: dict[Change, int]
     by_check: list[CheckChange]
@@ -190,6 +235,8 @@ class RunChanges:
     todos_confirmed: int = 0
     health: SharedScore | None = None
     areas: dict[Area, SharedScore] = field(default_factory=dict)
+    sentence: str = ""
+    events: list[Event] = field(default_factory=list)
 
     @property
     def new(self) -> int:

@@ -17,16 +17,20 @@ from hodcarrier.core.catalogue import load
 from hodcarrier.core.judge.compare import Balance
 from hodcarrier.core.states import Area, Change, Severity
 from hodcarrier.core.stored import Format
-from hodcarrier.core.summary import CheckChange, SettingChange, SharedScore
+from hodcarrier.core.summary import CheckChange, Event, SettingChange, SharedScore
 from hodcarrier.runfile.comparison import CHANGES, Classed, Comparing, describe
+from hodcarrier.runfile.events import what_happened
+from hodcarrier.runfile.fates import Fates, Gathering
 from hodcarrier.runfile.reader import RunFile
+from hodcarrier.runfile.results import in_parts
 
 APPLICATION_ID = 0x486F6463
-VERSION = 1
+VERSION = 2
 TABLES = """
 CREATE TABLE meta (key TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;
 CREATE TABLE classed (
-  id INTEGER PRIMARY KEY, change INTEGER NOT NULL, check_id INTEGER NOT NULL, in_head INTEGER NOT NULL, finding INTEGER NOT NULL
+  id INTEGER PRIMARY KEY, change INTEGER NOT NULL, check_id INTEGER NOT NULL, in_head INTEGER NOT NULL, finding INTEGER NOT NULL,
+  event INTEGER
 );
 CREATE TABLE page_change (id INTEGER PRIMARY KEY, url TEXT NOT NULL, field TEXT NOT NULL, base TEXT NOT NULL, head TEXT NOT NULL);
 CREATE TABLE page_listed (id INTEGER PRIMARY KEY, list TEXT NOT NULL, url TEXT NOT NULL);
@@ -34,6 +38,8 @@ CREATE TABLE page_listed (id INTEGER PRIMARY KEY, list TEXT NOT NULL, url TEXT N
 INDEXES = """
 CREATE INDEX classed_change ON classed(change);
 CREATE INDEX classed_check ON classed(check_id, change);
+CREATE INDEX classed_event ON classed(event, change) WHERE event IS NOT NULL;
+CREATE INDEX classed_finding ON classed(in_head, finding) WHERE event IS NOT NULL;
 CREATE INDEX page_listed_list ON page_listed(list);
 """
 _CLASSED = "change, check_id, in_head, finding"
@@ -66,6 +72,8 @@ class Figures:
     robots_diff: list[str]
     page_changes: int
     pages_listed: dict[str, int]
+    sentence: str
+    events: list[Event]
 
     @property
     def balance(self) -> Balance:
@@ -85,13 +93,14 @@ def write_comparison(base: RunFile, head: RunFile, path: Path) -> None:
         db.executescript(
             f"PRAGMA journal_mode=OFF; PRAGMA application_id={APPLICATION_ID}; PRAGMA user_version={VERSION}; {TABLES}"
         )
-        columns = (classes.change, classes.check, classes.in_head.astype(int), classes.finding)
+        changes, listed, fates = _write_pages(db, comparing)
+        happened = what_happened(comparing, fates)
+        columns = (classes.change, classes.check, classes.in_head.astype(int), classes.finding, happened.event_of)
         db.executemany(
-            "INSERT INTO classed (change, check_id, in_head, finding) VALUES (?,?,?,?)",
+            "INSERT INTO classed (change, check_id, in_head, finding, event) VALUES (?,?,?,?,nullif(?, -1))",
             zip(*(column.tolist() for column in columns), strict=True),
         )
         health, areas = comparing.scores
-        changes, listed = _write_pages(db, comparing)
         figures = Figures(
             dict(balance.counts),
             balance.base_findings,
@@ -106,6 +115,8 @@ def write_comparison(base: RunFile, head: RunFile, path: Path) -> None:
             comparing.robots_diff(),
             changes,
             listed,
+            happened.sentence,
+            happened.events,
         )
         meta = {"figures": FIGURES.dump(figures), "catalogue": load().version}
         db.executemany("INSERT INTO meta VALUES (?, ?)", ((key, json.dumps(value)) for key, value in meta.items()))
@@ -115,9 +126,10 @@ def write_comparison(base: RunFile, head: RunFile, path: Path) -> None:
         db.close()
 
 
-def _write_pages(db: sqlite3.Connection, comparing: Comparing) -> tuple[int, dict[str, int]]:
-    """Write what became of pages; gives how many facts changed, and how many pages each list has."""
+def _write_pages(db: sqlite3.Connection, comparing: Comparing) -> tuple[int, dict[str, int], Fates]:
+    """Write what became of pages; gives how many facts changed, how many pages each list has, and the pages in groups by their fate."""
     changes, counts = 0, {APPEARED: 0, GONE: 0, BLOCKED: 0}
+    gathering = Gathering(comparing.base, comparing.head, (comparing.sights_base, comparing.sights_head))
 
     def listed() -> Iterator[tuple[str, str]]:
         nonlocal changes
@@ -125,6 +137,7 @@ def _write_pages(db: sqlite3.Connection, comparing: Comparing) -> tuple[int, dic
             if page.appeared or page.gone:
                 yield APPEARED if page.appeared else GONE, page.url
             changes += len(page.facts)
+            gathering.add(page)
             db.executemany(
                 "INSERT INTO page_change (url, field, base, head) VALUES (?,?,?,?)", ((page.url, *f) for f in page.facts)
             )
@@ -133,7 +146,7 @@ def _write_pages(db: sqlite3.Connection, comparing: Comparing) -> tuple[int, dic
     for kind, url in listed():
         counts[kind] += 1
         db.execute("INSERT INTO page_listed (list, url) VALUES (?,?)", (kind, url))
-    return changes, counts
+    return changes, counts, gathering.groups()
 
 
 class ComparedRuns:
@@ -170,22 +183,41 @@ class ComparedRuns:
         return self._db.execute(sql, values).fetchall()
 
     def findings(
-        self, change: Change | None = None, check: str = "", limit: int = 200, after: int = 0
+        self, change: Change | None = None, check: str = "", event: int | None = None, *, limit: int = 200, after: int = 0
     ) -> tuple[list[Classed], int, int | None]:
-        """Findings by class, check, URL and place; how many there are in all; and behind which the next part begins, if there is one."""
+        """Findings by class, check, URL and place; how many there are in all; and behind which the next part begins, if there is one.
+        ``event`` is the place of an event."""
         if check and check not in self._numbers:
             return [], 0, None
-        where, values = self._where(change, check)
-        order = "change, id" if check else "id"
+        where, values = self._where(change, check, event)
+        order = "change, id" if check or event is not None else "id"
         rows = self._rows(
             f"SELECT id, {_CLASSED} FROM classed WHERE {where} AND id > ? ORDER BY {order} LIMIT ?", *values, after, limit + 1
         )
         found = self._describe([row[1:] for row in rows[:limit]])
-        return found, self._count(change, check), rows[limit - 1][0] if len(rows) > limit else None
+        return found, self._count(change, check, event), rows[limit - 1][0] if len(rows) > limit else None
 
-    def _where(self, change: Change | None, check: str) -> tuple[str, list[int]]:
-        """A class and a check as a condition, with its values."""
-        chosen = {"check_id": self._numbers[check] if check else None, "change": CHANGES.index(change) if change else None}
+    def events_of(self, prints: Sequence[bytes]) -> dict[bytes, int]:
+        """The places of the events that findings are in, by fingerprint; those that are in none are left out."""
+        found: dict[bytes, int] = {}
+        for in_head, run in ((0, self._base), (1, self._head)):
+            for part in in_parts(prints):
+                rows = run.rows(f"SELECT id, fingerprint FROM finding WHERE fingerprint IN ({','.join('?' * len(part))})", *part)
+                named = dict(rows)
+                marks = ",".join(map(str, named))
+                sql = (
+                    f"SELECT finding, event FROM classed WHERE in_head = {in_head} AND event IS NOT NULL AND finding IN ({marks})"
+                )
+                found.update((named[finding], event) for finding, event in self._rows(sql))
+        return found
+
+    def _where(self, change: Change | None, check: str, event: int | None) -> tuple[str, list[int]]:
+        """A class, a check and an event as a condition, with its values."""
+        chosen = {
+            "check_id": self._numbers[check] if check else None,
+            "change": CHANGES.index(change) if change else None,
+            "event": event,
+        }
         given = {column: value for column, value in chosen.items() if value is not None}
         return " AND ".join(["1", *(f"{column} = ?" for column in given)]), list(given.values())
 
@@ -195,10 +227,10 @@ class ComparedRuns:
         chosen = [(CHANGES[kind], checks[number].check, bool(in_head), finding) for kind, number, in_head, finding in rows]
         return describe(chosen, self._base, self._head, {item.check: item for item in checks})
 
-    def _count(self, change: Change | None, check: str) -> int:
-        if not check:
+    def _count(self, change: Change | None, check: str, event: int | None) -> int:
+        if not check and event is None:
             return self.figures.counts.get(change, 0) if change else sum(self.figures.counts.values())
-        where, values = self._where(change, check)
+        where, values = self._where(change, check, event)
         return int(self._rows(f"SELECT count(*) FROM classed WHERE {where}", *values)[0][0])
 
     @property

@@ -25,7 +25,7 @@ from hodcarrier.runfile.page_changes import PageChanges, compare_pages
 from hodcarrier.runfile.prints import Columns, Flags, Ints, Prints, as_bytes
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.results import CheckText, texts
-from hodcarrier.runfile.scores import shared_scores
+from hodcarrier.runfile.scores import ScoredRun, shared_scores
 from hodcarrier.runfile.sights import Sights, has_changed
 
 CHANGES = tuple(Change)
@@ -116,8 +116,14 @@ class Comparing:
         return Prints.read(self.base), Prints.read(self.head)
 
     @cached_property
-    def _columns(self) -> tuple[Columns, Columns]:
+    def columns(self) -> tuple[Columns, Columns]:
+        """The findings of the base and of the head by id."""
         return Columns.read(self.base), Columns.read(self.head)
+
+    @cached_property
+    def scored(self) -> tuple[ScoredRun, ScoredRun]:
+        """The scored pages of the base and of the head."""
+        return ScoredRun.read(self.base, self.columns[0]), ScoredRun.read(self.head, self.columns[1])
 
     @cached_property
     def _matched(self) -> tuple[Flags, Ints]:
@@ -156,7 +162,7 @@ class Comparing:
     ) -> tuple[Ints, Ints, Flags, Ints, Ints]:
         """The findings of one run: class, check, side, id and the place of the URL in its order, as arrays. ``known`` are the classes by id that
         are there already."""
-        columns = self._columns[in_head]
+        columns = self.columns[in_head]
         current, number = load().current, {check: n for n, check in enumerate(checks)}
         here = np.array([number[current(check)] for check in columns.checks], np.int64)
         check_of = here[columns.check] if len(here) else columns.check
@@ -200,11 +206,15 @@ class Comparing:
         before, after = (
             int(run.rows("SELECT coalesce(sum(findings), 0) FROM check_state")[0][0]) for run in (self.base, self.head)
         )
-        old, new = self._prints
-        there, where = self._matched
-        waived_in_head = int((~old.waived[where[there]] & new.waived[there]).sum())
+        waived_in_head = len(self.waived_since())
         changed = self.classes.change == _PLACE[Change.CHECK_CHANGED]
         return Balance(before, after, waived_in_head, int((changed & self.classes.in_head).sum()), self.classes.counts())
+
+    def waived_since(self) -> Ints:
+        """The ids in the head of findings that a waiver covers there, and that were open in the base."""
+        old, new = self._prints
+        there, where = self._matched
+        return new.ids[there][~old.waived[where[there]] & new.waived[there]]
 
     def by_check(self) -> list[CheckChange]:
         """Counts of the classes for every check that changed, the weightiest first."""
@@ -218,7 +228,7 @@ class Comparing:
     @cached_property
     def scores(self) -> tuple[SharedScore, dict[Area, SharedScore]]:
         """Health and the score of every area, over the pages that both runs examined."""
-        return shared_scores(self.base, self.head, self._columns)
+        return shared_scores(*self.scored)
 
     def settings(self) -> list[SettingChange]:
         """Plan settings, catalogue version and revisions of checks that differ: they explain jumps."""

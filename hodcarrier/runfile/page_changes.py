@@ -6,33 +6,70 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
+from hodcarrier.core.judge.events import Outcome
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.reader import RunFile
 
 WORDS_CHANGE_RATIO = 0.10
 _TEXT_FIELDS = ("title", "description", "h1", "canonical", "robots")
+_REACHED = (schema.DONE, schema.DISALLOWED)
 PAGE_FIELDS = ("status", "redirect target", "title", "description", "h1", "canonical", "robots", "words", "template", "why_not")
 
 
 @dataclass(frozen=True, slots=True)
 class PageChanges:
-    """What became of one page: it ``appeared``, is ``gone``, or facts of it changed (field, before, after)."""
+    """What became of one page: it ``appeared``, is ``gone``, or facts of it changed (field, before, after).
+
+    ``before`` and ``after`` are what each run says of it, ``base_id`` and ``head_id`` its ids there (0: not known), ``named_before``
+    and ``named`` its title and H1, ``template`` the template it has in the head.
+    """
 
     url: str
     appeared: bool = False
     gone: bool = False
     facts: tuple[tuple[str, str, str], ...] = ()
+    before: Outcome | None = None
+    after: Outcome | None = None
+    base_id: int = 0
+    head_id: int = 0
+    named_before: tuple[str, str] = ("", "")
+    named: tuple[str, str] = ("", "")
+    template: str = ""
 
 
 def compare_pages(base: RunFile, head: RunFile) -> Iterator[PageChanges]:
     """Pages that came, went or changed between two runs, by URL. Both are read in streams, side by side."""
     for old, new in _side_by_side(_pages(base), _pages(head)):
-        if old is None or new is None:
-            yield PageChanges((new or old)[0], appeared=old is None, gone=new is None)  # type: ignore[index]
-        elif old[1:] != new[1:]:
-            before, after = (dict(zip(PAGE_FIELDS, row[1:], strict=True)) for row in (old, new))
-            if facts := tuple(_changed_facts(before, after)):
-                yield PageChanges(new[0], facts=facts)
+        row = new or old
+        assert row is not None
+        reached_old, reached_new = (each is not None and each[2] in _REACHED for each in (old, new))
+        if (not reached_old and not reached_new) or (old and new and old[2:] == new[2:]):
+            continue
+        facts: tuple[tuple[str, str, str], ...] = ()
+        if old and new and reached_old and reached_new:
+            before, after = (dict(zip(PAGE_FIELDS, each[3:], strict=True)) for each in (old, new))
+            facts = tuple(_changed_facts(before, after))
+        yield PageChanges(
+            row[0],
+            reached_new and not reached_old,
+            reached_old and not reached_new,
+            facts,
+            _outcome(old),
+            _outcome(new),
+            old[1] if old else 0,
+            new[1] if new else 0,
+            _named(old),
+            _named(new),
+            (new[11] if new else "") or "",
+        )
+
+
+def _outcome(row: tuple[Any, ...] | None) -> Outcome | None:
+    return None if row is None else Outcome(row[12], row[3])
+
+
+def _named(row: tuple[Any, ...] | None) -> tuple[str, str]:
+    return ("", "") if row is None else (row[5] or "", row[7] or "")
 
 
 _Pair = tuple[tuple[Any, ...] | None, tuple[Any, ...] | None]
@@ -54,11 +91,10 @@ def _side_by_side(base: Iterator[tuple[Any, ...]], head: Iterator[tuple[Any, ...
 
 
 def _pages(run: RunFile) -> Iterator[tuple[Any, ...]]:
-    """Pages that were reached, by URL: the URL, then :data:`PAGE_FIELDS`."""
+    """All pages, by URL: the URL, the id and the state, then :data:`PAGE_FIELDS`."""
     return run.each(
-        "SELECT i.url, i.status, r.url, i.title, i.description, i.h1, i.canonical, i.robots, i.words, i.template, i.why_not"
-        f" FROM inventory i LEFT JOIN address r ON r.id = i.redirect_id WHERE i.role = 0 AND +i.state IN ({schema.DONE}, {schema.DISALLOWED})"
-        " ORDER BY i.url"
+        "SELECT i.url, i.id, i.state, i.status, r.url, i.title, i.description, i.h1, i.canonical, i.robots, i.words, i.template, i.why_not"
+        " FROM inventory i LEFT JOIN address r ON r.id = i.redirect_id WHERE i.role = 0 ORDER BY i.url"
     )
 
 

@@ -19,10 +19,11 @@ from hodcarrier.runfile.reader import RunFile
 
 Mask = NDArray[np.bool_]
 NOT_SHARED = -2  # less than SITE_ROW
+Faulty = tuple[Counts, Counts, Counts, Sequence[tuple[str, str]]]
 
 
 @dataclass(frozen=True)
-class _Run:
+class ScoredRun:
     """What scores need of a run: its scored pages by URL, how much it saw of each, and what each area asks for."""
 
     run: RunFile
@@ -34,7 +35,8 @@ class _Run:
     least: Mapping[Area, Seen]
 
     @classmethod
-    def read(cls, run: RunFile, columns: Columns) -> _Run:
+    def read(cls, run: RunFile, columns: Columns | None = None) -> ScoredRun:
+        """Read a run; ``columns`` are its findings where they have been read already."""
         ids, urls, seen = [], [], []
         for number, url, state, status, failure, has_page, why_not in run.each(
             "SELECT id, url, state, status, failure, words IS NOT NULL, why_not FROM inventory WHERE role = 0 AND +scored ORDER BY url"
@@ -46,16 +48,16 @@ class _Run:
         checks = run.rows("SELECT area, subject, needs FROM check_state WHERE state = 'on'")
         secure = np.array([url.startswith("https:") for url in urls], dtype=bool)
         least = least_seen((Area(area), subject, needs) for area, subject, needs in checks)
-        return cls(run, columns, ids, urls, np.array(seen, np.int8), secure, least)
+        return cls(run, columns or Columns.read(run), ids, urls, np.array(seen, np.int8), secure, least)
 
     def examined(self, area: Area) -> Mask:
         """Which of the scored pages an area speaks of."""
         least = self.least.get(area)
         return np.zeros(len(self.urls), dtype=bool) if least is None else examined_by(area, least, self.seen, self.secure)
 
-    def faults(self, rows: Counts) -> tuple[Counts, Counts, Counts, Sequence[str]]:
+    def faults(self, rows: Counts) -> Faulty:
         """Every failing check on the scored pages at ``rows``, numbered as they come there, and on the site: page, check and severity
-        as arrays, in this order, and the area of every check."""
+        as arrays, in this order, and the id and area of every check."""
         checks = self.run.rows("SELECT id, area, severity FROM check_state WHERE state = 'on'")
         row_of = np.full(max(self.ids, default=0) + 1, NOT_SHARED, dtype=np.int64)
         row_of[np.array(self.ids, dtype=np.int64)[rows]] = np.arange(len(rows))
@@ -66,7 +68,7 @@ class _Run:
         page, chosen = np.concatenate(pages), np.concatenate(numbers)
         order = np.lexsort((chosen, page))
         severity = np.array([RANK[severity] for _, _, severity in checks], dtype=np.int64)
-        return page[order], chosen[order], severity[chosen[order]], [area for _, area, _ in checks]
+        return page[order], chosen[order], severity[chosen[order]], [(check, area) for check, area, _ in checks]
 
     def _pages_failing(self, check: str, row_of: Counts) -> Counts:
         """The shared pages that fail a check, and :data:`SITE_ROW` when the site does. A fault of a file counts for the pages that use it."""
@@ -87,13 +89,8 @@ class _Run:
         return unpack_ids(blob[0][0]) if blob else []
 
 
-def shared_scores(
-    base: RunFile, head: RunFile, columns: tuple[Columns, Columns] | None = None
-) -> tuple[SharedScore, dict[Area, SharedScore]]:
-    """Health and the score of every area, compared over the pages that both runs examined. ``columns`` are those of the two runs, where
-    they have been read already."""
-    of_base, of_head = columns or (Columns.read(base), Columns.read(head))
-    before, after = _Run.read(base, of_base), _Run.read(head, of_head)
+def shared_scores(before: ScoredRun, after: ScoredRun) -> tuple[SharedScore, dict[Area, SharedScore]]:
+    """Health and the score of every area, compared over the pages that both runs examined."""
     place = {url: row for row, url in enumerate(after.urls)}
     rows_base = np.array([row for row, url in enumerate(before.urls) if url in place], dtype=np.int64)
     rows_head = np.array([place[before.urls[row]] for row in rows_base], dtype=np.int64)
@@ -110,10 +107,7 @@ def shared_scores(
     return health, areas
 
 
-_Found = tuple[Counts, Counts, Counts, Sequence[str]]
-
-
-def _shared(pages_base: int, pages_head: int, both: Mask, old: _Found, new: _Found, area: Area | None) -> SharedScore:
+def _shared(pages_base: int, pages_head: int, both: Mask, old: Faulty, new: Faulty, area: Area | None) -> SharedScore:
     pages, change = int(both.sum()), None
     base, head = _score(old, both, area), _score(new, both, area)
     if base is not None and head is not None and comparable(pages_base, pages_head, pages):
@@ -121,14 +115,14 @@ def _shared(pages_base: int, pages_head: int, both: Mask, old: _Found, new: _Fou
     return SharedScore(pages_base, pages_head, pages, change)
 
 
-def _score(found: _Found, both: Mask, area: Area | None) -> float | None:
+def _score(found: Faulty, both: Mask, area: Area | None) -> float | None:
     """The score of an area, or health, with the faults of some of the shared pages and of the site alone."""
-    page, check, severity, areas = found
+    page, check, severity, used = found
     row_of = np.append(np.where(both, np.cumsum(both) - 1, NOT_SHARED), SITE_ROW)  # the last one is where SITE_ROW points
     rows = row_of[page]
     chosen = rows >= SITE_ROW
     if area is not None:
-        chosen &= np.array([a == area for a in areas], dtype=bool)[check]
+        chosen &= np.array([a == area for _, a in used], dtype=bool)[check]
     health = Health(int(both.sum()))
     health.add(Faults(health.pages, rows[chosen], check[chosen], severity[chosen]))
     return health.value

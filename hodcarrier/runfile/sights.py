@@ -9,10 +9,10 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from hodcarrier.core.catalogue import Catalogue, load
-from hodcarrier.core.facts.indexable import WhyNot
 from hodcarrier.core.judge.compare import Sight
 from hodcarrier.core.plan import STORED, Plan
 from hodcarrier.core.reach import narrowed
+from hodcarrier.core.states import WhyNot
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import unpack_ids
 from hodcarrier.runfile.reader import RunFile

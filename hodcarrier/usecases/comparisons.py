@@ -2,20 +2,25 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Iterator
 from contextlib import contextmanager
 from threading import Lock
 
+from sqlalchemy import select
+from sqlalchemy.orm import joinedload
+
 from hodcarrier.core.errors import RunMismatch, Unavailable
-from hodcarrier.core.states import Change
-from hodcarrier.register.models import Run
+from hodcarrier.core.states import Change, TodoState
+from hodcarrier.register.models import Run, Todo, TodoFinding
 from hodcarrier.runfile.compared import APPEARED, BLOCKED, GONE, ComparedRuns
 from hodcarrier.usecases.site_states import health_change
 from hodcarrier.usecases.workspace import Workspace, fetch
-from hodcarrier.wire.comparisons import ChangedFinding, ComparisonOut, PageChange
+from hodcarrier.wire.comparisons import ChangedFinding, ComparisonOut, EventTodo, PageChange
 
 ROWS_MAX = 2000
+# Of so many places in to-dos it is told which event they are in.
+LINKED_MAX = 20_000
 # Who asks for two runs that are being compared just now waits for that instead of doing it again.
 _comparing: defaultdict[tuple[str, str], Lock] = defaultdict(Lock)
 _choosing = Lock()
@@ -43,12 +48,43 @@ def compared(work: Workspace, base_id: str, head_id: str) -> Iterator[ComparedRu
             yield found
 
 
+def _todos_of(work: Workspace, site_id: int, found: ComparedRuns) -> list[EventTodo]:
+    """The to-dos of a site that hold findings of an event, with how many; by event, those with most first."""
+    with work.reading() as session:
+        linked = session.execute(
+            select(TodoFinding.todo_id, TodoFinding.fingerprint)
+            .join(Todo, Todo.id == TodoFinding.todo_id)
+            .where(TodoFinding.site_id == site_id, Todo.state != TodoState.DROPPED)
+            .limit(LINKED_MAX)
+        ).all()
+        event_of = found.events_of([fingerprint for _, fingerprint in linked])
+        places = Counter((event_of[fingerprint], todo) for todo, fingerprint in linked if fingerprint in event_of)
+        known = {
+            todo.id: todo
+            for todo in session.scalars(
+                select(Todo).where(Todo.id.in_({todo for _, todo in places})).options(joinedload(Todo.assignee))
+            )
+        }
+        return [
+            EventTodo(
+                event=event,
+                todo_id=todo,
+                title=known[todo].title,
+                state=known[todo].state,
+                assignee=assignee.name if (assignee := known[todo].assignee) else "",
+                places=count,
+            )
+            for (event, todo), count in sorted(places.items(), key=lambda item: (item[0][0], -item[1], item[0][1]))
+        ]
+
+
 def compare_runs(
     work: Workspace,
     base_id: str,
     head_id: str,
     change: Change | None = None,
     check: str = "",
+    event: int | None = None,
     limit: int = 200,
     after: int = 0,
 ) -> ComparisonOut:
@@ -61,7 +97,8 @@ def compare_runs(
             )
     with compared(work, base_id, head_id) as found:
         figures = found.figures
-        chosen, total, after_next = found.findings(change, check, min(limit, ROWS_MAX), after)
+        chosen, total, after_next = found.findings(change, check, event, limit=min(limit, ROWS_MAX), after=after)
+        todos = _todos_of(work, base.site_id, found)
         items = [
             ChangedFinding(
                 change=item.change,
@@ -91,6 +128,9 @@ def compare_runs(
         head_findings=figures.head_findings,
         waived_now=figures.waived_now,
         reconciles=figures.balance.reconciles,
+        sentence=figures.sentence,
+        events=figures.events,
+        event_todos=todos,
         settings=figures.settings,
         by_check=figures.by_check,
         findings=items,

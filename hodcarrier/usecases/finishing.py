@@ -155,6 +155,8 @@ def _changes(work: Workspace, run_id: str) -> tuple[RunChanges | None, dict[str,
         newly_blocked=figures.pages_listed[BLOCKED],
         health=figures.health,
         areas=figures.areas,
+        sentence=figures.sentence,
+        events=figures.events,
     )
     return changes, worse
 

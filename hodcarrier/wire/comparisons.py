@@ -6,8 +6,8 @@ from datetime import datetime
 
 from pydantic import Field
 
-from hodcarrier.core.states import Area, Change, Severity
-from hodcarrier.core.summary import CheckChange, SettingChange, SharedScore
+from hodcarrier.core.states import Area, Change, Severity, TodoState
+from hodcarrier.core.summary import CheckChange, Event, SettingChange, SharedScore
 from hodcarrier.wire.base import Wire
 from hodcarrier.wire.results import FindingRow, PageOut
 
@@ -55,6 +55,17 @@ class LookOut(Wire):
     findings: list[LookFinding]
 
 
+class EventTodo(Wire):
+    """A to-do that holds findings of an event; ``event`` is its place in the list of events."""
+
+    event: int
+    todo_id: int
+    title: str
+    state: TodoState
+    assignee: str
+    places: int
+
+
 class ComparisonOut(Wire):
     """Two runs of one site side by side.
 
@@ -75,6 +86,9 @@ class ComparisonOut(Wire):
     head_findings: int
     waived_now: int
     reconciles: bool
+    sentence: str
+    events: list[Event]
+    event_todos: list[EventTodo]
     settings: list[SettingChange]
     by_check: list[CheckChange]
     findings: list[ChangedFinding]

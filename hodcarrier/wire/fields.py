@@ -99,6 +99,7 @@ FIELDS: dict[str, str] = {
     "end": "Last day (ISO 8601); null when it has no end.",
     "end_words": "How far the crawl came, in words.",
     "error": "What the check reported.",
+    "event_todos": "To-dos that hold findings of an event.",
     "events": "What happened to it, the oldest first.",
     "evidence": "What was found, as named values.",
     "example": "One of the addresses.",

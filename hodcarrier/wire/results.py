@@ -6,9 +6,18 @@ from datetime import datetime
 from typing import Literal
 
 from hodcarrier.core.catalogue import Area
-from hodcarrier.core.facts.indexable import WhyNot
 from hodcarrier.core.facts.values import Landmark, LinkKind
-from hodcarrier.core.states import AddressRole, AddressState, CheckOutcome, Effort, Severity, SourceDocument, Subject, TodoState
+from hodcarrier.core.states import (
+    AddressRole,
+    AddressState,
+    CheckOutcome,
+    Effort,
+    Severity,
+    SourceDocument,
+    Subject,
+    TodoState,
+    WhyNot,
+)
 from hodcarrier.core.web.encodings import EncodingSource
 from hodcarrier.wire.base import Wire
 

@@ -71,7 +71,7 @@ def test_what_is_kept_is_what_comparing_says(store: LocalRunStore) -> None:
                 met: list[Classed] = []
                 place: int | None = 0
                 while place is not None:
-                    part, count, place = found.findings(change, check, 2, place)
+                    part, count, place = found.findings(change, check, limit=2, after=place)
                     assert count == len(expected) and len(part) <= 2
                     met += part
                 assert met == expected

@@ -2374,6 +2374,21 @@ export interface components {
              */
             reconciles: boolean;
             /**
+             * Sentence
+             * @description How health changed and what accounts for it, in a sentence or two.
+             */
+            sentence: string;
+            /**
+             * Events
+             * @description What happened between the two runs, what did most to health first; at most eight, the last may join smaller ones.
+             */
+            events: components["schemas"]["Event"][];
+            /**
+             * Event Todos
+             * @description To-dos that hold findings of an event.
+             */
+            event_todos: components["schemas"]["EventTodo"][];
+            /**
              * Settings
              * @description Settings, checks and catalogue that differ.
              */
@@ -2707,6 +2722,160 @@ export interface components {
          * @enum {string}
          */
         EncodingSource: "bom" | "header" | "meta" | "late" | "default";
+        /**
+         * Event
+         * @description What happened between two runs.
+         *
+         *     ``about`` is what it is about: the rule of robots.txt, the folder, the pattern of a template, the field of pages, the check. ``way`` says how
+         *     it happened, as in :class:`~hodcarrier.core.judge.events.Fate`. ``pages`` are those it concerns, ``examples`` some of them, ``target`` where a single page moved to.
+         *     ``counts`` are its findings by class, ``checks`` those with most of them. ``share`` is its part of the change in health in points, exact;
+         *     ``shown`` the same to one decimal, so that the events add up to the change that is shown; ``None`` when there is no health. ``joined`` is how many smaller events
+         *     one of the kind *other* holds. ``files``: it concerns files, not pages.
+         *     ``title`` and ``detail`` say it in words (:mod:`hodcarrier.core.event_words`).
+         */
+        Event: {
+            /** @description What kind of thing happened. */
+            kind: components["schemas"]["EventKind"];
+            /**
+             * About
+             * @description What it is about: the rule of robots.txt, a folder, the pattern of a template, a fact of pages, or the check.
+             */
+            about: string;
+            /**
+             * Way
+             * @description How it happened: a reason, a status, or the pattern of a template; empty when there is but one way.
+             */
+            way: string;
+            /**
+             * Pages
+             * @description How many URLs it concerns; 0 for the site as a whole.
+             */
+            pages: number;
+            /**
+             * Examples
+             * @description Some of the URLs it concerns, at most three.
+             */
+            examples: string[];
+            /**
+             * Counts
+             * @description How many findings it has of each class.
+             */
+            counts: {
+                [key: string]: number;
+            };
+            /**
+             * Checks
+             * @description The checks its findings are of, the weightiest first, at most five.
+             */
+            checks: components["schemas"]["EventCheck"][];
+            /**
+             * Check Count
+             * @description How many checks its findings are of.
+             */
+            check_count: number;
+            /**
+             * Target
+             * @description Where its one page moved to; empty otherwise.
+             * @default
+             */
+            target: string;
+            /**
+             * Share
+             * @description Its exact part of the change in health, in points: the shares add up to it. Null when a run has no health.
+             */
+            share?: number | null;
+            /**
+             * Shown
+             * @description The same to one decimal, rounded so that the events add up to the change that is shown.
+             */
+            shown?: number | null;
+            /**
+             * Joined
+             * @description How many smaller events it joins; 0 when it stands for itself.
+             * @default 0
+             */
+            joined: number;
+            /**
+             * Files
+             * @description Whether it concerns files, not pages.
+             * @default false
+             */
+            files: boolean;
+            /**
+             * Title
+             * @description What happened, in a few words.
+             * @default
+             */
+            title: string;
+            /**
+             * Detail
+             * @description What else there is to know, in a line; empty when the title says it all.
+             * @default
+             */
+            detail: string;
+        };
+        /**
+         * EventCheck
+         * @description A check whose findings are part of an event, and how many.
+         */
+        EventCheck: {
+            /**
+             * Check
+             * @description Id of a check.
+             */
+            check: string;
+            /**
+             * Summary
+             * @description Title of the check.
+             */
+            summary: string;
+            /** @description How much it costs. */
+            severity: components["schemas"]["Severity"];
+            /**
+             * Findings
+             * @description How many of the event's findings are of the check.
+             */
+            findings: number;
+        };
+        /**
+         * EventKind
+         * @description What kind of thing happened between two runs of a site.
+         * @enum {string}
+         */
+        EventKind: "blocked" | "freed" | "broken" | "failing" | "recovered" | "moved" | "deindexed" | "reindexed" | "appeared" | "gone" | "unreached" | "reached" | "template" | "worse" | "returned" | "fixed" | "ended" | "unverified" | "judging" | "waived" | "waiver-ended" | "edited" | "other";
+        /**
+         * EventTodo
+         * @description A to-do that holds findings of an event; ``event`` is its place in the list of events.
+         */
+        EventTodo: {
+            /**
+             * Event
+             * @description Place of the event in the list of events, from 0.
+             */
+            event: number;
+            /**
+             * Todo Id
+             * @description Number of a to-do.
+             */
+            todo_id: number;
+            /**
+             * Title
+             * @description Title.
+             */
+            title: string;
+            /** @description How it stands. */
+            state: components["schemas"]["TodoState"];
+            /**
+             * Assignee
+             * @description Name of the member who does it; empty when nobody does yet.
+             */
+            assignee: string;
+            /**
+             * Places
+             * @description How many of its places are in the event.
+             */
+            places: number;
+        };
         /**
          * ExamineBody
          * @description How a run is re-examined: with the settings of its site, or with others. ``profile`` names another profile, an empty one none; ``values`` are
@@ -5182,7 +5351,8 @@ export interface components {
         };
         /**
          * RunChanges
-         * @description What changed since the run before. ``health`` and ``areas`` are over pages that both runs examined.
+         * @description What changed since the run before. ``health`` and ``areas`` are over pages that both runs examined; ``sentence`` and ``events``
+         *     say what happened.
          */
         RunChanges: {
             /**
@@ -5229,6 +5399,17 @@ export interface components {
             areas?: {
                 [key: string]: components["schemas"]["SharedScore"];
             };
+            /**
+             * Sentence
+             * @description How health changed and what accounts for it; empty in runs of earlier releases.
+             * @default
+             */
+            sentence: string;
+            /**
+             * Events
+             * @description What happened since the run before, what did most to health first.
+             */
+            events?: components["schemas"]["Event"][];
         };
         /**
          * RunEnd
@@ -11218,6 +11399,8 @@ export interface operations {
                  * @example link-broken
                  */
                 check?: string;
+                /** @description Only findings of this event, by its place in the list of events, from 0. */
+                event?: number | null;
                 /** @description How many items at most. */
                 limit?: number;
                 /** @description Where the next part of a list begins: what the part before gave as `after`. */

@@ -95,13 +95,20 @@ class Runs(SyncCalls):
         return found
 
     def compare_runs(
-        self, base: str, head: str, change: Change | None = None, check: str = "", limit: int = 200, after: int = 0
+        self,
+        base: str,
+        head: str,
+        change: Change | None = None,
+        check: str = "",
+        event: int | None = None,
+        limit: int = 200,
+        after: int = 0,
     ) -> ComparisonOut:
         """Two runs of one site side by side."""
         found: ComparisonOut = self._call(
             "compare_runs",
             {},
-            query={"base": base, "head": head, "change": change, "check": check, "limit": limit, "after": after},
+            query={"base": base, "head": head, "change": change, "check": check, "event": event, "limit": limit, "after": after},
         )
         return found
 
@@ -198,13 +205,20 @@ class AsyncRuns(AsyncCalls):
         return found
 
     async def compare_runs(
-        self, base: str, head: str, change: Change | None = None, check: str = "", limit: int = 200, after: int = 0
+        self,
+        base: str,
+        head: str,
+        change: Change | None = None,
+        check: str = "",
+        event: int | None = None,
+        limit: int = 200,
+        after: int = 0,
     ) -> ComparisonOut:
         """Two runs of one site side by side."""
         found: ComparisonOut = await self._call(
             "compare_runs",
             {},
-            query={"base": base, "head": head, "change": change, "check": check, "limit": limit, "after": after},
+            query={"base": base, "head": head, "change": change, "check": check, "event": event, "limit": limit, "after": after},
         )
         return found
 

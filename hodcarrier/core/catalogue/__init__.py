@@ -32,7 +32,7 @@ from hodcarrier.core.catalogue.samples import (
     text_file,
 )
 from hodcarrier.core.catalogue.views import FileView, GroupView, PageView, SiteView
-from hodcarrier.core.states import Area, Effort, Severity, Subject
+from hodcarrier.core.states import Area, Effort, Severity, Subject, WhyNot
 
 __all__ = [
     "AREAS",
@@ -57,6 +57,7 @@ __all__ = [
     "Subject",
     "Unsure",
     "When",
+    "WhyNot",
     "broken_references",
     "certificate",
     "doc",

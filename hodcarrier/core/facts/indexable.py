@@ -3,26 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from enum import StrEnum
 
-from hodcarrier.core.states import AddressState
-
-
-class WhyNot(StrEnum):
-    """Why a page cannot be indexed; empty when it can."""
-
-    INDEXABLE = ""
-    DISALLOWED = "disallowed"
-    LEFT_OUT = "left-out"
-    NOT_REACHED = "not-reached"
-    NO_ANSWER = "no-answer"
-    REDIRECT = "redirect"
-    REFRESH = "refresh"
-    ERROR = "error"
-    NOT_HTML = "not-html"
-    NOINDEX = "noindex"
-    CANONICAL_ELSEWHERE = "canonical-elsewhere"
-
+from hodcarrier.core.states import AddressState, WhyNot
 
 REASONS: dict[str, str] = {
     WhyNot.DISALLOWED: "blocked by robots.txt",

@@ -22,6 +22,7 @@ EFFORT_WEIGHT: dict[str, int] = {Effort.SMALL: 1, Effort.MEDIUM: 3, Effort.LARGE
 SITE_ROW = -1
 Counts = NDArray[np.int64]
 Floats = NDArray[np.float64]
+Flags = NDArray[np.bool_]
 
 
 def loss(n: Counts, d: float, cap: float) -> Floats:
@@ -60,14 +61,14 @@ class Faults:
     check: Counts
     severity: Counts
 
-    def page_counts(self, mask: NDArray[np.bool_] | None = None) -> Counts:
+    def page_counts(self, mask: Flags | None = None) -> Counts:
         """Failing checks per page and severity, shape (pages, 4)."""
         chosen = self.page >= 0 if mask is None else (self.page >= 0) & mask
         flat = self.page[chosen] * 4 + self.severity[chosen]
         counts: Counts = np.bincount(flat, minlength=self.pages * 4).reshape(self.pages, 4)
         return counts
 
-    def site_counts(self, mask: NDArray[np.bool_] | None = None) -> Counts:
+    def site_counts(self, mask: Flags | None = None) -> Counts:
         """Failing site checks per severity, shape (1, 4)."""
         chosen = self.page < 0 if mask is None else (self.page < 0) & mask
         counts: Counts = np.bincount(self.severity[chosen], minlength=4).reshape(1, 4)
@@ -82,7 +83,7 @@ class Health:
         self.lost = 0.0
         self.site: Counts = np.zeros((1, 4), dtype=np.int64)
 
-    def add(self, faults: Faults, mask: NDArray[np.bool_] | None = None) -> None:
+    def add(self, faults: Faults, mask: Flags | None = None) -> None:
         """Add a part, of which only the faults in ``mask`` count."""
         self.lost += float((100.0 - page_health(faults.page_counts(mask))).sum())
         self.site += faults.site_counts(mask)

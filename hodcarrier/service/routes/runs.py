@@ -185,10 +185,11 @@ def compare_runs(
     work: Work,
     change: Change | None = None,
     check: str = "",
+    event: Annotated[int | None, Query(ge=0)] = None,
     limit: Annotated[int, Query(ge=1, le=2000)] = 200,
     after: Annotated[int, Query(ge=0)] = 0,
 ) -> ComparisonOut:
-    return comparisons.compare_runs(work, actual_run(work, base), actual_run(work, head), change, check, limit, after)
+    return comparisons.compare_runs(work, actual_run(work, base), actual_run(work, head), change, check, event, limit, after)
 
 
 @serves(router, "look_at_page")

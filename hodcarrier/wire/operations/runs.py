@@ -114,6 +114,7 @@ OPERATIONS = (
             Parameter("head", str),
             Parameter("change", Change | None, None),
             Parameter("check", str, ""),
+            Parameter("event", int | None, None),
             Parameter("limit", int, 200),
             Parameter("after", int, 0),
         ),

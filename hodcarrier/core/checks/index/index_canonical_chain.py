@@ -13,13 +13,13 @@ from hodcarrier.core.catalogue import (
     Subject,
     Unsure,
     When,
+    WhyNot,
     doc,
     fails,
     page,
     passes,
 )
 from hodcarrier.core.facts.head import HeadFacts
-from hodcarrier.core.facts.indexable import WhyNot
 
 CHECK = Check(
     severity=Severity.MEDIUM,

@@ -13,6 +13,7 @@ from hodcarrier.core.catalogue import (
     Subject,
     Unsure,
     When,
+    WhyNot,
     doc,
     fails,
     page,
@@ -20,7 +21,7 @@ from hodcarrier.core.catalogue import (
     text_file,
 )
 from hodcarrier.core.facts.head import HeadFacts
-from hodcarrier.core.facts.indexable import REASONS, WhyNot
+from hodcarrier.core.facts.indexable import REASONS
 
 CHECK = Check(
     severity=Severity.HIGH,

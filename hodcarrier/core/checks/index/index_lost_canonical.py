@@ -12,13 +12,13 @@ from hodcarrier.core.catalogue import (
     Severity,
     Subject,
     When,
+    WhyNot,
     doc,
     fails,
     page,
     passes,
 )
 from hodcarrier.core.facts.head import HeadFacts
-from hodcarrier.core.facts.indexable import WhyNot
 
 CHECK = Check(
     severity=Severity.HIGH,

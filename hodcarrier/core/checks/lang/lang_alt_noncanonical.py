@@ -13,12 +13,12 @@ from hodcarrier.core.catalogue import (
     Subject,
     Unsure,
     When,
+    WhyNot,
     doc,
     fails,
     page,
     passes,
 )
-from hodcarrier.core.facts.indexable import WhyNot
 from hodcarrier.core.facts.language import LanguageFacts
 
 CHECK = Check(

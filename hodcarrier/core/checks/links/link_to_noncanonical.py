@@ -12,12 +12,12 @@ from hodcarrier.core.catalogue import (
     Severity,
     Subject,
     When,
+    WhyNot,
     doc,
     fails,
     page,
     passes,
 )
-from hodcarrier.core.facts.indexable import WhyNot
 from hodcarrier.core.facts.links import LinkFacts
 
 CHECK = Check(
