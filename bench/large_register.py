@@ -22,6 +22,7 @@ from hodcarrier.core.plan import Plan
 from hodcarrier.core.schedule import read_recurrence
 from hodcarrier.core.states import (
     Change,
+    ComparedList,
     FileState,
     PlaceOutcome,
     RunPurpose,
@@ -33,7 +34,6 @@ from hodcarrier.core.states import (
 )
 from hodcarrier.core.summary import SUMMARY, RunChanges, RunSummary
 from hodcarrier.register.models import Alarm, Client, Member, Run, Schedule, Site, Todo, TodoEvent, TodoFinding
-from hodcarrier.runfile.compared import BLOCKED
 from hodcarrier.runfile.store import LocalRunStore
 from hodcarrier.usecases.site_states import update_site_state
 from hodcarrier.usecases.workspace import Workspace
@@ -93,7 +93,7 @@ def _samples() -> tuple[RunSummary, RunChanges]:
                 figures.by_check,
                 figures.settings,
                 False,
-                figures.pages_listed[BLOCKED],
+                figures.listed.get(ComparedList.BLOCKED, 0),
                 0,
                 figures.health,
                 figures.areas,

@@ -67,6 +67,13 @@ def limit(text: str) -> int:
     return int(text)
 
 
+def place_number(text: str) -> int:
+    """The number of a row in a table that was printed before, from 1."""
+    if not text.isascii() or not text.isdigit() or not int(text):
+        raise argparse.ArgumentTypeError(f"“{text}” is no number of a row: give one from the table, such as 1.")
+    return int(text)
+
+
 def rows_max(args: argparse.Namespace, shown: int) -> int:
     """How many rows to print: as asked for, or else as many as a person reads, and all for a program."""
     chosen: int | None = args.limit

@@ -6,9 +6,10 @@ import argparse
 from typing import Any, Literal
 
 from hodcarrier.cli.output import count, emit, out
-from hodcarrier.cli.service import connect, find_member, find_site, noun, read_day, show, verb
+from hodcarrier.cli.service import connect, find_member, find_site, noun, place_number, read_day, show, verb
+from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.states import TodoState
-from hodcarrier.wire.todos import TodoBody, TodoChange
+from hodcarrier.wire.todos import ComparedPick, TodoBody, TodoChange
 
 COLUMNS = [
     ("id", "Id"),
@@ -40,6 +41,8 @@ def add_parser(commands: Any) -> None:
     added.add_argument("--check", default="", help="all findings of this check in the latest run")
     added.add_argument("--cause", type=int, help="id of one cause in the latest run")
     added.add_argument("--finding", action="append", default=[], metavar="FINGERPRINT", help="one finding (repeat for more)")
+    added.add_argument("--since", metavar="RUN", help="an earlier run: with --event, what happened since")
+    added.add_argument("--event", type=place_number, metavar="N", help="the findings of this event, by its number in `compare`")
     added.add_argument("--title", default="")
     added.add_argument("--who", help="assignee")
     added.add_argument("--due", help="YYYY-MM-DD; left out: by severity")
@@ -108,6 +111,10 @@ def run_show(args: argparse.Namespace) -> int:
 
 def run_add(args: argparse.Namespace) -> int:
     """Make one."""
+    if bool(args.since) != bool(args.event):
+        raise InvalidInput(
+            "--since and --event belong together.", "Give the earlier run and the number of an event of `compare`."
+        )
     with connect(args) as desk:
         body = TodoBody(
             site_id=find_site(desk, args.site).id,
@@ -115,6 +122,7 @@ def run_add(args: argparse.Namespace) -> int:
             check=args.check,
             cause=args.cause,
             fingerprints=args.finding,
+            compared=ComparedPick(base=args.since, event=args.event - 1) if args.event else None,
             assignee=find_member(desk, args.who).id if args.who else None,
             due=read_day(args.due) if args.due else None,
             note=args.note,

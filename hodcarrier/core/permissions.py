@@ -140,6 +140,10 @@ PERMISSIONS: dict[str, Permission] = {
     "look_at_page": STAFF,
     "export_run": STAFF,
     "compare_runs": STAFF,
+    "list_compared_parts": STAFF,
+    "list_page_changes": STAFF,
+    "list_compared_urls": STAFF,
+    "compare_columns": STAFF,
     # work
     "get_desk": STAFF,
     "acknowledge_alarm": ANALYSTS,

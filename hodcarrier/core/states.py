@@ -176,6 +176,35 @@ class Change(StrEnum):
 NEW_CHANGES = (Change.NEW, Change.NEW_WITH_PAGE, Change.NEW_TO_VIEW)
 
 
+class LineChange(StrEnum):
+    """What became of a line between two versions of a file."""
+
+    SAME = "same"
+    ADDED = "added"
+    REMOVED = "removed"
+
+
+class PartKind(StrEnum):
+    """By what the findings of a comparison are taken together, checks apart."""
+
+    CAUSE = "cause"
+    PAGE = "page"
+    FOLDER = "folder"
+    TEMPLATE = "template"
+
+
+class ComparedList(StrEnum):
+    """Lists of URLs that a comparison gives: pages and files that are new or gone, pages newly blocked, sitemap entries that came or went."""
+
+    APPEARED = "appeared"
+    GONE = "gone"
+    BLOCKED = "blocked"
+    LISTED = "listed"
+    UNLISTED = "unlisted"
+    FILES_APPEARED = "files-appeared"
+    FILES_GONE = "files-gone"
+
+
 class EventKind(StrEnum):
     """What kind of thing happened between two runs of a site."""
 

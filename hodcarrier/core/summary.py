@@ -140,12 +140,14 @@ class RunSummary:
 
 @dataclass(frozen=True)
 class CheckChange:
-    """One check in a comparison: its findings by class."""
+    """One check in a comparison: its findings by class, and how many open ones the base and the head have (``None``: stored before it was kept)."""
 
     check: str
     severity: Severity
     summary: str
     counts: dict[Change, int]
+    then: int | None = None
+    now: int | None = None
 
     @property
     def change(self) -> int:

@@ -8,31 +8,43 @@ from __future__ import annotations
 
 import json
 import sqlite3
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 from hodcarrier.core.catalogue import load
 from hodcarrier.core.judge.compare import Balance
-from hodcarrier.core.states import Area, Change, Severity
+from hodcarrier.core.judge.robots_lines import RobotsLine
+from hodcarrier.core.states import Area, Change, ComparedList, PartKind, Severity
 from hodcarrier.core.stored import Format
 from hodcarrier.core.summary import CheckChange, Event, SettingChange, SharedScore
-from hodcarrier.runfile.comparison import CHANGES, Classed, Comparing, describe
-from hodcarrier.runfile.events import what_happened
-from hodcarrier.runfile.fates import Fates, Gathering
+from hodcarrier.runfile.alike import AlikeChange
+from hodcarrier.runfile.comparison import CHANGES, Classed, describe
+from hodcarrier.runfile.parts import Part
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.results import in_parts
 
 APPLICATION_ID = 0x486F6463
-VERSION = 2
+VERSION = 3
 TABLES = """
 CREATE TABLE meta (key TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;
 CREATE TABLE classed (
   id INTEGER PRIMARY KEY, change INTEGER NOT NULL, check_id INTEGER NOT NULL, in_head INTEGER NOT NULL, finding INTEGER NOT NULL,
-  event INTEGER
+  event INTEGER, cause INTEGER, page INTEGER, folder INTEGER, template INTEGER
 );
-CREATE TABLE page_change (id INTEGER PRIMARY KEY, url TEXT NOT NULL, field TEXT NOT NULL, base TEXT NOT NULL, head TEXT NOT NULL);
+CREATE TABLE part (
+  id INTEGER PRIMARY KEY, kind TEXT NOT NULL, name TEXT NOT NULL, check_id TEXT NOT NULL, before INTEGER NOT NULL, after INTEGER NOT NULL,
+  counts TEXT NOT NULL
+);
+CREATE TABLE page_change (
+  id INTEGER PRIMARY KEY, role INTEGER NOT NULL, alike INTEGER NOT NULL, url TEXT NOT NULL, field TEXT NOT NULL, base TEXT NOT NULL,
+  head TEXT NOT NULL
+);
+CREATE TABLE alike (
+  id INTEGER PRIMARY KEY, place INTEGER NOT NULL, role INTEGER NOT NULL, field TEXT NOT NULL, removed TEXT NOT NULL, added TEXT NOT NULL,
+  pages INTEGER NOT NULL, url TEXT NOT NULL, base TEXT NOT NULL, head TEXT NOT NULL
+);
 CREATE TABLE page_listed (id INTEGER PRIMARY KEY, list TEXT NOT NULL, url TEXT NOT NULL);
 """
 INDEXES = """
@@ -40,10 +52,17 @@ CREATE INDEX classed_change ON classed(change);
 CREATE INDEX classed_check ON classed(check_id, change);
 CREATE INDEX classed_event ON classed(event, change) WHERE event IS NOT NULL;
 CREATE INDEX classed_finding ON classed(in_head, finding) WHERE event IS NOT NULL;
+CREATE INDEX classed_cause ON classed(cause, change) WHERE event IS NOT NULL;
+CREATE INDEX classed_page ON classed(page, change) WHERE event IS NOT NULL;
+CREATE INDEX classed_folder ON classed(folder, change) WHERE event IS NOT NULL;
+CREATE INDEX classed_template ON classed(template, change) WHERE event IS NOT NULL;
+CREATE INDEX part_kind ON part(kind);
+CREATE INDEX page_change_alike ON page_change(alike);
+CREATE UNIQUE INDEX alike_place ON alike(place);
 CREATE INDEX page_listed_list ON page_listed(list);
 """
+_ALIKE = "id, role, field, removed, added, url, base, head, pages"
 _CLASSED = "change, check_id, in_head, finding"
-APPEARED, GONE, BLOCKED = "appeared", "gone", "blocked"
 
 
 @dataclass(frozen=True)
@@ -69,9 +88,11 @@ class Figures:
     settings: list[SettingChange]
     health: SharedScore
     areas: dict[Area, SharedScore]
-    robots_diff: list[str]
+    robots_lines: list[RobotsLine]
     page_changes: int
-    pages_listed: dict[str, int]
+    alike: int
+    listed: dict[ComparedList, int]
+    parts: dict[PartKind, int]
     sentence: str
     events: list[Event]
 
@@ -84,69 +105,22 @@ class Figures:
 FIGURES = Format(Figures, "comparison")
 
 
-def write_comparison(base: RunFile, head: RunFile, path: Path) -> None:
-    """Compare two runs of one site into a new file. Memory: some 200 bytes a finding that only one of them has."""
-    comparing = Comparing(base, head)
-    classes, balance = comparing.classes, comparing.balance()
-    db = sqlite3.connect(path)
-    try:
-        db.executescript(
-            f"PRAGMA journal_mode=OFF; PRAGMA application_id={APPLICATION_ID}; PRAGMA user_version={VERSION}; {TABLES}"
-        )
-        changes, listed, fates = _write_pages(db, comparing)
-        happened = what_happened(comparing, fates)
-        columns = (classes.change, classes.check, classes.in_head.astype(int), classes.finding, happened.event_of)
-        db.executemany(
-            "INSERT INTO classed (change, check_id, in_head, finding, event) VALUES (?,?,?,?,nullif(?, -1))",
-            zip(*(column.tolist() for column in columns), strict=True),
-        )
-        health, areas = comparing.scores
-        figures = Figures(
-            dict(balance.counts),
-            balance.base_findings,
-            balance.head_findings,
-            balance.waived_now,
-            balance.changed_in_head,
-            [CheckTold(check, comparing.texts[check].severity, comparing.texts[check].summary) for check in classes.checks],
-            comparing.by_check(),
-            comparing.settings(),
-            health,
-            areas,
-            comparing.robots_diff(),
-            changes,
-            listed,
-            happened.sentence,
-            happened.events,
-        )
-        meta = {"figures": FIGURES.dump(figures), "catalogue": load().version}
-        db.executemany("INSERT INTO meta VALUES (?, ?)", ((key, json.dumps(value)) for key, value in meta.items()))
-        db.commit()
-        db.executescript(INDEXES)
-    finally:
-        db.close()
+@dataclass(frozen=True)
+class Chosen:
+    """Which findings of a comparison: of a class, a check, an event (by its place), a part (by its number); what is left out does not narrow."""
+
+    change: Change | None = None
+    check: str = ""
+    event: int | None = None
+    part: int | None = None
+
+    @property
+    def narrow(self) -> bool:
+        """Whether more than the class is chosen."""
+        return bool(self.check) or self.event is not None or self.part is not None
 
 
-def _write_pages(db: sqlite3.Connection, comparing: Comparing) -> tuple[int, dict[str, int], Fates]:
-    """Write what became of pages; gives how many facts changed, how many pages each list has, and the pages in groups by their fate."""
-    changes, counts = 0, {APPEARED: 0, GONE: 0, BLOCKED: 0}
-    gathering = Gathering(comparing.base, comparing.head, (comparing.sights_base, comparing.sights_head))
-
-    def listed() -> Iterator[tuple[str, str]]:
-        nonlocal changes
-        for page in comparing.pages():
-            if page.appeared or page.gone:
-                yield APPEARED if page.appeared else GONE, page.url
-            changes += len(page.facts)
-            gathering.add(page)
-            db.executemany(
-                "INSERT INTO page_change (url, field, base, head) VALUES (?,?,?,?)", ((page.url, *f) for f in page.facts)
-            )
-        yield from ((BLOCKED, url) for url in comparing.newly_blocked())
-
-    for kind, url in listed():
-        counts[kind] += 1
-        db.execute("INSERT INTO page_listed (list, url) VALUES (?,?)", (kind, url))
-    return changes, counts, gathering.groups()
+ALL = Chosen()
 
 
 class ComparedRuns:
@@ -182,20 +156,17 @@ class ComparedRuns:
     def _rows(self, sql: str, *values: Any) -> list[tuple[Any, ...]]:
         return self._db.execute(sql, values).fetchall()
 
-    def findings(
-        self, change: Change | None = None, check: str = "", event: int | None = None, *, limit: int = 200, after: int = 0
-    ) -> tuple[list[Classed], int, int | None]:
-        """Findings by class, check, URL and place; how many there are in all; and behind which the next part begins, if there is one.
-        ``event`` is the place of an event."""
-        if check and check not in self._numbers:
+    def findings(self, chosen: Chosen = ALL, *, limit: int = 200, after: int = 0) -> tuple[list[Classed], int, int | None]:
+        """Findings by class, check, URL and place; how many there are in all; and behind which the next part begins, if there is one."""
+        if chosen.check and chosen.check not in self._numbers:
             return [], 0, None
-        where, values = self._where(change, check, event)
-        order = "change, id" if check or event is not None else "id"
+        where, values = self._where(chosen)
+        order = "change, id" if chosen.narrow else "id"
         rows = self._rows(
             f"SELECT id, {_CLASSED} FROM classed WHERE {where} AND id > ? ORDER BY {order} LIMIT ?", *values, after, limit + 1
         )
         found = self._describe([row[1:] for row in rows[:limit]])
-        return found, self._count(change, check, event), rows[limit - 1][0] if len(rows) > limit else None
+        return found, self._count(chosen), rows[limit - 1][0] if len(rows) > limit else None
 
     def events_of(self, prints: Sequence[bytes]) -> dict[bytes, int]:
         """The places of the events that findings are in, by fingerprint; those that are in none are left out."""
@@ -211,15 +182,44 @@ class ComparedRuns:
                 found.update((named[finding], event) for finding, event in self._rows(sql))
         return found
 
-    def _where(self, change: Change | None, check: str, event: int | None) -> tuple[str, list[int]]:
-        """A class, a check and an event as a condition, with its values."""
-        chosen = {
-            "check_id": self._numbers[check] if check else None,
-            "change": CHANGES.index(change) if change else None,
-            "event": event,
+    def prints(self, chosen: Chosen) -> list[bytes]:
+        """The fingerprints of the head's findings among the chosen ones, in their order: those that somebody can work on."""
+        where, values = self._where(chosen)
+        ids = [row[0] for row in self._rows(f"SELECT finding FROM classed WHERE {where} AND in_head = 1 ORDER BY id", *values)]
+        found: dict[int, bytes] = {}
+        for part in in_parts(ids):
+            marks = ",".join(map(str, part))
+            found.update(self._head.rows(f"SELECT id, fingerprint FROM finding WHERE id IN ({marks})"))
+        return [found[finding] for finding in ids]
+
+    def part(self, number: int) -> Part | None:
+        """One of the parts; ``None`` when there is none with this number."""
+        found = self._parts("id = ?", number)
+        return found[0][1] if found else None
+
+    def parts(self, kind: PartKind, *, limit: int = 200, after: int = 0) -> list[tuple[int, Part]]:
+        """Parts of one kind with their numbers, those with most to tell first, ``after`` the one with that number."""
+        return self._parts("kind = ? AND id > ? ORDER BY id LIMIT ?", kind, after, limit)
+
+    def _parts(self, where: str, *values: Any) -> list[tuple[int, Part]]:
+        rows = self._rows(f"SELECT id, kind, name, check_id, before, after, counts FROM part WHERE {where}", *values)
+        return [
+            (number, Part(PartKind(kind), name, check, then, now, {Change(c): n for c, n in json.loads(counts).items()}))
+            for number, kind, name, check, then, now, counts in rows
+        ]
+
+    def _where(self, chosen: Chosen) -> tuple[str, list[int]]:
+        """What is chosen as a condition, with its values."""
+        part = self.part(chosen.part) if chosen.part is not None else None
+        given = {
+            "check_id": self._numbers[chosen.check] if chosen.check else None,
+            "change": CHANGES.index(chosen.change) if chosen.change else None,
+            "event": chosen.event,
+            part.kind.value if part else "cause": chosen.part,
         }
-        given = {column: value for column, value in chosen.items() if value is not None}
-        return " AND ".join(["1", *(f"{column} = ?" for column in given)]), list(given.values())
+        columns = {column: value for column, value in given.items() if value is not None}
+        alone = ["event IS NOT NULL"] if chosen.part is not None else []
+        return " AND ".join(["1", *alone, *(f"{column} = ?" for column in columns)]), list(columns.values())
 
     def _describe(self, rows: Sequence[tuple[Any, ...]]) -> list[Classed]:
         """Findings in full, from rows of :data:`_CLASSED`."""
@@ -227,10 +227,11 @@ class ComparedRuns:
         chosen = [(CHANGES[kind], checks[number].check, bool(in_head), finding) for kind, number, in_head, finding in rows]
         return describe(chosen, self._base, self._head, {item.check: item for item in checks})
 
-    def _count(self, change: Change | None, check: str, event: int | None) -> int:
-        if not check and event is None:
-            return self.figures.counts.get(change, 0) if change else sum(self.figures.counts.values())
-        where, values = self._where(change, check, event)
+    def _count(self, chosen: Chosen) -> int:
+        if not chosen.narrow:
+            counts = self.figures.counts
+            return counts.get(chosen.change, 0) if chosen.change else sum(counts.values())
+        where, values = self._where(chosen)
         return int(self._rows(f"SELECT count(*) FROM classed WHERE {where}", *values)[0][0])
 
     @property
@@ -245,10 +246,22 @@ class ComparedRuns:
             self._rows(f"SELECT {_CLASSED} FROM classed WHERE check_id IN ({marks}) AND change IN ({kinds}) ORDER BY id")
         )
 
-    def page_changes(self, limit: int) -> list[tuple[str, str, str, str]]:
-        """Facts of pages that changed: URL, field, before, after; by URL."""
-        return self._rows("SELECT url, field, base, head FROM page_change ORDER BY id LIMIT ?", limit)
+    def page_changes(self, alike: int, *, limit: int = 200, after: int = 0) -> list[tuple[int, str, str, str]]:
+        """The changed facts that are alike: id, URL, before, after; ``after`` the one with that id."""
+        return self._rows(
+            "SELECT id, url, base, head FROM page_change WHERE alike = ? AND id > ? ORDER BY id LIMIT ?", alike, after, limit
+        )
 
-    def pages(self, kind: str, limit: int) -> list[str]:
-        """The URLs of one of the lists of pages, in their order."""
-        return [url for (url,) in self._rows("SELECT url FROM page_listed WHERE list = ? ORDER BY id LIMIT ?", kind, limit)]
+    def change_group(self, number: int) -> AlikeChange | None:
+        """One of the changes that pages or files have in common; ``None`` when there is none with this number."""
+        rows = self._rows(f"SELECT {_ALIKE} FROM alike WHERE id = ?", number)
+        return AlikeChange(*rows[0]) if rows else None
+
+    def alike(self, *, limit: int = 200, after: int = 0) -> list[AlikeChange]:
+        """Changed facts of pages and files, those that one edit explains together, the most common first; ``after`` so many."""
+        rows = self._rows(f"SELECT {_ALIKE} FROM alike WHERE place > ? ORDER BY place LIMIT ?", after, limit)
+        return [AlikeChange(*row) for row in rows]
+
+    def urls(self, kind: ComparedList, *, limit: int = 200, after: int = 0) -> list[tuple[int, str]]:
+        """The URLs of one of the lists, in their order, with their ids; ``after`` the one with that id."""
+        return self._rows("SELECT id, url FROM page_listed WHERE list = ? AND id > ? ORDER BY id LIMIT ?", kind, after, limit)

@@ -5,7 +5,6 @@ What comes of it is kept by :mod:`hodcarrier.runfile.compared`.
 
 from __future__ import annotations
 
-import difflib
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
@@ -17,6 +16,7 @@ from numpy.typing import NDArray
 from hodcarrier.core.catalogue import load
 from hodcarrier.core.judge.compare import Balance, Sight, classify
 from hodcarrier.core.judge.health import RANK
+from hodcarrier.core.judge.robots_lines import RobotsLine, robots_lines
 from hodcarrier.core.plan import differences
 from hodcarrier.core.states import Area, Change, Severity
 from hodcarrier.core.summary import CheckChange, SettingChange, SharedScore
@@ -201,6 +201,20 @@ class Comparing:
         there, where = new.found_in(passed)
         return frozenset(as_bytes(passed.prints[where[there]]))
 
+    @cached_property
+    def open(self) -> tuple[Flags, Flags]:
+        """Of every classed finding whether the base has it and whether the head has it, with no waiver in force there."""
+        old, new = self._prints
+        there, where = self._matched
+        open_old, open_new, open_before = (np.zeros(prints.size + 1, dtype=bool) for prints in (old, new, new))
+        open_old[old.ids], open_new[new.ids] = ~old.waived, ~new.waived
+        open_before[new.ids[there]] = ~old.waived[where[there]]
+        here, finding = self.classes.in_head, self.classes.finding
+        then, now = np.zeros(len(here), dtype=bool), np.zeros(len(here), dtype=bool)
+        then[here], then[~here] = open_before[finding[here]], open_old[finding[~here]]
+        now[here] = open_new[finding[here]]
+        return then, now
+
     def balance(self) -> Balance:
         """The counts, and what each run has."""
         before, after = (
@@ -218,9 +232,10 @@ class Comparing:
 
     def by_check(self) -> list[CheckChange]:
         """Counts of the classes for every check that changed, the weightiest first."""
+        then, now = (np.bincount(self.classes.check[there], minlength=len(self.classes.checks)).tolist() for there in self.open)
         rows = [
-            CheckChange(check, self.texts[check].severity, self.texts[check].summary, counts)
-            for check, counts in self.classes.by_check().items()
+            CheckChange(check, self.texts[check].severity, self.texts[check].summary, counts, before, after)
+            for (check, counts), before, after in zip(self.classes.by_check().items(), then, now, strict=True)
             if set(counts) - {Change.STILL_THERE, Change.WAIVED}
         ]
         return sorted(rows, key=lambda r: (RANK[r.severity], -sum(r.counts.values()), r.check))
@@ -238,12 +253,16 @@ class Comparing:
         """Pages that came, went or changed, by URL."""
         return compare_pages(self.base, self.head)
 
-    def robots_diff(self) -> list[str]:
-        """The lines of robots.txt that differ, with some around them."""
-        old, new = self.base.robots_file().robots.text, self.head.robots_file().robots.text
-        return (
-            list(difflib.unified_diff(old.splitlines(), new.splitlines(), "base", "head", lineterm="", n=2)) if old != new else []
-        )
+    def robots_lines(self) -> list[RobotsLine]:
+        """The lines of robots.txt that differ, with some around them, and the pages either run knows that each blocks or frees."""
+        old, new = self.base.robots_file().robots, self.head.robots_file().robots
+        urls = {url for run in (self.base, self.head) for (url,) in run.each("SELECT url FROM inventory WHERE role = 0")}
+        return robots_lines(old, new, self.head.plan.robots_token, urls) if old.text != new.text else []
+
+    def sitemap_entries(self) -> tuple[list[str], list[str]]:
+        """URLs that came into a sitemap and that left them, in order; none when a run read no sitemap, which says nothing about entries."""
+        before, after = (_listed(run) for run in (self.base, self.head))
+        return (sorted(after - before), sorted(before - after)) if before and after else ([], [])
 
     def newly_blocked(self) -> list[str]:
         """Pages that were indexable once, could be fetched in the base, and are blocked in the head: those that the check for lost
@@ -252,6 +271,10 @@ class Comparing:
             "SELECT url FROM inventory WHERE role = 0 AND state = ? AND +scored ORDER BY url", schema.DISALLOWED
         )
         return [url for (url,) in blocked if self.sights_base.state_of(url) == schema.DONE]
+
+
+def _listed(run: RunFile) -> set[str]:
+    return {url for (url,) in run.each("SELECT DISTINCT a.url FROM listed l JOIN address a ON a.id = l.address_id")}
 
 
 def _ranks(run: RunFile) -> Ints:
@@ -301,7 +324,7 @@ class Comparison:
     page_changes: list[tuple[str, str, str, str]]
     appeared: list[str]
     gone: list[str]
-    robots_diff: list[str]
+    robots_lines: list[RobotsLine]
     newly_blocked: list[str]
 
     def by_check(self) -> list[CheckChange]:
@@ -325,7 +348,7 @@ def compare(base: RunFile, head: RunFile) -> Comparison:
         [(page.url, *fact) for page in pages for fact in page.facts],
         [page.url for page in pages if page.appeared],
         [page.url for page in pages if page.gone],
-        comparing.robots_diff(),
+        comparing.robots_lines(),
         comparing.newly_blocked(),
     )
 

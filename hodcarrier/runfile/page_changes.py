@@ -1,4 +1,4 @@
-"""What became of pages between two runs."""
+"""What became of pages and files between two runs."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from hodcarrier.runfile import schema
 from hodcarrier.runfile.reader import RunFile
 
 WORDS_CHANGE_RATIO = 0.10
+SIZE_CHANGE_RATIO = 0.10
 _TEXT_FIELDS = ("title", "description", "h1", "canonical", "robots")
 _REACHED = (schema.DONE, schema.DISALLOWED)
 PAGE_FIELDS = ("status", "redirect target", "title", "description", "h1", "canonical", "robots", "words", "template", "why_not")
@@ -62,6 +63,43 @@ def compare_pages(base: RunFile, head: RunFile) -> Iterator[PageChanges]:
             _named(new),
             (new[11] if new else "") or "",
         )
+
+
+@dataclass(frozen=True, slots=True)
+class FileChanges:
+    """What became of one file: it ``appeared``, is ``gone``, or facts of it changed (field, before, after)."""
+
+    url: str
+    appeared: bool = False
+    gone: bool = False
+    facts: tuple[tuple[str, str, str], ...] = ()
+
+
+def compare_files(base: RunFile, head: RunFile) -> Iterator[FileChanges]:
+    """Files that came, went or changed between two runs, by URL: their status, media type, and size beyond :data:`SIZE_CHANGE_RATIO`. One that
+    a run did not fetch says nothing."""
+    for old, new in _side_by_side(_files(base), _files(head)):
+        if old is None or new is None:
+            row = new or old
+            assert row is not None
+            if row[1] == schema.DONE:
+                yield FileChanges(row[0], old is None, new is None)
+            continue
+        if old[1] != schema.DONE or new[1] != schema.DONE:
+            continue
+        before, after = old[2:], new[2:]
+        facts = [(name, _shown(b), _shown(a)) for name, b, a in zip(("status", "type"), before, after, strict=False) if b != a]
+        size, now = before[2], after[2]
+        if size and now and abs(now - size) > SIZE_CHANGE_RATIO * size:
+            facts.append(("size", str(size), str(now)))
+        if facts:
+            yield FileChanges(old[0], facts=tuple(facts))
+
+
+def _files(run: RunFile) -> Iterator[tuple[Any, ...]]:
+    """All files, by URL: the URL, the state, status, media type and size in bytes."""
+    sql = "SELECT url, state, status, content_type, decoded_bytes FROM inventory WHERE role = 1 ORDER BY url"
+    return run.each(sql)
 
 
 def _outcome(row: tuple[Any, ...] | None) -> Outcome | None:

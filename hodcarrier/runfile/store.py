@@ -13,7 +13,8 @@ from typing import IO, Any, Protocol
 
 from hodcarrier.core.errors import DamagedRun, Unavailable
 from hodcarrier.core.plan import Plan, plan_values
-from hodcarrier.runfile.compared import ComparedRuns, write_comparison
+from hodcarrier.runfile.compared import ComparedRuns
+from hodcarrier.runfile.compared_writer import write_comparison
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.writer import RunWriter
 

@@ -3,22 +3,29 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
+from dataclasses import asdict
 from threading import Lock
+from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import joinedload
 
-from hodcarrier.core.errors import RunMismatch, Unavailable
-from hodcarrier.core.states import Change, TodoState
+from hodcarrier.core.errors import NotFound, RunMismatch, Unavailable
+from hodcarrier.core.states import AddressRole, ComparedList, PartKind, TodoState
 from hodcarrier.register.models import Run, Todo, TodoFinding
-from hodcarrier.runfile.compared import APPEARED, BLOCKED, GONE, ComparedRuns
+from hodcarrier.runfile.compared import ALL, Chosen, ComparedRuns
+from hodcarrier.runfile.parts import Part
 from hodcarrier.usecases.site_states import health_change
 from hodcarrier.usecases.workspace import Workspace, fetch
-from hodcarrier.wire.comparisons import ChangedFinding, ComparisonOut, EventTodo, PageChange
+from hodcarrier.wire.base import Listed
+from hodcarrier.wire.comparisons import ChangedFinding, ChangeGroup, ComparedPart, ComparisonOut, EventTodo, PageChange
 
 ROWS_MAX = 2000
+# Of the changes that pages have in common those on most pages are given with the comparison.
+GROUPS_MAX = 200
+ROLES = tuple(AddressRole)
 # Of so many places in to-dos it is told which event they are in.
 LINKED_MAX = 20_000
 # Who asks for two runs that are being compared just now waits for that instead of doing it again.
@@ -78,17 +85,9 @@ def _todos_of(work: Workspace, site_id: int, found: ComparedRuns) -> list[EventT
         ]
 
 
-def compare_runs(
-    work: Workspace,
-    base_id: str,
-    head_id: str,
-    change: Change | None = None,
-    check: str = "",
-    event: int | None = None,
-    limit: int = 200,
-    after: int = 0,
-) -> ComparisonOut:
-    """Compare two finished runs. Raises :class:`RunMismatch` when they are of different sites."""
+@contextmanager
+def _pair(work: Workspace, base_id: str, head_id: str) -> Iterator[tuple[Run, Run, ComparedRuns]]:
+    """Two runs of one site and their comparison. Raises :class:`RunMismatch` when they are of different sites."""
     with work.reading() as session:
         base, head = fetch(session, Run, base_id, "run"), fetch(session, Run, head_id, "run")
         if base.site_id != head.site_id:
@@ -96,8 +95,17 @@ def compare_runs(
                 f"Run {base_id} is of {base.site.host} and run {head_id} of {head.site.host}.", "Choose two runs of one site."
             )
     with compared(work, base_id, head_id) as found:
+        yield base, head, found
+
+
+def compare_runs(
+    work: Workspace, base_id: str, head_id: str, chosen: Chosen = ALL, limit: int = 200, after: int = 0
+) -> ComparisonOut:
+    """Compare two finished runs. Raises :class:`RunMismatch` when they are of different sites, :class:`NotFound` for a part that there is not."""
+    with _pair(work, base_id, head_id) as (base, head, found):
         figures = found.figures
-        chosen, total, after_next = found.findings(change, check, event, limit=min(limit, ROWS_MAX), after=after)
+        part = _part(found, chosen.part) if chosen.part is not None else None
+        rows, total, after_next = found.findings(chosen, limit=min(limit, ROWS_MAX), after=after)
         todos = _todos_of(work, base.site_id, found)
         items = [
             ChangedFinding(
@@ -109,10 +117,9 @@ def compare_runs(
                 subject=item.subject,
                 place=item.place,
             )
-            for item in chosen
+            for item in rows
         ]
-        page_changes = [PageChange(url=u, field=f, base=b, head=h) for u, f, b, h in found.page_changes(ROWS_MAX)]
-        appeared, gone, blocked = (found.pages(kind, ROWS_MAX) for kind in (APPEARED, GONE, BLOCKED))
+        groups = [ChangeGroup(**asdict(group) | {"role": ROLES[group.role]}) for group in found.alike(limit=GROUPS_MAX)]
     return ComparisonOut(
         base=base_id,
         head=head_id,
@@ -136,10 +143,61 @@ def compare_runs(
         findings=items,
         findings_total=total,
         after=after_next,
-        page_changes=page_changes,
-        page_changes_total=figures.page_changes,
-        pages_appeared=appeared,
-        pages_gone=gone,
-        robots_diff=figures.robots_diff,
-        newly_blocked=blocked,
+        part=part,
+        page_changes=groups,
+        page_changes_total=figures.alike,
+        facts_changed=figures.page_changes,
+        lists=figures.listed,
+        parts=figures.parts,
+        robots_lines=figures.robots_lines,
     )
+
+
+def _part(found: ComparedRuns, number: int) -> ComparedPart:
+    part = found.part(number)
+    if part is None:
+        raise NotFound("The comparison has no such part.", "Load the list of causes, pages, folders or templates again.")
+    return _part_out(found, number, part)
+
+
+def _part_out(found: ComparedRuns, number: int, part: Part) -> ComparedPart:
+    severity = next((told.severity for told in found.figures.checks if told.check == part.check), None)
+    return ComparedPart(id=number, severity=severity, **asdict(part))
+
+
+def list_compared_parts(
+    work: Workspace, base_id: str, head_id: str, by: PartKind, limit: int = 200, after: int = 0
+) -> Listed[ComparedPart]:
+    """Causes, pages, folders or templates of which findings differ, those with most to tell first."""
+    with _pair(work, base_id, head_id) as (_, _, found):
+        rows = found.parts(by, limit=limit + 1, after=after)
+        items = [_part_out(found, *row) for row in rows[:limit]]
+        return Listed(items=items, total=found.figures.parts.get(by, 0), after=_following(rows, limit))
+
+
+def list_page_changes(
+    work: Workspace, base_id: str, head_id: str, group: int, limit: int = 200, after: int = 0
+) -> Listed[PageChange]:
+    """The pages or files that one edit changed, by URL. Raises :class:`NotFound` when there is no such change."""
+    with _pair(work, base_id, head_id) as (_, _, found):
+        told = found.change_group(group)
+        if told is None:
+            raise NotFound("The comparison has no such change.", "Load the page changes again.")
+        rows = found.page_changes(group, limit=limit + 1, after=after)
+        items = [PageChange(url=url, field=told.field, base=was, head=now) for _, url, was, now in rows[:limit]]
+        return Listed(items=items, total=told.pages, after=_following(rows, limit))
+
+
+def list_compared_urls(
+    work: Workspace, base_id: str, head_id: str, kind: ComparedList, limit: int = 200, after: int = 0
+) -> Listed[str]:
+    """The URLs of one of the lists of a comparison, in their order."""
+    with _pair(work, base_id, head_id) as (_, _, found):
+        rows = found.urls(kind, limit=limit + 1, after=after)
+        items = [url for _, url in rows[:limit]]
+        return Listed(items=items, total=found.figures.listed.get(kind, 0), after=_following(rows, limit))
+
+
+def _following(rows: Sequence[tuple[Any, ...]], limit: int) -> str | None:
+    """The id behind which the next part begins; of one row more than asked for, to tell whether there is one."""
+    return str(rows[limit - 1][0]) if len(rows) > limit else None

@@ -13,11 +13,10 @@ from sqlalchemy.orm import Session
 from hodcarrier.core.errors import DamagedRun
 from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.plan import Plan, check_patterns
-from hodcarrier.core.states import ACTIVE_RUN, Change, FileState, RunPurpose, RunState
+from hodcarrier.core.states import ACTIVE_RUN, Change, ComparedList, FileState, RunPurpose, RunState
 from hodcarrier.core.summary import SUMMARY, RunChanges, RunEnd
 from hodcarrier.core.web.patterns import is_pattern
 from hodcarrier.register.models import EXAMINED, Run, Schedule, WaiverRow
-from hodcarrier.runfile.compared import BLOCKED
 from hodcarrier.runfile.comparison import Classed
 from hodcarrier.usecases import alarms, benchmarks, outbox, plans, todos
 from hodcarrier.usecases.comparisons import compared
@@ -151,8 +150,8 @@ def _changes(work: Workspace, run_id: str) -> tuple[RunChanges | None, dict[str,
         counts=figures.counts,
         by_check=figures.by_check,
         settings=figures.settings,
-        robots_changed=bool(figures.robots_diff),
-        newly_blocked=figures.pages_listed[BLOCKED],
+        robots_changed=bool(figures.robots_lines),
+        newly_blocked=figures.listed.get(ComparedList.BLOCKED, 0),
         health=figures.health,
         areas=figures.areas,
         sentence=figures.sentence,

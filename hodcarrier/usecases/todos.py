@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
+from dataclasses import dataclass
 from datetime import date, datetime
 
 from sqlalchemy import select
@@ -24,11 +25,13 @@ from hodcarrier.core.states import (
 from hodcarrier.core.web.urls import is_web, place_on
 from hodcarrier.register.models import Member, Run, Site, Todo, TodoEvent, TodoFinding
 from hodcarrier.runfile import results
+from hodcarrier.runfile.compared import Chosen
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.sights import CheckUsed, Sights
+from hodcarrier.usecases.comparisons import compared
 from hodcarrier.usecases.todo_lists import todo_out
 from hodcarrier.usecases.workspace import Workspace, fetch, latest_run_id, log, unless_taken
-from hodcarrier.wire.todos import TodoBody, TodoChange, TodoOut
+from hodcarrier.wire.todos import ComparedPick, TodoBody, TodoChange, TodoOut
 
 
 def add_todo(work: Workspace, body: TodoBody, member: Member | None) -> TodoOut:
@@ -40,16 +43,18 @@ def add_todo(work: Workspace, body: TodoBody, member: Member | None) -> TodoOut:
     today = work.now().date()
     if body.due is not None and body.due < today:
         raise InvalidInput(f"The due date {body.due:%a %d %b %Y} is in the past.", "Give today or a later day.", "due")
+    # Runs that nobody has compared may take ten seconds: not while the register is locked.
+    picked = _picked(work, body.site_id, body.compared) if body.compared else None
     with work.session() as session:
         site = fetch(session, Site, body.site_id, "site")
         assignee = _assignee(session, body.assignee)
-        rows, rules = _chosen_findings(work, session, body)
+        rows, rules = _chosen_findings(work, session, body, picked)
         if rows and any(row["check"] != rows[0]["check"] for row in rows):
             severity = min((row["severity"] for row in rows), key=RANK.__getitem__)
         else:
             severity = rows[0]["severity"] if rows else Severity.MEDIUM
         fresh, said = _leave_out_taken(session, site, rows)
-        title = body.title.strip() or _title(site, body, rows)
+        title = body.title.strip() or (picked.title if picked else _title(site, body, rows))
         if not title:
             raise InvalidInput("The to-do has no title.", "Give one, or name a check, a cause or findings.", "title")
         todo = Todo(
@@ -104,11 +109,47 @@ def _assignee(session: Session, member_id: int | None) -> Member | None:
     return member
 
 
-def _chosen_findings(work: Workspace, session: Session, body: TodoBody) -> tuple[list[results.Row], dict[str, str]]:
+@dataclass(frozen=True)
+class _Picked:
+    """What was picked from a comparison: a title for it, and the fingerprints of the head's open findings."""
+
+    title: str
+    prints: list[bytes]
+
+
+def _picked(work: Workspace, site_id: int, pick: ComparedPick) -> _Picked:
+    with work.reading() as session:
+        latest = latest_run_id(session, site_id)
+    if pick.head and pick.head != latest:
+        raise Conflict(
+            f"Run {pick.head} is not the latest run of this site.",
+            f"Compare with run {latest}, the latest one, and choose the event there.",
+        )
+    with compared(work, pick.base, latest) as found:
+        events, part = found.figures.events, found.part(pick.part) if pick.part is not None else None
+        if pick.event is not None and pick.event < len(events):
+            title = events[pick.event].title
+        elif pick.event is None and part is not None:
+            title = part.name
+        else:
+            raise NotFound("The comparison has no such event or part.", "Load the comparison and choose from it again.")
+        return _Picked(title, found.prints(Chosen(event=pick.event, part=pick.part)))
+
+
+def _chosen_findings(
+    work: Workspace, session: Session, body: TodoBody, picked: _Picked | None
+) -> tuple[list[results.Row], dict[str, str]]:
     """The findings a to-do is to be about, and the rules of their checks."""
-    if not (body.check or body.cause is not None or body.fingerprints):
+    if not (body.check or body.cause is not None or body.fingerprints or picked):
         return [], {}
     with work.open_run(latest_run_id(session, body.site_id)) as run:
+        if picked:
+            rows = [row for row in results.findings_by_print(run, picked.prints) if not row["waived"]]
+            if not rows:
+                raise NotFound(
+                    "Nothing of this is left to work on in the latest run.", "Its findings are fixed, gone, unverified or waived."
+                )
+            return rows, _rules(run)
         if body.fingerprints:
             try:
                 prints = [bytes.fromhex(text) for text in body.fingerprints]

@@ -6,7 +6,8 @@ from datetime import datetime
 
 from pydantic import Field
 
-from hodcarrier.core.states import Area, Change, Severity, TodoState
+from hodcarrier.core.judge.robots_lines import RobotsLine
+from hodcarrier.core.states import AddressRole, Area, Change, ComparedList, PartKind, Severity, TodoState
 from hodcarrier.core.summary import CheckChange, Event, SettingChange, SharedScore
 from hodcarrier.wire.base import Wire
 from hodcarrier.wire.results import FindingRow, PageOut
@@ -25,12 +26,65 @@ class ChangedFinding(Wire):
 
 
 class PageChange(Wire):
-    """One fact of a page that differs between two runs."""
+    """One fact of a page or file that differs between two runs."""
 
     url: str
     field: str
     base: str
     head: str
+
+
+class ChangeGroup(Wire):
+    """A change that pages, or files, have in common: one edit made on all of them. ``url``, ``base`` and ``head`` are of the first of them; of
+    more than one, ``removed`` and ``added`` are the words that the edit took out and put in."""
+
+    id: int
+    role: AddressRole
+    field: str
+    removed: str
+    added: str
+    pages: int
+    url: str
+    base: str
+    head: str
+
+
+class ComparedPart(Wire):
+    """A cause, page, folder or template of which findings differ between two runs. ``check`` is that of a cause."""
+
+    id: int
+    kind: PartKind
+    name: str
+    check: str
+    severity: Severity | None
+    then: int
+    now: int
+    counts: dict[Change, int]
+
+
+class FigureRow(Wire):
+    """One figure of several runs, in their order; null where a run does not have it."""
+
+    id: str
+    label: str
+    severity: Severity | None
+    values: list[float | None]
+
+
+class RunColumn(Wire):
+    """A run as a column beside others."""
+
+    id: str
+    at: datetime | None
+    partial: bool
+    catalogue: str
+
+
+class ColumnsOut(Wire):
+    """Runs of one site side by side: their figures as rows."""
+
+    runs: list[RunColumn]
+    rows: list[FigureRow]
 
 
 class LookBody(Wire):
@@ -94,9 +148,10 @@ class ComparisonOut(Wire):
     findings: list[ChangedFinding]
     findings_total: int
     after: int | None = None
-    page_changes: list[PageChange]
+    part: ComparedPart | None = None
+    page_changes: list[ChangeGroup]
     page_changes_total: int
-    pages_appeared: list[str]
-    pages_gone: list[str]
-    robots_diff: list[str]
-    newly_blocked: list[str]
+    facts_changed: int
+    lists: dict[ComparedList, int]
+    parts: dict[PartKind, int]
+    robots_lines: list[RobotsLine]

@@ -10,14 +10,25 @@ from hodcarrier.core.states import PlaceOutcome, Severity, TodoEventKind, TodoSt
 from hodcarrier.wire.base import Wire, Words
 
 
+class ComparedPick(Wire):
+    """Findings of the latest run as a comparison with an earlier one has them together: those of an event, or of a cause, page, folder or
+    template, in both cases those that the latest run has."""
+
+    base: str
+    head: str = Field(default="", description="left out: the latest run")
+    event: int | None = Field(default=None, ge=0)
+    part: int | None = Field(default=None, ge=1)
+
+
 class TodoBody(Wire):
-    """A new to-do: about a whole check, one cause, single findings, or nothing but its title."""
+    """A new to-do: about a whole check, one cause, single findings, an event of a comparison, or nothing but its title."""
 
     site_id: int
     title: Words = Field(default="", max_length=300, description="left out: made from the check or cause")
     check: str = Field(default="", examples=["link-broken"])
     cause: int | None = Field(default=None, description="id of a cause in the latest run")
     fingerprints: list[str] = Field(default_factory=list)
+    compared: ComparedPick | None = None
     assignee: int | None = None
     due: date | None = Field(default=None, description="left out: by severity")
     note: str = ""

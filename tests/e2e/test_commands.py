@@ -96,7 +96,17 @@ def test_comparing_two_runs(command: Command) -> None:
     audits = [r["id"] for r in runs if r["purpose"] == "audit"]
     code, printed, _ = command("compare", audits[1], audits[0])
     assert code == 0
-    assert "high is good" in printed and "+Disallow: /shop" in printed and "known pages are newly blocked" in printed
+    assert "Health fell" in printed and "+ Disallow: /shop   ← blocks 1" in printed and "pages newly blocked" in printed
+    code, printed, _ = command("compare", audits[1], "tidewrack", "--by", "folder")
+    assert code == 0 and "/shop/rope" in printed
+    blocked = json.loads(command("compare", audits[1], "tidewrack", "--urls", "blocked", "--format", "json")[1])
+    assert {"url": "https://tidewrack.example/shop/"} in blocked
+    turned = json.loads(command("compare", audits[1], "tidewrack", "--edit", "1", "--format", "json")[1])
+    assert {(row["field"], row["base"], row["head"]) for row in turned} == {("status", "200", "none")} and len(turned) > 100
+    code, _, said = command("compare", audits[1], "tidewrack", "--edit", "99")
+    assert code == 3 and "numbered 1 to" in said
+    columns = json.loads(command("compare", audits[2], audits[0], audits[1], "--format", "json")[1])
+    assert [run["id"] for run in columns["runs"]] == [audits[2], audits[1], audits[0]]
     found = json.loads(command("compare", audits[1], "tidewrack", "--format", "json")[1])
     assert found["reconciles"] is True
     only = list(csv.DictReader(io.StringIO(command("compare", audits[1], audits[0], "--change", "fixed", "--format", "csv")[1])))

@@ -12,7 +12,7 @@ import pypdf
 import pytest
 
 from hodcarrier.client import RequestFailed
-from hodcarrier.core.states import NEW_CHANGES, DeliveryState
+from hodcarrier.core.states import NEW_CHANGES, ComparedList, DeliveryState
 from hodcarrier.demo.scenario import CLIENTS
 from hodcarrier.demo.sites.parts import EDITIONS, ROUNDS
 from hodcarrier.wire.reports import ReportBody
@@ -74,9 +74,12 @@ def test_page_and_robots_changes_are_shown(demo: Demo) -> None:
         runs = list(desk.list_runs(desk.find_site("tidewrack").id, "audit"))[::-1]
         theme = desk.compare_runs(runs[0].id, runs[1].id)
         shut = desk.compare_runs(runs[-2].id, runs[-1].id)
+        shut_urls = list(desk.list_compared_urls(runs[-2].id, runs[-1].id, ComparedList.BLOCKED))
     assert any(c.field == "description" and c.head == "" for c in theme.page_changes)
-    assert any(line.startswith("+Disallow: /shop") for line in shut.robots_diff)
-    assert "https://tidewrack.example/shop/" in shut.newly_blocked
+    # It blocks what lies behind those pages and broken ones as well.
+    line = next(line for line in shut.robots_lines if line.text == "Disallow: /shop")
+    assert line.change == "added" and line.blocks > len(shut_urls) > 100
+    assert "https://tidewrack.example/shop/" in shut_urls
 
 
 def test_todos_were_confirmed_reopened_and_left_as_they_are(demo: Demo) -> None:

@@ -21,7 +21,7 @@ from selectolax.lexbor import LexborHTMLParser
 from hodcarrier.cli.main import run as command_line
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.catalogue import Sample, doc, page
-from hodcarrier.core.states import NEW_CHANGES, Change, Severity
+from hodcarrier.core.states import NEW_CHANGES, Change, ComparedList, Severity
 from hodcarrier.core.words import difference, figure
 from hodcarrier.demo.mailsink import start_sink
 from hodcarrier.demo.scenario import CLIENTS
@@ -144,7 +144,7 @@ def check_comparison(desk: Hodcarrier, site: SiteOut) -> None:
     assert (found.base_health, found.head_health, found.health_change) == (base.health, run.health, run.health_change)
     assert (found.base_findings, found.head_findings) == (base.findings, run.findings)
     assert run.changes.by_check == found.by_check and run.changes.health == found.health and run.changes.areas == found.areas
-    assert run.changes.newly_blocked == len(found.newly_blocked)
+    assert run.changes.newly_blocked == found.lists.get(ComparedList.BLOCKED, 0)
     if found.health_change is not None and found.base_health is not None and found.head_health is not None:
         assert found.health_change == difference(found.base_health, found.head_health)
     assert found.reconciles

@@ -9,9 +9,9 @@ from pathlib import Path
 import pytest
 
 from hodcarrier.core.catalogue import doc, gone, page
-from hodcarrier.core.states import Change, Severity
+from hodcarrier.core.states import Change, ComparedList, PartKind, Severity
 from hodcarrier.runfile import schema
-from hodcarrier.runfile.compared import APPEARED, GONE, ComparedRuns
+from hodcarrier.runfile.compared import Chosen, ComparedRuns
 from hodcarrier.runfile.comparison import Classed, compare
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.store import LocalRunStore
@@ -63,20 +63,69 @@ def test_what_is_kept_is_what_comparing_says(store: LocalRunStore) -> None:
         assert figures.balance == said.balance and figures.balance.reconciles
         assert (figures.by_check, figures.settings) == (said.by_check(), said.settings)
         assert (figures.health, figures.areas) == (said.health, said.areas)
-        assert found.page_changes(100) == said.page_changes and figures.page_changes == len(said.page_changes) > 1
-        assert (found.pages(APPEARED, 100), found.pages(GONE, 100)) == (said.appeared, said.gone) and len(said.appeared) == 3
+        alike = found.alike()
+        facts = [
+            (url, group.field, was, now)
+            for group in alike
+            for _, url, was, now in found.page_changes(group.id)
+            if group.role == 0
+        ]
+        assert sorted(facts) == sorted(said.page_changes) and figures.page_changes == len(facts) > 1
+        assert [len(found.page_changes(group.id)) for group in alike] == [group.pages for group in alike]
+        appeared, gone = ([url for _, url in found.urls(kind)] for kind in (ComparedList.APPEARED, ComparedList.GONE))
+        assert (appeared, gone) == (said.appeared, said.gone) and len(said.appeared) == figures.listed[ComparedList.APPEARED] == 3
         for change in Change:
             for check in ("", "media-alt-missing", "title-missing", "no-such-check"):
                 expected = [i for i in whole if i.change == change and (not check or i.check == check)]
                 met: list[Classed] = []
                 place: int | None = 0
                 while place is not None:
-                    part, count, place = found.findings(change, check, limit=2, after=place)
+                    part, count, place = found.findings(Chosen(change, check), limit=2, after=place)
                     assert count == len(expected) and len(part) <= 2
                     met += part
                 assert met == expected
         worse = found.found((Change.NEW, Change.NEW_WITH_PAGE), (Severity.HIGH,))
         assert worse == [i for i in whole if i.severity == "high" and i.change in ("new", "new-with-page")] and worse
+
+
+NEITHER = (Change.STILL_THERE, Change.WAIVED)
+
+
+@pytest.mark.parametrize("kind", list(PartKind))
+def test_parts_add_up_and_hold_what_they_say(store: LocalRunStore, kind: PartKind) -> None:
+    store.compare("base", "head")
+    with store.open("base") as base, store.open("head") as head, kept(store, base, head) as found:
+        parts = found.parts(kind, limit=1_000)
+        assert len(parts) == found.figures.parts[kind] > 0 and found.parts(kind, limit=1, after=parts[0][0]) == parts[1:2]
+        differing = [i for i in found.findings(limit=1_000)[0] if i.change not in NEITHER]
+        met: list[Classed] = []
+        for number, part in parts:
+            assert found.part(number) == part
+            own, total, _ = found.findings(Chosen(part=number), limit=1_000)
+            assert total == len(own) == sum(n for change, n in part.counts.items() if change not in NEITHER) > 0
+            if kind == PartKind.CAUSE:
+                assert {i.check for i in own} == {part.check}
+            if kind == PartKind.PAGE:
+                assert {i.subject for i in own} == {part.name}
+            met += own
+            came = sum(
+                part.counts.get(change, 0) for change in (Change.NEW, Change.NEW_WITH_PAGE, Change.NEW_TO_VIEW, Change.RETURNED)
+            )
+            went = sum(part.counts.get(change, 0) for change in (Change.FIXED, Change.GONE_WITH_PAGE, Change.UNVERIFIED))
+            assert part.now - part.then == came - went
+        on_a_page = [i for i in differing if i.subject != "site"] if kind != PartKind.CAUSE else differing
+        if kind != PartKind.TEMPLATE:  # what has no document has no template
+            assert sorted(i.fingerprint for i in met) == sorted(i.fingerprint for i in on_a_page)
+
+
+def test_then_and_now_of_the_checks_are_those_of_the_runs(store: LocalRunStore) -> None:
+    store.compare("base", "head")
+    with store.open("base") as base, store.open("head") as head, kept(store, base, head) as found:
+        for run, of in ((base, "then"), (head, "now")):
+            said = dict(run.rows("SELECT id, findings FROM check_state"))
+            assert {row.check: getattr(row, of) for row in found.figures.by_check} == {
+                row.check: said.get(row.check, 0) for row in found.figures.by_check
+            }
 
 
 def test_no_part_reads_a_whole_table(store: LocalRunStore) -> None:

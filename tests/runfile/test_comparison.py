@@ -163,8 +163,8 @@ def test_robots_txt_is_compared_line_by_line() -> None:
         (text_file("/robots.txt", "User-agent: *\nDisallow: /a\n"), *site(BARE)),
     )
     found = compare(base, head)
-    assert "-Disallow: /b" in found.robots_diff
-    assert "+Disallow: /a" in found.robots_diff
+    turned = {(line.text, line.change): (line.blocks, line.frees) for line in found.robots_lines if line.change != "same"}
+    assert turned == {("Disallow: /b", "removed"): (0, 0), ("Disallow: /a", "added"): (1, 0)}
     assert found.newly_blocked == [ORIGIN + "/a"]
     assert classes(base, head, "index-lost-robots") == ["new"]
 
@@ -197,7 +197,7 @@ def test_equal_runs_have_no_changes() -> None:
     base, head = in_a_row(site(BARE), site(BARE))
     found = compare(base, head)
     assert {i.change for i in found.items} == {"still-there"}
-    assert (found.page_changes, found.robots_diff, found.appeared, found.gone, found.settings) == ([], [], [], [], [])
+    assert (found.page_changes, found.robots_lines, found.appeared, found.gone, found.settings) == ([], [], [], [], [])
     assert found.by_check() == []
 
 

@@ -17,7 +17,8 @@ from hodcarrier.core.catalogue import Sample, doc, gone, moved, page, text_file
 from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.states import Change
 from hodcarrier.core.summary import Event
-from hodcarrier.runfile.compared import ComparedRuns, write_comparison
+from hodcarrier.runfile.compared import Chosen, ComparedRuns
+from hodcarrier.runfile.compared_writer import write_comparison
 from hodcarrier.runfile.reader import RunFile
 from tests.sample_site import NOW, ORIGIN, audit
 
@@ -78,7 +79,7 @@ def check_whole(found: ComparedRuns, base: RunFile, head: RunFile) -> None:
         )  # summaries hold one decimal
         assert round(sum(event.shown or 0 for event in figures.events), 1) == round(round(after, 1) - round(before, 1), 1)
     for place, event in enumerate(figures.events):
-        items, total, _ = found.findings(event=place, limit=10_000)
+        items, total, _ = found.findings(Chosen(event=place), limit=10_000)
         assert total == len(items) == sum(event.counts.values())
         assert event.title and len(figures.events) <= 8
 

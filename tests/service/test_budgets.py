@@ -90,13 +90,14 @@ def test_it_takes_no_more_statements_for_more(agencies: list[Agency], operation:
 
 
 def test_every_list_of_the_register_has_a_budget() -> None:
-    """Those of one run are read from its file, the catalogue and the settings of plans from none."""
+    """Those of one run are read from its file, those of two from their comparison, the catalogue and the settings of plans from none."""
     lists = {
         name
         for name, operation in OPERATIONS.items()
         if operation.method == "GET"
         and name.startswith("list_")
         and "run_id" not in operation.path
+        and not operation.path.startswith("/comparisons")
         and name not in ("list_catalogue", "list_plan_settings")
     }
     assert lists <= set(BUDGETS), lists - set(BUDGETS)

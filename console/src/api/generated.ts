@@ -908,6 +908,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/comparisons/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Compared Parts
+         * @description The causes, pages, folders or templates of which findings differ between two runs.
+         */
+        get: operations["list_compared_parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/comparisons/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Page Changes
+         * @description The pages, or files, that one edit changed between two runs.
+         */
+        get: operations["list_page_changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/comparisons/urls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Compared Urls
+         * @description URLs that came or went between two runs: pages, files, sitemap entries, pages newly blocked.
+         */
+        get: operations["list_compared_urls"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/comparisons/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare Columns
+         * @description Any number of runs of one site side by side: health, areas, severities and checks.
+         */
+        get: operations["compare_columns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sites/{site_id}/look": {
         parameters: {
             query?: never;
@@ -1859,6 +1939,55 @@ export interface components {
          */
         Change: "new" | "new-with-page" | "new-to-view" | "returned" | "fixed" | "gone-with-page" | "unverified" | "check-changed" | "waiver-ended" | "waived" | "still-there";
         /**
+         * ChangeGroup
+         * @description A change that pages, or files, have in common: one edit made on all of them. ``url``, ``base`` and ``head`` are of the first of them; of
+         *     more than one, ``removed`` and ``added`` are the words that the edit took out and put in.
+         */
+        ChangeGroup: {
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /** @description Whether it changed pages or files. */
+            role: components["schemas"]["AddressRole"];
+            /**
+             * Field
+             * @description The fact that changed.
+             */
+            field: string;
+            /**
+             * Removed
+             * @description The words that the edit took out.
+             */
+            removed: string;
+            /**
+             * Added
+             * @description The words that the edit put in.
+             */
+            added: string;
+            /**
+             * Pages
+             * @description How many pages, or files, it changed.
+             */
+            pages: number;
+            /**
+             * Url
+             * @description The first of them.
+             */
+            url: string;
+            /**
+             * Base
+             * @description What the first of them had in the earlier run.
+             */
+            base: string;
+            /**
+             * Head
+             * @description What the first of them has in the later run.
+             */
+            head: string;
+        };
+        /**
          * ChangedFinding
          * @description A finding in a comparison, with its class.
          */
@@ -1895,7 +2024,7 @@ export interface components {
         };
         /**
          * CheckChange
-         * @description One check in a comparison: its findings by class.
+         * @description One check in a comparison: its findings by class, and how many open ones the base and the head have (``None``: stored before it was kept).
          */
         CheckChange: {
             /**
@@ -1917,6 +2046,16 @@ export interface components {
             counts: {
                 [key: string]: number;
             };
+            /**
+             * Then
+             * @description Open findings of the earlier run; null in what was stored before it was kept.
+             */
+            then?: number | null;
+            /**
+             * Now
+             * @description Open findings of the later run; null in what was stored before it was kept.
+             */
+            now?: number | null;
         };
         /**
          * CheckFigures
@@ -2296,6 +2435,98 @@ export interface components {
             sites: components["schemas"]["SiteBrief"][];
         };
         /**
+         * ColumnsOut
+         * @description Runs of one site side by side: their figures as rows.
+         */
+        ColumnsOut: {
+            /**
+             * Runs
+             * @description The runs, the earliest first.
+             */
+            runs: components["schemas"]["RunColumn"][];
+            /**
+             * Rows
+             * @description The figures, each with its value in every run.
+             */
+            rows: components["schemas"]["FigureRow"][];
+        };
+        /**
+         * ComparedList
+         * @description Lists of URLs that a comparison gives: pages and files that are new or gone, pages newly blocked, sitemap entries that came or went.
+         * @enum {string}
+         */
+        ComparedList: "appeared" | "gone" | "blocked" | "listed" | "unlisted" | "files-appeared" | "files-gone";
+        /**
+         * ComparedPart
+         * @description A cause, page, folder or template of which findings differ between two runs. ``check`` is that of a cause.
+         */
+        ComparedPart: {
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /** @description Whether it is a cause, a page, a folder or a template. */
+            kind: components["schemas"]["PartKind"];
+            /**
+             * Name
+             * @description The line of a cause, the URL of a page, the path of a folder, the pattern of a template.
+             */
+            name: string;
+            /**
+             * Check
+             * @description The check of a cause; empty for pages, folders and templates.
+             */
+            check: string;
+            /** @description The severity of a cause; null for pages, folders and templates. */
+            severity: components["schemas"]["Severity"] | null;
+            /**
+             * Then
+             * @description Open findings of the earlier run.
+             */
+            then: number;
+            /**
+             * Now
+             * @description Open findings of the later run.
+             */
+            now: number;
+            /**
+             * Counts
+             * @description How many findings it has of each class.
+             */
+            counts: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * ComparedPick
+         * @description Findings of the latest run as a comparison with an earlier one has them together: those of an event, or of a cause, page, folder or
+         *     template, in both cases those that the latest run has.
+         */
+        ComparedPick: {
+            /**
+             * Base
+             * @description The earlier run.
+             */
+            base: string;
+            /**
+             * Head
+             * @description left out: the latest run
+             * @default
+             */
+            head: string;
+            /**
+             * Event
+             * @description The event, by its place in the list of events, from 0.
+             */
+            event?: number | null;
+            /**
+             * Part
+             * @description The id of a cause, page, folder or template in the comparison.
+             */
+            part?: number | null;
+        };
+        /**
          * ComparisonOut
          * @description Two runs of one site side by side.
          *
@@ -2413,36 +2644,42 @@ export interface components {
              * @description Where the next part of a list begins: what the part before gave as `after`.
              */
             after?: number | null;
+            /** @description The cause, page, folder or template that was asked for. */
+            part?: components["schemas"]["ComparedPart"] | null;
             /**
              * Page Changes
-             * @description Facts of pages that differ.
+             * @description What changed on pages and files, an edit made on many of them as one; those on most pages first.
              */
-            page_changes: components["schemas"]["PageChange"][];
+            page_changes: components["schemas"]["ChangeGroup"][];
             /**
              * Page Changes Total
-             * @description How many facts of pages differ, of which a part is given.
+             * @description How many such changes there are, of which a part is given.
              */
             page_changes_total: number;
             /**
-             * Pages Appeared
-             * @description Pages that only the later run met.
+             * Facts Changed
+             * @description How many facts of pages and files differ.
              */
-            pages_appeared: string[];
+            facts_changed: number;
             /**
-             * Pages Gone
-             * @description Pages that only the earlier run met.
+             * Lists
+             * @description How many URLs each list has.
              */
-            pages_gone: string[];
+            lists: {
+                [key: string]: number;
+            };
             /**
-             * Robots Diff
-             * @description Lines of robots.txt that came (+) and went (-).
+             * Parts
+             * @description How many causes, pages, folders and templates have findings that differ.
              */
-            robots_diff: string[];
+            parts: {
+                [key: string]: number;
+            };
             /**
-             * Newly Blocked
-             * @description Pages known to the earlier run that robots.txt blocks since.
+             * Robots Lines
+             * @description The lines of robots.txt that differ, with some around them.
              */
-            newly_blocked: string[];
+            robots_lines: components["schemas"]["RobotsLine"][];
         };
         /**
          * Crash
@@ -3016,6 +3253,29 @@ export interface components {
          */
         ExportForm: "csv" | "json" | "sarif" | "file";
         /**
+         * FigureRow
+         * @description One figure of several runs, in their order; null where a run does not have it.
+         */
+        FigureRow: {
+            /**
+             * Id
+             * @description The figure, as trends name it.
+             */
+            id: string;
+            /**
+             * Label
+             * @description Name, as people read it.
+             */
+            label: string;
+            /** @description The severity of a check; null for all other figures. */
+            severity: components["schemas"]["Severity"] | null;
+            /**
+             * Values
+             * @description Its value in every run; null where a run does not have it.
+             */
+            values: (number | null)[];
+        };
+        /**
          * FileState
          * @description What became of a run's file: kept, removed by the rule of retention, or found to be damaged and set aside.
          * @enum {string}
@@ -3192,6 +3452,12 @@ export interface components {
             value?: number | null;
         };
         /**
+         * LineChange
+         * @description What became of a line between two versions of a file.
+         * @enum {string}
+         */
+        LineChange: "same" | "added" | "removed";
+        /**
          * LinkRow
          * @description A reference of a page; ``status`` is what its target answered.
          */
@@ -3229,6 +3495,24 @@ export interface components {
              */
             status: number | null;
         };
+        /** Listed[ComparedPart] */
+        Listed_ComparedPart_: {
+            /**
+             * Items
+             * @description The part of the list that was asked for.
+             */
+            items: components["schemas"]["ComparedPart"][];
+            /**
+             * Total
+             * @description How many there are in all.
+             */
+            total: number;
+            /**
+             * After
+             * @description Where the next part of a list begins: what the part before gave as `after`.
+             */
+            after?: string | null;
+        };
         /** Listed[FindingRow] */
         Listed_FindingRow_: {
             /**
@@ -3236,6 +3520,24 @@ export interface components {
              * @description The part of the list that was asked for.
              */
             items: components["schemas"]["FindingRow"][];
+            /**
+             * Total
+             * @description How many there are in all.
+             */
+            total: number;
+            /**
+             * After
+             * @description Where the next part of a list begins: what the part before gave as `after`.
+             */
+            after?: string | null;
+        };
+        /** Listed[PageChange] */
+        Listed_PageChange_: {
+            /**
+             * Items
+             * @description The part of the list that was asked for.
+             */
+            items: components["schemas"]["PageChange"][];
             /**
              * Total
              * @description How many there are in all.
@@ -3290,6 +3592,24 @@ export interface components {
              * @description The part of the list that was asked for.
              */
             items: components["schemas"]["TodoOut"][];
+            /**
+             * Total
+             * @description How many there are in all.
+             */
+            total: number;
+            /**
+             * After
+             * @description Where the next part of a list begins: what the part before gave as `after`.
+             */
+            after?: string | null;
+        };
+        /** Listed[str] */
+        Listed_str_: {
+            /**
+             * Items
+             * @description The part of the list that was asked for.
+             */
+            items: string[];
             /**
              * Total
              * @description How many there are in all.
@@ -3628,7 +3948,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "apply_retention" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "compare_runs" | "copy_plan" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_finding" | "get_page" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_deliveries" | "list_findings" | "list_members" | "list_metrics" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "remove_access" | "remove_client" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "apply_retention" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "compare_columns" | "compare_runs" | "copy_plan" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_finding" | "get_page" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_findings" | "list_members" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "remove_access" | "remove_client" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -3728,7 +4048,7 @@ export interface components {
         };
         /**
          * PageChange
-         * @description One fact of a page that differs between two runs.
+         * @description One fact of a page or file that differs between two runs.
          */
         PageChange: {
             /**
@@ -4066,6 +4386,12 @@ export interface components {
              */
             low?: number | null;
         };
+        /**
+         * PartKind
+         * @description By what the findings of a comparison are taken together, checks apart.
+         * @enum {string}
+         */
+        PartKind: "cause" | "page" | "folder" | "template";
         /**
          * PlaceOutcome
          * @description What the last run said of one place of a to-do.
@@ -5231,6 +5557,44 @@ export interface components {
             instead: string[];
         };
         /**
+         * RobotsLine
+         * @description A line of robots.txt: ``number`` counts from 1, in the earlier file for a removed line and in the later one for any other.
+         *
+         *     ``blocks`` and ``frees`` are known URLs whose verdict this line turned. ``gap``: lines that are alike were left out before it.
+         */
+        RobotsLine: {
+            /** @description Whether the line is new, was removed, or is the same. */
+            change: components["schemas"]["LineChange"];
+            /**
+             * Number
+             * @description Its number from 1, in the earlier file for a removed line and in the later file for any other.
+             */
+            number: number;
+            /**
+             * Text
+             * @description The text.
+             */
+            text: string;
+            /**
+             * Blocks
+             * @description Known pages that this line newly blocks.
+             * @default 0
+             */
+            blocks: number;
+            /**
+             * Frees
+             * @description Known pages that were blocked and are free by this line.
+             * @default 0
+             */
+            frees: number;
+            /**
+             * Gap
+             * @description Whether lines that are the same were left out before it.
+             * @default false
+             */
+            gap: boolean;
+        };
+        /**
          * Role
          * @description What a member is to the agency. A fixer (developer, writer) works on to-dos; a guest belongs to one client.
          * @enum {string}
@@ -5410,6 +5774,32 @@ export interface components {
              * @description What happened since the run before, what did most to health first.
              */
             events?: components["schemas"]["Event"][];
+        };
+        /**
+         * RunColumn
+         * @description A run as a column beside others.
+         */
+        RunColumn: {
+            /**
+             * Id
+             * @description Id of the run.
+             */
+            id: string;
+            /**
+             * At
+             * @description When it happened (UTC).
+             */
+            at: string | null;
+            /**
+             * Partial
+             * @description Whether the crawl ended at a limit or was stopped; pages beyond it are unverified.
+             */
+            partial: boolean;
+            /**
+             * Catalogue
+             * @description Version of the catalogue: a digest of checks, rules, severities and limits.
+             */
+            catalogue: string;
         };
         /**
          * RunEnd
@@ -6336,7 +6726,7 @@ export interface components {
         };
         /**
          * TodoBody
-         * @description A new to-do: about a whole check, one cause, single findings, or nothing but its title.
+         * @description A new to-do: about a whole check, one cause, single findings, an event of a comparison, or nothing but its title.
          * @example {
          *       "site_id": 1,
          *       "check": "link-broken",
@@ -6373,6 +6763,8 @@ export interface components {
              * @description The findings a to-do is about, by fingerprint.
              */
             fingerprints?: string[];
+            /** @description Findings of an event, or of a cause, page, folder or template, of a comparison. */
+            compared?: components["schemas"]["ComparedPick"] | null;
             /**
              * Assignee
              * @description Number of the member who does it.
@@ -11401,6 +11793,8 @@ export interface operations {
                 check?: string;
                 /** @description Only findings of this event, by its place in the list of events, from 0. */
                 event?: number | null;
+                /** @description Only findings of this cause, page, folder or template, by its id in the comparison. */
+                part?: number | null;
                 /** @description How many items at most. */
                 limit?: number;
                 /** @description Where the next part of a list begins: what the part before gave as `after`. */
@@ -11419,6 +11813,320 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ComparisonOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_compared_parts: {
+        parameters: {
+            query: {
+                /**
+                 * @description Id of the earlier run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
+                base: string;
+                /**
+                 * @description Id of the later run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
+                head: string;
+                /** @description What findings are taken together by. */
+                by: components["schemas"]["PartKind"];
+                /** @description How many items at most. */
+                limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
+                after?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listed_ComparedPart_"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_page_changes: {
+        parameters: {
+            query: {
+                /**
+                 * @description Id of the earlier run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
+                base: string;
+                /**
+                 * @description Id of the later run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
+                head: string;
+                /** @description The change, by its id. */
+                group: number;
+                /** @description How many items at most. */
+                limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
+                after?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listed_PageChange_"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_compared_urls: {
+        parameters: {
+            query: {
+                /**
+                 * @description Id of the earlier run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
+                base: string;
+                /**
+                 * @description Id of the later run; `latest-SITE` stands for a site's latest.
+                 * @example latest-1
+                 */
+                head: string;
+                /** @description Which list. */
+                which: components["schemas"]["ComparedList"];
+                /** @description How many items at most. */
+                limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
+                after?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listed_str_"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_columns: {
+        parameters: {
+            query: {
+                /** @description Ids of the runs, with commas between them; `latest-SITE` is the latest run of a site. */
+                runs: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColumnsOut"];
                 };
             };
             /** @description Unauthorized */

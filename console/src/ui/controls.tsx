@@ -244,7 +244,7 @@ export function Tabs({
 }) {
   return (
     <RadixTabs.Root value={value} onValueChange={onChange}>
-      <RadixTabs.List aria-label={label} className="border-line mb-2.5 flex gap-4 border-b">
+      <RadixTabs.List aria-label={label} className="border-line mb-2.5 flex flex-wrap gap-x-4 gap-y-1 border-b">
         {views.map((view) => (
           <RadixTabs.Trigger
             key={view.value}
@@ -259,6 +259,40 @@ export function Tabs({
         {children}
       </RadixTabs.Content>
     </RadixTabs.Root>
+  );
+}
+
+/** A few choices side by side, one of them on. */
+export function Segments<Name extends string>({
+  label,
+  value,
+  onChange,
+  choices,
+}: {
+  label: string;
+  value: Name | "";
+  onChange: (value: Name) => void;
+  choices: readonly { value: Name; label: ReactNode; disabled?: boolean }[];
+}) {
+  return (
+    <div
+      role="group"
+      aria-label={label}
+      className="border-line-strong bg-surface divide-line-strong inline-flex max-w-full flex-wrap divide-x overflow-hidden rounded-md border"
+    >
+      {choices.map((choice) => (
+        <button
+          key={choice.value}
+          type="button"
+          aria-pressed={value === choice.value}
+          disabled={choice.disabled}
+          onClick={() => onChange(choice.value)}
+          className={`px-2.75 py-1.25 whitespace-nowrap disabled:text-ink-3 ${value === choice.value ? "bg-accent-soft text-accent font-semibold" : "text-ink-2 enabled:hover:bg-sunk"}`}
+        >
+          {choice.label}
+        </button>
+      ))}
+    </div>
   );
 }
 

@@ -6,16 +6,18 @@ import { shorten } from "../lib/words";
 export function Card({
   title,
   aside,
+  id,
   children,
   className = "",
 }: {
   title?: ReactNode;
   aside?: ReactNode;
+  id?: string;
   children: ReactNode;
   className?: string;
 }) {
   return (
-    <section className={`bg-surface border-line min-w-0 rounded-md border px-3.5 py-3 ${className}`}>
+    <section id={id} className={`bg-surface border-line min-w-0 rounded-md border px-3.5 py-3 ${className}`}>
       {(title || aside) && (
         <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-3">
           {title && <h2 className="text-base font-semibold">{title}</h2>}

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import AsyncIterator, Iterator
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
-from hodcarrier.core.states import AddressRole, Change, CheckOutcome, ExportForm, RunPurpose, Severity
-from hodcarrier.wire.comparisons import ComparisonOut, LookBody, LookOut
+from hodcarrier.core.states import AddressRole, Change, CheckOutcome, ComparedList, ExportForm, PartKind, RunPurpose, Severity
+from hodcarrier.wire.comparisons import ColumnsOut, ComparedPart, ComparisonOut, LookBody, LookOut, PageChange
 from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
 from hodcarrier.wire.runs import ExamineBody, RunBrief, RunOut
 
@@ -101,6 +101,7 @@ class Runs(SyncCalls):
         change: Change | None = None,
         check: str = "",
         event: int | None = None,
+        part: int | None = None,
         limit: int = 200,
         after: int = 0,
     ) -> ComparisonOut:
@@ -108,8 +109,34 @@ class Runs(SyncCalls):
         found: ComparisonOut = self._call(
             "compare_runs",
             {},
-            query={"base": base, "head": head, "change": change, "check": check, "event": event, "limit": limit, "after": after},
+            query={
+                "base": base,
+                "head": head,
+                "change": change,
+                "check": check,
+                "event": event,
+                "part": part,
+                "limit": limit,
+                "after": after,
+            },
         )
+        return found
+
+    def list_compared_parts(self, base: str, head: str, by: PartKind) -> Iterator[ComparedPart]:
+        """The causes, pages, folders or templates of which findings differ between two runs."""
+        yield from self._parts("list_compared_parts", {}, query={"base": base, "head": head, "by": by})
+
+    def list_page_changes(self, base: str, head: str, group: int) -> Iterator[PageChange]:
+        """The pages, or files, that one edit changed between two runs."""
+        yield from self._parts("list_page_changes", {}, query={"base": base, "head": head, "group": group})
+
+    def list_compared_urls(self, base: str, head: str, which: ComparedList) -> Iterator[str]:
+        """URLs that came or went between two runs: pages, files, sitemap entries, pages newly blocked."""
+        yield from self._parts("list_compared_urls", {}, query={"base": base, "head": head, "which": which})
+
+    def compare_columns(self, runs: str) -> ColumnsOut:
+        """Any number of runs of one site side by side: health, areas, severities and checks."""
+        found: ColumnsOut = self._call("compare_columns", {}, query={"runs": runs})
         return found
 
     def look_at_page(self, site_id: int, body: LookBody) -> LookOut:
@@ -211,6 +238,7 @@ class AsyncRuns(AsyncCalls):
         change: Change | None = None,
         check: str = "",
         event: int | None = None,
+        part: int | None = None,
         limit: int = 200,
         after: int = 0,
     ) -> ComparisonOut:
@@ -218,8 +246,37 @@ class AsyncRuns(AsyncCalls):
         found: ComparisonOut = await self._call(
             "compare_runs",
             {},
-            query={"base": base, "head": head, "change": change, "check": check, "event": event, "limit": limit, "after": after},
+            query={
+                "base": base,
+                "head": head,
+                "change": change,
+                "check": check,
+                "event": event,
+                "part": part,
+                "limit": limit,
+                "after": after,
+            },
         )
+        return found
+
+    async def list_compared_parts(self, base: str, head: str, by: PartKind) -> AsyncIterator[ComparedPart]:
+        """The causes, pages, folders or templates of which findings differ between two runs."""
+        async for item in self._parts("list_compared_parts", {}, query={"base": base, "head": head, "by": by}):
+            yield item
+
+    async def list_page_changes(self, base: str, head: str, group: int) -> AsyncIterator[PageChange]:
+        """The pages, or files, that one edit changed between two runs."""
+        async for item in self._parts("list_page_changes", {}, query={"base": base, "head": head, "group": group}):
+            yield item
+
+    async def list_compared_urls(self, base: str, head: str, which: ComparedList) -> AsyncIterator[str]:
+        """URLs that came or went between two runs: pages, files, sitemap entries, pages newly blocked."""
+        async for item in self._parts("list_compared_urls", {}, query={"base": base, "head": head, "which": which}):
+            yield item
+
+    async def compare_columns(self, runs: str) -> ColumnsOut:
+        """Any number of runs of one site side by side: health, areas, severities and checks."""
+        found: ColumnsOut = await self._call("compare_columns", {}, query={"runs": runs})
         return found
 
     async def look_at_page(self, site_id: int, body: LookBody) -> LookOut:

@@ -12,16 +12,27 @@ from fastapi.responses import FileResponse, StreamingResponse
 from hodcarrier import __version__
 from hodcarrier.audit.look import look
 from hodcarrier.core.errors import NotFound, SignInNeeded
-from hodcarrier.core.states import ACTIVE_RUN, AddressRole, Change, CheckOutcome, ExportForm, RunPurpose, Severity
+from hodcarrier.core.states import (
+    ACTIVE_RUN,
+    AddressRole,
+    Change,
+    CheckOutcome,
+    ComparedList,
+    ExportForm,
+    PartKind,
+    RunPurpose,
+    Severity,
+)
 from hodcarrier.report.tables import export_parts
 from hodcarrier.runfile import results as stored
+from hodcarrier.runfile.compared import Chosen
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.service.deps import Work, actual_run, signed_in
 from hodcarrier.service.guard import Asker, serves
-from hodcarrier.usecases import comparisons, re_examinations, results, runs
+from hodcarrier.usecases import columns, comparisons, re_examinations, results, runs
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.base import Listed
-from hodcarrier.wire.comparisons import ComparisonOut, LookBody, LookOut
+from hodcarrier.wire.comparisons import ColumnsOut, ComparedPart, ComparisonOut, LookBody, LookOut, PageChange
 from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
 from hodcarrier.wire.runs import ExamineBody, RunBrief, RunOut
 
@@ -186,10 +197,54 @@ def compare_runs(
     change: Change | None = None,
     check: str = "",
     event: Annotated[int | None, Query(ge=0)] = None,
+    part: Annotated[int | None, Query(ge=1)] = None,
     limit: Annotated[int, Query(ge=1, le=2000)] = 200,
     after: Annotated[int, Query(ge=0)] = 0,
 ) -> ComparisonOut:
-    return comparisons.compare_runs(work, actual_run(work, base), actual_run(work, head), change, check, event, limit, after)
+    return comparisons.compare_runs(
+        work, actual_run(work, base), actual_run(work, head), Chosen(change, check, event, part), limit, after
+    )
+
+
+@serves(router, "list_compared_parts")
+def list_compared_parts(
+    base: str,
+    head: str,
+    by: PartKind,
+    work: Work,
+    limit: Annotated[int, Query(ge=1, le=2000)] = 200,
+    after: Annotated[int, Query(ge=0)] = 0,
+) -> Listed[ComparedPart]:
+    return comparisons.list_compared_parts(work, actual_run(work, base), actual_run(work, head), by, limit, after)
+
+
+@serves(router, "list_page_changes")
+def list_page_changes(
+    base: str,
+    head: str,
+    group: Annotated[int, Query(ge=1)],
+    work: Work,
+    limit: Annotated[int, Query(ge=1, le=2000)] = 200,
+    after: Annotated[int, Query(ge=0)] = 0,
+) -> Listed[PageChange]:
+    return comparisons.list_page_changes(work, actual_run(work, base), actual_run(work, head), group, limit, after)
+
+
+@serves(router, "list_compared_urls")
+def list_compared_urls(
+    base: str,
+    head: str,
+    which: ComparedList,
+    work: Work,
+    limit: Annotated[int, Query(ge=1, le=2000)] = 200,
+    after: Annotated[int, Query(ge=0)] = 0,
+) -> Listed[str]:
+    return comparisons.list_compared_urls(work, actual_run(work, base), actual_run(work, head), which, limit, after)
+
+
+@serves(router, "compare_columns")
+def compare_columns(runs: str, work: Work) -> ColumnsOut:
+    return columns.compare_columns(work, [actual_run(work, part.strip()) for part in runs.split(",") if part.strip()])
 
 
 @serves(router, "look_at_page")

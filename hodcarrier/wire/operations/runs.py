@@ -1,13 +1,14 @@
 """Operations on runs and on what they found."""
 
-from hodcarrier.core.states import AddressRole, Change, CheckOutcome, RunPurpose, Severity
+from hodcarrier.core.states import AddressRole, Change, CheckOutcome, ComparedList, PartKind, RunPurpose, Severity
 from hodcarrier.wire.base import Listed
-from hodcarrier.wire.comparisons import ComparisonOut, LookBody, LookOut
+from hodcarrier.wire.comparisons import ColumnsOut, ComparedPart, ComparisonOut, LookBody, LookOut, PageChange
 from hodcarrier.wire.operations.operation import Operation, Parameter
 from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
 from hodcarrier.wire.runs import ExamineBody, RunBrief, RunOut
 
 RUN = "/runs/{run_id}"
+PAIR = (Parameter("base", str), Parameter("head", str))
 OPERATIONS = (
     Operation(
         "list_runs",
@@ -110,14 +111,46 @@ OPERATIONS = (
         "Two runs of one site side by side.",
         ComparisonOut,
         query=(
-            Parameter("base", str),
-            Parameter("head", str),
+            *PAIR,
             Parameter("change", Change | None, None),
             Parameter("check", str, ""),
             Parameter("event", int | None, None),
+            Parameter("part", int | None, None),
             Parameter("limit", int, 200),
             Parameter("after", int, 0),
         ),
+    ),
+    Operation(
+        "list_compared_parts",
+        "GET",
+        "/comparisons/parts",
+        "The causes, pages, folders or templates of which findings differ between two runs.",
+        Listed[ComparedPart],
+        query=(*PAIR, Parameter("by", PartKind), Parameter("limit", int, 200), Parameter("after", int, 0)),
+    ),
+    Operation(
+        "list_page_changes",
+        "GET",
+        "/comparisons/changes",
+        "The pages, or files, that one edit changed between two runs.",
+        Listed[PageChange],
+        query=(*PAIR, Parameter("group", int), Parameter("limit", int, 200), Parameter("after", int, 0)),
+    ),
+    Operation(
+        "list_compared_urls",
+        "GET",
+        "/comparisons/urls",
+        "URLs that came or went between two runs: pages, files, sitemap entries, pages newly blocked.",
+        Listed[str],
+        query=(*PAIR, Parameter("which", ComparedList), Parameter("limit", int, 200), Parameter("after", int, 0)),
+    ),
+    Operation(
+        "compare_columns",
+        "GET",
+        "/comparisons/columns",
+        "Any number of runs of one site side by side: health, areas, severities and checks.",
+        ColumnsOut,
+        query=(Parameter("runs", str),),
     ),
     Operation(
         "look_at_page",

@@ -1,6 +1,6 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { service } from "../service";
-import type { AddressRole, Change, CheckOutcome, PlanValues, Site } from "../types";
+import type { AddressRole, Change, CheckOutcome, ComparedList, PartKind, PlanValues, Site } from "../types";
 import { KEYS } from "./keys";
 
 const PART = 200;
@@ -50,13 +50,67 @@ export const runs = {
     send: () => service.POST("/api/v1/runs/{run_id}/resume", of(id)),
     touches: [KEYS.sites, KEYS.desk, KEYS.runs],
   }),
-  compare: (base: string, head: string, change: Change | "") =>
+};
+
+const ROWS = 100;
+
+/** Two runs side by side. What is chosen narrows the findings down; everything else of the comparison stays the same. */
+export const comparisons = {
+  whole: (base: string, head: string) =>
     queryOptions({
-      queryKey: [...KEYS.comparisons, base, head, change],
-      queryFn: () =>
-        service.GET("/api/v1/comparisons", { params: { query: { base, head, ...(change ? { change } : {}) } } }),
+      queryKey: [...KEYS.comparisons, base, head],
+      queryFn: () => service.GET("/api/v1/comparisons", { params: { query: { base, head, limit: 1 } } }),
+    }),
+  findings: (base: string, head: string, chosen: Chosen) =>
+    infiniteQueryOptions({
+      queryKey: [...KEYS.comparisons, base, head, "findings", chosen],
+      queryFn: ({ pageParam }) =>
+        service.GET("/api/v1/comparisons", {
+          params: { query: { base, head, ...chosen, limit: ROWS, after: pageParam } },
+        }),
+      initialPageParam: 0,
+      getNextPageParam: (last) => last.after ?? undefined,
+    }),
+  parts: (base: string, head: string, by: PartKind) =>
+    infiniteQueryOptions({
+      queryKey: [...KEYS.comparisons, base, head, "parts", by],
+      queryFn: ({ pageParam }) =>
+        service.GET("/api/v1/comparisons/parts", {
+          params: { query: { base, head, by, limit: ROWS, after: pageParam } },
+        }),
+      initialPageParam: 0,
+      getNextPageParam: (last) => (last.after ? Number(last.after) : undefined),
+    }),
+  changed: (base: string, head: string, group: number) =>
+    infiniteQueryOptions({
+      queryKey: [...KEYS.comparisons, base, head, "changes", group],
+      queryFn: ({ pageParam }) =>
+        service.GET("/api/v1/comparisons/changes", {
+          params: { query: { base, head, group, limit: ROWS, after: pageParam } },
+        }),
+      initialPageParam: 0,
+      getNextPageParam: (last) => (last.after ? Number(last.after) : undefined),
+    }),
+  urls: (base: string, head: string, which: ComparedList) =>
+    infiniteQueryOptions({
+      queryKey: [...KEYS.comparisons, base, head, "urls", which],
+      queryFn: ({ pageParam }) =>
+        service.GET("/api/v1/comparisons/urls", {
+          params: { query: { base, head, which, limit: ROWS, after: pageParam } },
+        }),
+      initialPageParam: 0,
+      getNextPageParam: (last) => (last.after ? Number(last.after) : undefined),
+    }),
+  columns: (ids: readonly string[]) =>
+    queryOptions({
+      queryKey: [...KEYS.comparisons, "columns", ...ids],
+      queryFn: () => service.GET("/api/v1/comparisons/columns", { params: { query: { runs: ids.join(",") } } }),
+      enabled: ids.length > 0,
     }),
 };
+
+/** Which findings of a comparison; what is left out does not narrow. */
+export type Chosen = { change?: Change; check?: string; event?: number; part?: number };
 
 export const findings = {
   checks: (runId: string) =>

@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import { useChange } from "../../api/change";
 import { members } from "../../api/queries/team";
 import { todos } from "../../api/queries/work";
-import type { Member, Site } from "../../api/types";
+import type { ComparedPick, Member, Site } from "../../api/types";
 import { day, plural } from "../../lib/words";
 import type { Choice } from "../../ui/controls";
 import { Dialog } from "../../ui/dialog";
@@ -17,6 +17,7 @@ type Props = {
   check?: string;
   cause?: number;
   fingerprints?: string[];
+  compared?: ComparedPick;
   title: string;
   label: string;
   quiet?: boolean;
@@ -63,6 +64,7 @@ function TodoForm({
   check,
   cause,
   fingerprints,
+  compared,
   title,
   made,
   close,
@@ -98,6 +100,7 @@ function TodoForm({
           check: check ?? "",
           cause,
           fingerprints,
+          compared,
           assignee: values.assignee ? Number(values.assignee) : undefined,
           due: values.due || undefined,
         })
