@@ -27,7 +27,7 @@ from hodcarrier.runfile.packing import unpack_ids
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.sights import Sights, has_changed
 from hodcarrier.runfile.writer import RunWriter
-from hodcarrier.usecases import plans, waivers
+from hodcarrier.usecases import plans, waiver_scopes
 from hodcarrier.usecases.workspace import Workspace, latest_run_id
 from hodcarrier.wire.comparisons import LookFinding, LookOut, PageChange
 from hodcarrier.wire.results import PageOut
@@ -96,7 +96,7 @@ def _looked_at(work: Workspace, site_id: int, plan: Plan, url: str, base: RunFil
                 alone,
                 work.now,
                 access=Access(**opened) if opened else None,
-                waivers=waivers.waivers_in_force(work, site_id),
+                waivers=waiver_scopes.waivers_in_force(work, site_id),
                 open_base=lambda: base.again() if base is not None else None,
                 prepare=lambda written: _borrow(written.db, url, base) if base is not None else None,
                 probe=False,

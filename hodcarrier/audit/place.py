@@ -9,6 +9,7 @@ from functools import partial
 from pathlib import Path
 
 from hodcarrier.audit.comparer import compare_where_fit
+from hodcarrier.audit.reviser import revise, revise_where_fit
 from hodcarrier.core.errors import InvalidInput, Unavailable
 from hodcarrier.register.database import connect_register, open_register
 from hodcarrier.register.vault import Vault
@@ -43,11 +44,19 @@ def make_place(data: Path, address: str) -> Workspace:
     """A workspace in a folder that is made or upgraded as needed. Raises :class:`~hodcarrier.core.errors.Unavailable`."""
     register = open_register(data / REGISTER)
     store = LocalRunStore(data / RUNS).make()
-    return Workspace(register, store, Vault(data / KEY), lambda: datetime.now(UTC), partial(compare_where_fit, store), address)
+    return Workspace(
+        register,
+        store,
+        Vault(data / KEY),
+        lambda: datetime.now(UTC),
+        partial(compare_where_fit, store),
+        partial(revise_where_fit, store),
+        address,
+    )
 
 
 def open_place(data: Path) -> Workspace:
     """The workspace of a worker, in the folder of the service that started it."""
     register = connect_register(data / REGISTER)
     store = LocalRunStore(data / RUNS)
-    return Workspace(register, store, Vault(data / KEY), lambda: datetime.now(UTC), store.compare)
+    return Workspace(register, store, Vault(data / KEY), lambda: datetime.now(UTC), store.compare, partial(revise, store))

@@ -11,7 +11,7 @@ from datetime import datetime
 from hodcarrier.core.catalogue import Catalogue, load
 from hodcarrier.core.judge.areas import least_seen
 from hodcarrier.core.judge.health import RANK
-from hodcarrier.core.judge.waivers import Waiver
+from hodcarrier.core.judge.waivers import Waiver, named_now
 from hodcarrier.core.plan import Plan, read_plan
 from hodcarrier.core.summary import SUMMARY, RunEnd, RunSummary
 from hodcarrier.core.web.urls import split
@@ -59,7 +59,7 @@ def examine(
     entries = [entry.with_severity(changed.get(entry.id)) for entry in catalogue.values()]
     tallies = [Tally(entry, entry.limits(plan.thresholds)) for entry in entries if entry.id not in off]
     rows = row_numbers(i for i in range(1, len(views.known)) if views.is_scored(i))
-    in_force = [_as_named_now(waiver, catalogue) for waiver in waivers if waiver.in_force(now.date())]
+    in_force = [named_now(waiver, catalogue.current) for waiver in waivers if waiver.in_force(now.date())]
     checking = Checking(views, tallies, in_force, rows, results)
     checking.pages()
     checking.groups()
@@ -104,8 +104,3 @@ def examine(
         db.execute("INSERT OR REPLACE INTO meta VALUES (?, ?)", (key, json.dumps(value)))
     db.commit()
     return summary
-
-
-def _as_named_now(waiver: Waiver, catalogue: Catalogue) -> Waiver:
-    """A waiver of a check that was renamed since holds for its new name."""
-    return Waiver(catalogue.current(waiver.check), waiver.pattern, waiver.fingerprint, waiver.start, waiver.end)

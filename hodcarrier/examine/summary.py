@@ -18,6 +18,8 @@ from hodcarrier.examine.views import RunViews
 from hodcarrier.runfile import schema
 
 CRASHES_SHOWN = 50
+# Why an indexable page drops out of the last step of the funnel.
+SEVERE = "has severe findings"
 
 
 def make_summary(
@@ -32,18 +34,7 @@ def make_summary(
     catalogue: str,
 ) -> RunSummary:
     """All figures of a run that lists, trends, benchmarks and the console's summary need."""
-    columns = "id, area, severity, subject, findings, waived, pages, fixes, gain, unverified, crashed, summary"
-    checks = {
-        check: CheckFigures(Area(area), Severity(severity), Subject(subject), *figures)
-        for check, area, severity, subject, *figures in db.execute(f"SELECT {columns} FROM check_state WHERE state = 'on'")
-    }
-    severities = {
-        severity: SeverityFigures(
-            checks=sum(1 for c in checks.values() if c.severity == severity and c.findings),
-            findings=sum(c.findings for c in checks.values() if c.severity == severity),
-        )
-        for severity in Severity
-    }
+    checks = figures_of_checks(db)
     funnel, dropouts = _funnel(views, {i for i, row in rows.items() if scores.is_severe(row)})
     sessions = session_parameters(
         (url, text or "")
@@ -54,17 +45,17 @@ def make_summary(
     cut = db.execute("SELECT 1 FROM meta WHERE key = 'sitemaps_cut'").fetchone() is not None
     free = 100.0 * scores.free_of_severe() / len(rows) if rows else None
     said = [*notices, *_notices(views, site, end, checking.crashes, cut), *(_session_words(p) for p in sessions)]
-    health = _points(scores.health)
+    health = points(scores.health)
     return RunSummary(
         health=health,
         site_factor=scores.site_factor,
-        areas={area: _points(score) for area, score in scores.areas.items()},
+        areas={area: points(score) for area, score in scores.areas.items()},
         area_pages=scores.area_pages,
         pages_scored=len(rows),
         findings=sum(c.findings for c in checks.values()),
         waived=sum(c.waived for c in checks.values()),
         unverified=sum(c.unverified for c in checks.values()),
-        severities=severities,
+        severities=by_severity(checks),
         checks=checks,
         funnel=funnel,
         dropouts=dropouts,
@@ -79,7 +70,27 @@ def make_summary(
     )
 
 
-def _points(score: float | None) -> float | None:
+def figures_of_checks(db: sqlite3.Connection) -> dict[str, CheckFigures]:
+    """What every check found, by its id."""
+    columns = "id, area, severity, subject, findings, waived, pages, fixes, gain, unverified, crashed, summary"
+    return {
+        check: CheckFigures(Area(area), Severity(severity), Subject(subject), *figures)
+        for check, area, severity, subject, *figures in db.execute(f"SELECT {columns} FROM check_state WHERE state = 'on'")
+    }
+
+
+def by_severity(checks: Mapping[str, CheckFigures]) -> dict[Severity, SeverityFigures]:
+    """How many checks of each severity fail, and their findings."""
+    return {
+        severity: SeverityFigures(
+            checks=sum(1 for c in checks.values() if c.severity == severity and c.findings),
+            findings=sum(c.findings for c in checks.values() if c.severity == severity),
+        )
+        for severity in Severity
+    }
+
+
+def points(score: float | None) -> float | None:
     """A score as it is shown, so that every surface rounds it alike."""
     return None if score is None else as_shown(score, "points")
 
@@ -105,7 +116,7 @@ def _funnel(views: RunViews, severe: set[int]) -> tuple[list[FunnelStep], dict[s
     reasons = Counter(item.why_not for _, item in pages if item.why_not)
     dropouts = {REASONS[reason]: count for reason, count in reasons.most_common()}
     if len(indexable) > len(free):
-        dropouts["has severe findings"] = len(indexable) - len(free)
+        dropouts[SEVERE] = len(indexable) - len(free)
     return [FunnelStep(name, label, count) for name, label, count in steps], dropouts
 
 

@@ -105,6 +105,11 @@ class Figures:
 FIGURES = Format(Figures, "comparison")
 
 
+def revisions(base: RunFile, head: RunFile) -> list[int]:
+    """How often the waivers of the two runs were changed after they were examined: a comparison from before knows nothing of that."""
+    return [int(run.meta("revision", 0)) for run in (base, head)]
+
+
 @dataclass(frozen=True)
 class Chosen:
     """Which findings of a comparison: of a class, a check, an event (by its place), a part (by its number); what is left out does not narrow."""
@@ -137,12 +142,11 @@ class ComparedRuns:
             return None
         db = sqlite3.connect(f"file:{path}?mode=ro", uri=True, check_same_thread=False)
         try:
-            current = db.execute("PRAGMA user_version").fetchone()[0] == VERSION and json.loads(
-                db.execute("SELECT value FROM meta WHERE key = 'catalogue'").fetchone()[0]
-            )
-        except (sqlite3.DatabaseError, TypeError):
-            current = None  # one that was cut off is made again
-        if current != load().version:
+            version = db.execute("PRAGMA user_version").fetchone()[0]
+            made = {key: json.loads(value) for key, value in db.execute("SELECT key, value FROM meta WHERE key <> 'figures'")}
+        except (sqlite3.DatabaseError, ValueError):
+            version, made = None, {}  # one that was cut off is made again
+        if version != VERSION or made != {"catalogue": load().version, "revisions": revisions(base, head)}:
             db.close()
             return None
         return cls(db, base, head)

@@ -11,7 +11,7 @@ from pathlib import Path
 from hodcarrier.core.catalogue import load
 from hodcarrier.core.states import ComparedList, PartKind
 from hodcarrier.runfile.alike import AlikeChanges
-from hodcarrier.runfile.compared import APPLICATION_ID, FIGURES, INDEXES, TABLES, VERSION, CheckTold, Figures
+from hodcarrier.runfile.compared import APPLICATION_ID, FIGURES, INDEXES, TABLES, VERSION, CheckTold, Figures, revisions
 from hodcarrier.runfile.comparison import Comparing
 from hodcarrier.runfile.events import what_happened
 from hodcarrier.runfile.fates import Fates, Gathering
@@ -64,7 +64,7 @@ def write_comparison(base: RunFile, head: RunFile, path: Path) -> None:
             happened.sentence,
             happened.events,
         )
-        meta = {"figures": FIGURES.dump(figures), "catalogue": load().version}
+        meta = {"figures": FIGURES.dump(figures), "catalogue": load().version, "revisions": revisions(base, head)}
         db.executemany("INSERT INTO meta VALUES (?, ?)", ((key, json.dumps(value)) for key, value in meta.items()))
         db.commit()
         db.executescript(INDEXES)

@@ -19,6 +19,14 @@ from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.writer import RunWriter
 
 
+@dataclass
+class Revision:
+    """A copy of a whole run file that may be written into. ``wanted``: it shall take the file's place."""
+
+    db: sqlite3.Connection
+    wanted: bool = False
+
+
 class RunStore(Protocol):
     """Keeps the files of runs by their ids. A file is a *part* while it is written, and whole once it is sealed."""
 
@@ -56,6 +64,11 @@ class RunStore(Protocol):
 
     def keep_comparison(self, base_id: str, head_id: str, base: RunFile, head: RunFile) -> None:
         """Compare two runs and keep what comes of it."""
+        ...
+
+    @contextmanager
+    def revise(self, run_id: str) -> Iterator[Revision]:
+        """A copy of a whole file to write into, which takes its place at the end if it is wanted; who reads the file meanwhile reads on in the old one."""
         ...
 
     def drop_part(self, run_id: str) -> None:
@@ -166,6 +179,31 @@ class LocalRunStore:
                     f"A comparison could not be kept: {error}.", "Make room on the disk, then try again."
                 ) from error
 
+    @contextmanager
+    def revise(self, run_id: str) -> Iterator[Revision]:
+        """A copy of a whole file to write into. Raises :class:`Unavailable` when it cannot be written, and :class:`DamagedRun`."""
+        part = self._revised_path(run_id)
+        try:
+            with self.open(run_id):  # it is there, and a run file
+                shutil.copyfile(self.whole_path(run_id), part)
+            db = sqlite3.connect(part)
+            try:
+                revision = Revision(db)
+                yield revision
+            finally:
+                db.close()
+            if revision.wanted:
+                part.replace(self.whole_path(run_id))
+        except (OSError, sqlite3.OperationalError) as error:
+            raise Unavailable(
+                f"Run {run_id} could not be written anew: {error}.", "Make room on the disk, then try again."
+            ) from error
+        finally:
+            part.unlink(missing_ok=True)
+
+    def _revised_path(self, run_id: str) -> Path:
+        return self.folder / f"{run_id}.revised.part"
+
     def drop_part(self, run_id: str) -> None:
         """Remove the part of a run, and what belongs to it."""
         self.drop_leftovers(run_id)
@@ -182,6 +220,7 @@ class LocalRunStore:
         self.drop_part(run_id)
         self.whole_path(run_id).unlink(missing_ok=True)
         self._aside_path(run_id).unlink(missing_ok=True)
+        self._revised_path(run_id).unlink(missing_ok=True)
         for pattern in (f"{run_id}.*.compared*", f"*.{run_id}.compared*"):
             for path in self.folder.glob(pattern):
                 path.unlink(missing_ok=True)

@@ -15,14 +15,13 @@ from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.plan import Plan, check_patterns
 from hodcarrier.core.states import ACTIVE_RUN, Change, ComparedList, FileState, RunPurpose, RunState
 from hodcarrier.core.summary import SUMMARY, RunChanges, RunEnd
-from hodcarrier.core.web.patterns import is_pattern
 from hodcarrier.register.models import EXAMINED, Run, Schedule, WaiverRow
 from hodcarrier.runfile.comparison import Classed
 from hodcarrier.usecases import alarms, benchmarks, outbox, plans, todos
 from hodcarrier.usecases.comparisons import compared
 from hodcarrier.usecases.runs import forget_progress
 from hodcarrier.usecases.site_states import health_change, set_headline, update_site_state
-from hodcarrier.usecases.waivers import waiver_value
+from hodcarrier.usecases.waiver_scopes import understood, waiver_value
 from hodcarrier.usecases.workspace import Workspace, fetch
 
 
@@ -60,7 +59,7 @@ def begin_run(work: Workspace, run_id: str) -> Job:
             waivers = [
                 waiver_value(w)
                 for w in session.scalars(select(WaiverRow).where(WaiverRow.site_id == run.site_id, ~WaiverRow.replaced))
-                if not w.pattern or is_pattern(w.pattern)
+                if understood(w)
             ]
         job = Job(
             run.id,
@@ -127,6 +126,20 @@ def finish_run(work: Workspace, run_id: str) -> None:
             forget_progress(session, run_id)
             _end_round(session, run)
             _tell(work, session, run)
+
+
+def take_in_again(work: Workspace, run_id: str) -> None:
+    """Take the summary of the latest run into the register again, whose waivers have changed since. To-dos wait for the next run, and nobody is told."""
+    with work.open_run(run_id) as head:
+        changes, _ = _changes(work, run_id)
+        with work.session() as session:
+            run = fetch(session, Run, run_id, "run")
+            before = run.changes
+            confirmed = before.todos_confirmed if before is not None else 0
+            known = replace(changes, todos_confirmed=confirmed) if changes is not None else before
+            set_headline(run, SUMMARY.load(head.meta("summary")), known)
+            update_site_state(session, run.site)
+            alarms.update_alarms(session, run, head, {})
 
 
 def _changes(work: Workspace, run_id: str) -> tuple[RunChanges | None, dict[str, list[Classed]]]:

@@ -1,103 +1,124 @@
-"""Waivers: what was judged not to matter."""
+"""Waivers: what was decided not to matter. They hold from today, and in the latest run at once."""
 
 from __future__ import annotations
 
-import re
-from datetime import date
+from collections.abc import Sequence
+from datetime import date, timedelta
 
 from sqlalchemy import select, update
 from sqlalchemy.orm import Session
 
 from hodcarrier.core import catalogue
 from hodcarrier.core.errors import InvalidInput
-from hodcarrier.core.judge.waivers import Waiver
-from hodcarrier.core.states import Subject
-from hodcarrier.core.web.patterns import compile_pattern, matches
-from hodcarrier.core.web.urls import is_web
 from hodcarrier.register.models import Member, Site, WaiverRow
-from hodcarrier.usecases.workspace import Workspace, fetch, latest_run, log, unless_taken
-from hodcarrier.wire.waivers import WaiverBody, WaiverOut
+from hodcarrier.runfile.what_if import covers
+from hodcarrier.usecases.waiver_scopes import check_scope, understood, waiver_value
+from hodcarrier.usecases.waiving import apply_to_latest, newest_whole_run
+from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
+from hodcarrier.wire.waivers import WaiverBody, WaiverChange, WaiverOut
+
+SOON_DAYS = 14
 
 
 def add_waiver(work: Workspace, site_id: int, body: WaiverBody, member: Member | None) -> WaiverOut:
-    """Waive a check on a place, a page, a pattern or the whole site. It holds from today.
+    """Waive a check on a place, a page, a pattern or the whole site; raises what :func:`add_waivers` raises."""
+    return add_waivers(work, site_id, [body], member)[0]
 
-    There is one waiver for a scope: raises :class:`Conflict` while another one of the same scope holds, and
-    :class:`InvalidInput` for a pattern that cannot be read. One that has ended is replaced.
+
+def add_waivers(work: Workspace, site_id: int, bodies: Sequence[WaiverBody], member: Member | None) -> list[WaiverOut]:
+    """Make waivers, all of them or none. They hold from today, and in the latest run at once.
+
+    There is one waiver for a scope: raises :class:`Conflict` while another one of the same scope holds, and :class:`InvalidInput` for a scope that
+    cannot cover anything or an end that is past. One that has ended is replaced.
     """
-    check = catalogue.get(body.check).id
     today = work.now().date()
-    if body.end is not None and body.end < today:
-        raise InvalidInput(f"The end date {body.end} is in the past.", "Give a later one, or none.", "end")
     with work.session() as session:
         site = fetch(session, Site, site_id, "site")
-        if body.pattern:
-            _check_pattern(work, session, site, check, body.pattern)
-        if body.fingerprint and not re.fullmatch("[0-9a-f]{32}", body.fingerprint):
-            raise InvalidInput(
-                f"“{body.fingerprint}” is no fingerprint of a finding.", "Copy the 32 characters from the finding.", "fingerprint"
-            )
-        row = WaiverRow(
-            site_id=site_id,
-            check_id=check,
-            pattern=body.pattern,
-            fingerprint=body.fingerprint,
-            reason=body.reason,
-            author_id=member.id if member else None,
-            start=today,
-            end=body.end,
-            created_at=work.now(),
-        )
-        same = (WaiverRow.site_id == site_id, WaiverRow.check_id == check, WaiverRow.pattern == body.pattern)
-        session.execute(
-            update(WaiverRow).where(*same, WaiverRow.fingerprint == body.fingerprint, WaiverRow.end < today).values(replaced=True)
-        )
-        with unless_taken(session, "This is waived already.", "Remove that waiver first, or let it be."):
-            session.add(row)
-        log(session, work.now(), row.author_id, "waiver added", check)
-        return waiver_out(row, today)
+        rows = [_add(work, session, site, body, member) for body in bodies]
+        ids = [row.id for row in rows]
+    note = apply_to_latest(work, site_id)
+    with work.reading() as session:
+        made = {row.id: row for row in session.scalars(select(WaiverRow).where(WaiverRow.id.in_(ids)))}
+        return [waiver_out(made[number], today, note=note) for number in ids]
 
 
-def _check_pattern(work: Workspace, session: Session, site: Site, check: str, pattern: str) -> None:
-    """A pattern must be able to cover something: the check is about URLs, and the latest run knows one that it matches."""
-    if not is_web(pattern):
-        compile_pattern(pattern)
-    if catalogue.get(check).check.subject == Subject.SITE:
-        raise InvalidInput(
-            f"“{catalogue.get(check).check.summary}” is about the site as a whole, so a pattern covers nothing.",
-            "Leave the pattern out.",
-            "pattern",
-        )
-    run = latest_run(session, site)
-    if run is None or not work.store.has(run.id):
-        return
-    with work.open_run(run.id) as opened:
-        urls = opened.db.execute("SELECT url FROM address WHERE role < 2")
-        if not any(url == pattern or matches(pattern, url) for (url,) in urls):
-            raise InvalidInput(
-                f"{pattern} matches none of the URLs of the latest run.", "Check its spelling against the inventory.", "pattern"
-            )
+def _add(work: Workspace, session: Session, site: Site, body: WaiverBody, member: Member | None) -> WaiverRow:
+    today, check = work.now().date(), catalogue.get(body.check).id
+    _check_end(body.end, today)
+    check_scope(work, session, site, body)
+    row = WaiverRow(
+        site_id=site.id,
+        check_id=check,
+        pattern=body.pattern,
+        fingerprint=body.fingerprint,
+        reason=body.reason,
+        author_id=member.id if member else None,
+        start=today,
+        end=body.end,
+        created_at=work.now(),
+    )
+    same = (WaiverRow.site_id == site.id, WaiverRow.check_id == check, WaiverRow.pattern == body.pattern)
+    session.execute(
+        update(WaiverRow).where(*same, WaiverRow.fingerprint == body.fingerprint, WaiverRow.end < today).values(replaced=True)
+    )
+    with unless_taken(session, "This is waived already.", "Remove that waiver first, or let it be."):
+        session.add(row)
+    log(session, work.now(), row.author_id, "waiver added", check)
+    return row
+
+
+def _check_end(end: date | None, today: date) -> None:
+    if end is not None and end < today:
+        raise InvalidInput(f"The end date {end} is in the past.", "Give a later one, or none.", "end")
+
+
+def change_waiver(work: Workspace, waiver_id: int, change: WaiverChange, member: Member) -> WaiverOut:
+    """Give a waiver another reason or end date. Raises :class:`InvalidInput` for an end that is past."""
+    today = work.now().date()
+    with work.session() as session:
+        row = fetch(session, WaiverRow, waiver_id, "waiver")
+        if "end" in change.model_fields_set:
+            _check_end(change.end, today)
+            row.end = change.end
+        if change.reason is not None:
+            row.reason = change.reason
+        log(session, work.now(), member.id, "waiver changed", row.check_id)
+        site_id = row.site_id
+    note = apply_to_latest(work, site_id)
+    with work.reading() as session:
+        return waiver_out(fetch(session, WaiverRow, waiver_id, "waiver"), today, note=note)
 
 
 def list_waivers(work: Workspace, site_id: int) -> list[WaiverOut]:
-    """Waivers of a site, ended ones too."""
+    """Waivers of a site, ended ones too, each with how many findings of the latest run it covers."""
+    today = work.now().date()
     with work.reading() as session:
-        fetch(session, Site, site_id, "site")
-        rows = session.scalars(select(WaiverRow).where(WaiverRow.site_id == site_id).order_by(WaiverRow.id))
-        return [waiver_out(row, work.now().date()) for row in rows]
+        site = fetch(session, Site, site_id, "site")
+        rows = session.scalars(select(WaiverRow).where(WaiverRow.site_id == site_id).order_by(WaiverRow.id)).all()
+        run = newest_whole_run(session, site) if rows else None
+        counts: dict[int, int] = {}
+        if run is not None and work.store.has(run.id):
+            known = [row for row in rows if understood(row)]
+            with work.open_run(run.id) as opened:
+                counts = dict(zip([row.id for row in known], covers(opened, [waiver_value(row) for row in known]), strict=True))
+        return [waiver_out(row, today, counts.get(row.id, 0 if run else None)) for row in rows]
 
 
-def remove_waiver(work: Workspace, waiver_id: int, member: Member) -> int:
-    """End a waiver; returns the site it was for."""
+def remove_waivers(work: Workspace, ids: Sequence[int], member: Member) -> None:
+    """End waivers, all of them or none: what they covered counts again, in the latest runs at once. Raises :class:`NotFound` for one that is not there."""
     with work.session() as session:
-        row = fetch(session, WaiverRow, waiver_id, "waiver")
-        log(session, work.now(), member.id, "waiver removed", row.check_id)
-        session.delete(row)
-        return row.site_id
+        rows = [fetch(session, WaiverRow, number, "waiver") for number in dict.fromkeys(ids)]
+        concerned = list(dict.fromkeys(row.site_id for row in rows))
+        for row in rows:
+            log(session, work.now(), member.id, "waiver removed", row.check_id)
+            session.delete(row)
+    for site_id in concerned:
+        apply_to_latest(work, site_id)
 
 
-def waiver_out(row: WaiverRow, today: date) -> WaiverOut:
+def waiver_out(row: WaiverRow, today: date, covered: int | None = None, note: str = "") -> WaiverOut:
     """A waiver as the surfaces show it."""
+    in_force = waiver_value(row).in_force(today)
     return WaiverOut(
         id=row.id,
         site_id=row.site_id,
@@ -109,7 +130,10 @@ def waiver_out(row: WaiverRow, today: date) -> WaiverOut:
         author=row.author.name if row.author else "",
         start=row.start,
         end=row.end,
-        in_force=waiver_value(row).in_force(today),
+        in_force=in_force,
+        ends_soon=in_force and row.end is not None and row.end <= today + timedelta(days=SOON_DAYS),
+        covers=covered,
+        note=note,
     )
 
 
@@ -119,15 +143,3 @@ def _title(check: str) -> str:
     if check in found:
         return found[check].check.summary
     return found.retired[check].summary if check in found.retired else check
-
-
-def waivers_in_force(work: Workspace, site_id: int) -> list[Waiver]:
-    """The waivers of a site that hold today, as the core judges them."""
-    with work.reading() as session:
-        rows = session.scalars(select(WaiverRow).where(WaiverRow.site_id == site_id, ~WaiverRow.replaced))
-        return [waiver for waiver in map(waiver_value, rows) if waiver.in_force(work.now().date())]
-
-
-def waiver_value(row: WaiverRow) -> Waiver:
-    """A waiver as the core judges it."""
-    return Waiver(row.check_id, row.pattern, row.fingerprint, row.start, row.end)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import datetime
@@ -13,6 +13,7 @@ from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session, sessionmaker
 
 from hodcarrier.core.errors import Conflict, DamagedRun, NotFound
+from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.states import FileState, RunPurpose, SiteKind
 from hodcarrier.register.models import EXAMINED, Base, LogEntry, Run, Site
 from hodcarrier.register.vault import Vault
@@ -26,14 +27,15 @@ Record = TypeVar("Record", bound=Base)
 
 @dataclass(frozen=True)
 class Workspace:
-    """The surroundings of a use case. ``compare`` compares two runs by their ids and keeps what comes of it in the store; ``address`` is
-    where the console answers, for links in mails."""
+    """The surroundings of a use case. ``compare`` compares two runs by their ids and keeps what comes of it in the store; ``revise`` lets waivers
+    cover findings of a run, and says whether anything differs; ``address`` is where the console answers, for links in mails."""
 
     register: sessionmaker[Session]
     store: RunStore
     vault: Vault
     now: Callable[[], datetime]
     compare: Callable[[str, str], None]
+    revise: Callable[[str, Sequence[Waiver]], bool]
     address: str = ""
 
     @contextmanager

@@ -41,6 +41,10 @@ BODIES: dict[str, Any] = {
     "TodoChange": {"state": "done", "comment": "The links lead to the new guide now."},
     "RetentionBody": {"weeks": 26},
     "TokenBody": {"name": "build server"},
+    "WaiverPreviewBody": {"waivers": [{"check": "text-thin", "pattern": "/care/*"}]},
+    "WaiverChange": {"end": "2027-06-30"},
+    "WaiverIds": {"ids": [3, 4]},
+    "WaiversBody": {"waivers": [{"check": "text-thin", "pattern": "/care/*", "reason": "Kept short on purpose"}]},
     "WaiverBody": {"check": "text-thin", "pattern": "/care/*", "reason": "Kept short on purpose", "end": "2027-03-31"},
 }
 

@@ -188,7 +188,12 @@ def test_headlines_and_states_come_out_of_what_was_stored_in_full(tmp_path: Path
     """Taken away and made again by the migration, they are what the service writes when runs end."""
     path = tmp_path / "register.sqlite"
     work = Workspace(
-        open_register(path), LocalRunStore(tmp_path), Vault(tmp_path / "key"), lambda: datetime(2026, 11, 24, tzinfo=UTC), print
+        open_register(path),
+        LocalRunStore(tmp_path),
+        Vault(tmp_path / "key"),
+        lambda: datetime(2026, 11, 24, tzinfo=UTC),
+        print,
+        bool,
     )
     fill(work, sites=5, runs=20, todos=0)
     with closing(sqlite3.connect(path)) as db:

@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import Sample, doc, gone, page, text_file
 from hodcarrier.core.errors import NotFound, RunMismatch
 from hodcarrier.core.states import Change
 from hodcarrier.register.models import Member
+from hodcarrier.runfile.compared import Chosen
 from hodcarrier.usecases import alarms, comparisons, desk, finishing, members, results, runs, sites, todos, waivers
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.members import MemberBody
@@ -189,7 +190,7 @@ def test_runs_of_two_sites_are_not_compared(office: Office) -> None:
 @pytest.mark.parametrize("change", ["new", "still-there", "fixed", ""])
 def test_comparisons_are_filtered_and_counted_whole(office: Office, change: str) -> None:
     base, head = office.audit(START, shop()), office.audit(START + WEEK, shop(linked=True))
-    found = comparisons.compare_runs(office.work, base, head, Change(change) if change else None, "", 2)
+    found = comparisons.compare_runs(office.work, base, head, Chosen(Change(change) if change else None), 2)
     assert len(found.findings) == min(2, found.findings_total)
     assert {f.change for f in found.findings} <= ({change} if change else set(found.counts))
     assert sum(found.counts.values()) == comparisons.compare_runs(office.work, base, head).findings_total

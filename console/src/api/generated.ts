@@ -327,9 +327,49 @@ export interface paths {
         put?: never;
         /**
          * Add Waiver
-         * @description Waive a check on a place, a page, a pattern or the site; the next run counts it so.
+         * @description Waive a check on a place, a page, a pattern or the site, in the latest run at once.
          */
         post: operations["add_waiver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/waivers/all": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Waivers
+         * @description Make several waivers, all of them or none.
+         */
+        post: operations["add_waivers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/waivers/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Waivers
+         * @description What waivers would cover in the latest run, and what they would do to its health. Nothing is changed.
+         */
+        post: operations["preview_waivers"];
         delete?: never;
         options?: never;
         head?: never;
@@ -351,6 +391,30 @@ export interface paths {
          * @description End a waiver.
          */
         delete: operations["remove_waiver"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Waiver
+         * @description Give a waiver another reason or end.
+         */
+        patch: operations["change_waiver"];
+        trace?: never;
+    };
+    "/api/v1/waivers/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove Waivers
+         * @description End several waivers, all of them or none.
+         */
+        post: operations["remove_waivers"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -3948,7 +4012,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "apply_retention" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "compare_columns" | "compare_runs" | "copy_plan" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_finding" | "get_page" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_findings" | "list_members" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "remove_access" | "remove_client" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "add_waivers" | "apply_retention" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "change_waiver" | "compare_columns" | "compare_runs" | "copy_plan" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_finding" | "get_page" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_findings" | "list_members" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "remove_waivers" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -7271,7 +7335,7 @@ export interface components {
         };
         /**
          * WaiverBody
-         * @description A new waiver. A check is named; a pattern or a fingerprint narrows it.
+         * @description A new waiver.
          * @example {
          *       "check": "text-thin",
          *       "pattern": "/care/*",
@@ -7286,12 +7350,6 @@ export interface components {
              */
             check: string;
             /**
-             * Reason
-             * @description Why, in words.
-             * @example Kept short on purpose
-             */
-            reason: string;
-            /**
              * Pattern
              * @description Paths with `*`, whole URLs with `*`, or `regex:` and an expression; empty: the whole site.
              * @default
@@ -7304,10 +7362,94 @@ export interface components {
              */
             fingerprint: string;
             /**
+             * Reason
+             * @description Why, in words.
+             * @example Kept short on purpose
+             */
+            reason: string;
+            /**
              * End
              * @description Last day on which it counts (ISO 8601); null: for good.
              */
             end?: string | null;
+        };
+        /**
+         * WaiverChange
+         * @description Changes to a waiver; what is left out stays.
+         * @example {
+         *       "end": "2027-06-30"
+         *     }
+         */
+        WaiverChange: {
+            /**
+             * Reason
+             * @description Why, in words.
+             */
+            reason?: string | null;
+            /**
+             * End
+             * @description Last day on which it counts (ISO 8601); null: for good.
+             */
+            end?: string | null;
+        };
+        /**
+         * WaiverEffect
+         * @description What waivers would do to the latest run: the open findings they cover, on how many URLs, and health with and without them.
+         */
+        WaiverEffect: {
+            /**
+             * Run Id
+             * @description Id of the latest run; null when there is none.
+             */
+            run_id: string | null;
+            /**
+             * Findings
+             * @description Open findings of the latest run that they would cover.
+             */
+            findings: number;
+            /**
+             * Subjects
+             * @description On how many URLs those findings are.
+             */
+            subjects: number;
+            /**
+             * Health Before
+             * @description Health of the latest run as it is.
+             */
+            health_before?: number | null;
+            /**
+             * Health After
+             * @description Health of the latest run with them.
+             */
+            health_after?: number | null;
+            /**
+             * Todos
+             * @description Live to-dos that hold some of those findings.
+             * @default []
+             */
+            todos: components["schemas"]["TodoRef"][];
+            /**
+             * Sentence
+             * @description What they come to, in words.
+             */
+            sentence: string;
+        };
+        /**
+         * WaiverIds
+         * @description Waivers by their ids.
+         * @example {
+         *       "ids": [
+         *         3,
+         *         4
+         *       ]
+         *     }
+         */
+        WaiverIds: {
+            /**
+             * Ids
+             * @description The waivers.
+             */
+            ids: number[];
         };
         /**
          * WaiverOut
@@ -7370,6 +7512,84 @@ export interface components {
              * @description Whether it counts today.
              */
             in_force: boolean;
+            /**
+             * Ends Soon
+             * @description Whether it ends within 14 days.
+             */
+            ends_soon: boolean;
+            /**
+             * Covers
+             * @description Findings of the latest run that it covers; 0: it matches nothing any more. Null when it was not counted.
+             */
+            covers?: number | null;
+            /**
+             * Note
+             * @description Why it is not in the latest run yet; empty when it is.
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * WaiverPreviewBody
+         * @description Waivers that are not made yet.
+         * @example {
+         *       "waivers": [
+         *         {
+         *           "check": "text-thin",
+         *           "pattern": "/care/*"
+         *         }
+         *       ]
+         *     }
+         */
+        WaiverPreviewBody: {
+            /**
+             * Waivers
+             * @description What the waivers would be about.
+             */
+            waivers: components["schemas"]["WaiverScope"][];
+        };
+        /**
+         * WaiverScope
+         * @description What a waiver is about: a check on the whole site; a pattern or a fingerprint narrows it.
+         */
+        WaiverScope: {
+            /**
+             * Check
+             * @description Id of a check.
+             */
+            check: string;
+            /**
+             * Pattern
+             * @description Paths with `*`, whole URLs with `*`, or `regex:` and an expression; empty: the whole site.
+             * @default
+             */
+            pattern: string;
+            /**
+             * Fingerprint
+             * @description What a finding is recognised by from run to run: 32 hexadecimal digits.
+             * @default
+             */
+            fingerprint: string;
+        };
+        /**
+         * WaiversBody
+         * @description New waivers, made together or not at all.
+         * @example {
+         *       "waivers": [
+         *         {
+         *           "check": "text-thin",
+         *           "pattern": "/care/*",
+         *           "reason": "Kept short on purpose"
+         *         }
+         *       ]
+         *     }
+         */
+        WaiversBody: {
+            /**
+             * Waivers
+             * @description The waivers.
+             */
+            waivers: components["schemas"]["WaiverBody"][];
         };
         /**
          * WhyNot
@@ -9262,6 +9482,156 @@ export interface operations {
             };
         };
     };
+    add_waivers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaiversBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaiverOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_waivers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaiverPreviewBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaiverEffect"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     remove_waiver: {
         parameters: {
             query?: never;
@@ -9276,6 +9646,148 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_waiver: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a waiver.
+                 * @example 1
+                 */
+                waiver_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaiverChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaiverOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_waivers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaiverIds"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             204: {

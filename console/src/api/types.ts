@@ -55,3 +55,6 @@ export type TodoChange = Schemas["TodoChange"];
 export type TodoRef = Schemas["TodoRef"];
 export type TodoState = Schemas["TodoState"];
 export type Trend = Schemas["TrendOut"];
+export type Waiver = Schemas["WaiverOut"];
+export type WaiverBody = Schemas["WaiverBody"];
+export type WaiverScope = Schemas["WaiverScope"];

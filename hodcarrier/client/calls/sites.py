@@ -11,7 +11,7 @@ from hodcarrier.wire.remarks import RemarkBody, RemarkOut
 from hodcarrier.wire.schedules import ScheduleBody, ScheduleOut
 from hodcarrier.wire.sites import SiteBody, SiteOut
 from hodcarrier.wire.trends import TrendOut
-from hodcarrier.wire.waivers import WaiverBody, WaiverOut
+from hodcarrier.wire.waivers import WaiverBody, WaiverChange, WaiverEffect, WaiverIds, WaiverOut, WaiverPreviewBody, WaiversBody
 
 
 class Sites(SyncCalls):
@@ -70,9 +70,28 @@ class Sites(SyncCalls):
         return found
 
     def add_waiver(self, site_id: int, body: WaiverBody) -> WaiverOut:
-        """Waive a check on a place, a page, a pattern or the site; the next run counts it so."""
+        """Waive a check on a place, a page, a pattern or the site, in the latest run at once."""
         found: WaiverOut = self._call("add_waiver", {"site_id": site_id}, body=body)
         return found
+
+    def add_waivers(self, site_id: int, body: WaiversBody) -> list[WaiverOut]:
+        """Make several waivers, all of them or none."""
+        found: list[WaiverOut] = self._call("add_waivers", {"site_id": site_id}, body=body)
+        return found
+
+    def preview_waivers(self, site_id: int, body: WaiverPreviewBody) -> WaiverEffect:
+        """What waivers would cover in the latest run, and what they would do to its health. Nothing is changed."""
+        found: WaiverEffect = self._call("preview_waivers", {"site_id": site_id}, body=body)
+        return found
+
+    def change_waiver(self, waiver_id: int, body: WaiverChange) -> WaiverOut:
+        """Give a waiver another reason or end."""
+        found: WaiverOut = self._call("change_waiver", {"waiver_id": waiver_id}, body=body)
+        return found
+
+    def remove_waivers(self, body: WaiverIds) -> None:
+        """End several waivers, all of them or none."""
+        self._call("remove_waivers", {}, body=body)
 
     def remove_waiver(self, waiver_id: int) -> None:
         """End a waiver."""
@@ -150,9 +169,28 @@ class AsyncSites(AsyncCalls):
         return found
 
     async def add_waiver(self, site_id: int, body: WaiverBody) -> WaiverOut:
-        """Waive a check on a place, a page, a pattern or the site; the next run counts it so."""
+        """Waive a check on a place, a page, a pattern or the site, in the latest run at once."""
         found: WaiverOut = await self._call("add_waiver", {"site_id": site_id}, body=body)
         return found
+
+    async def add_waivers(self, site_id: int, body: WaiversBody) -> list[WaiverOut]:
+        """Make several waivers, all of them or none."""
+        found: list[WaiverOut] = await self._call("add_waivers", {"site_id": site_id}, body=body)
+        return found
+
+    async def preview_waivers(self, site_id: int, body: WaiverPreviewBody) -> WaiverEffect:
+        """What waivers would cover in the latest run, and what they would do to its health. Nothing is changed."""
+        found: WaiverEffect = await self._call("preview_waivers", {"site_id": site_id}, body=body)
+        return found
+
+    async def change_waiver(self, waiver_id: int, body: WaiverChange) -> WaiverOut:
+        """Give a waiver another reason or end."""
+        found: WaiverOut = await self._call("change_waiver", {"waiver_id": waiver_id}, body=body)
+        return found
+
+    async def remove_waivers(self, body: WaiverIds) -> None:
+        """End several waivers, all of them or none."""
+        await self._call("remove_waivers", {}, body=body)
 
     async def remove_waiver(self, waiver_id: int) -> None:
         """End a waiver."""

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 from datetime import date
 
 from hodcarrier.core.web.patterns import matches
@@ -31,6 +31,11 @@ class Waiver:
         if self.fingerprint:
             return fingerprint.hex() == self.fingerprint
         return not self.pattern or subject == self.pattern or matches(self.pattern, subject)
+
+
+def named_now(waiver: Waiver, current: Callable[[str], str]) -> Waiver:
+    """A waiver of a check that was renamed since holds for its new name."""
+    return replace(waiver, check=current(waiver.check))
 
 
 def covered(waivers: Sequence[Waiver], check: str, subject: str, fingerprint: bytes) -> bool:

@@ -11,13 +11,13 @@ from hodcarrier.core.states import SiteKind
 from hodcarrier.service.deps import Configured, Work
 from hodcarrier.service.guard import Asker, serves
 from hodcarrier.service.surroundings import check_surroundings
-from hodcarrier.usecases import metrics, remarks, schedules, sites, trends, waivers
+from hodcarrier.usecases import metrics, remarks, schedules, sites, trends, waivers, waiving
 from hodcarrier.wire.metrics import MetricImport, MetricRow
 from hodcarrier.wire.remarks import RemarkBody, RemarkOut
 from hodcarrier.wire.schedules import ScheduleBody, ScheduleOut
 from hodcarrier.wire.sites import SiteBody, SiteOut
 from hodcarrier.wire.trends import TrendOut
-from hodcarrier.wire.waivers import WaiverBody, WaiverOut
+from hodcarrier.wire.waivers import WaiverBody, WaiverChange, WaiverEffect, WaiverIds, WaiverOut, WaiverPreviewBody, WaiversBody
 
 router = APIRouter()
 
@@ -83,9 +83,29 @@ def add_waiver(site_id: int, body: WaiverBody, work: Work, member: Asker) -> Wai
     return waivers.add_waiver(work, site_id, body, member)
 
 
+@serves(router, "add_waivers")
+def add_waivers(site_id: int, body: WaiversBody, work: Work, member: Asker) -> list[WaiverOut]:
+    return waivers.add_waivers(work, site_id, body.waivers, member)
+
+
+@serves(router, "preview_waivers")
+def preview_waivers(site_id: int, body: WaiverPreviewBody, work: Work) -> WaiverEffect:
+    return waiving.preview_waivers(work, site_id, body)
+
+
+@serves(router, "change_waiver")
+def change_waiver(waiver_id: int, body: WaiverChange, work: Work, member: Asker) -> WaiverOut:
+    return waivers.change_waiver(work, waiver_id, body, member)
+
+
+@serves(router, "remove_waivers")
+def remove_waivers(body: WaiverIds, work: Work, member: Asker) -> None:
+    waivers.remove_waivers(work, body.ids, member)
+
+
 @serves(router, "remove_waiver")
 def remove_waiver(waiver_id: int, work: Work, member: Asker) -> None:
-    waivers.remove_waiver(work, waiver_id, member)
+    waivers.remove_waivers(work, [waiver_id], member)
 
 
 @serves(router, "list_metrics")

@@ -9,7 +9,7 @@ from hodcarrier.wire.remarks import RemarkBody, RemarkOut
 from hodcarrier.wire.schedules import ScheduleBody, ScheduleOut
 from hodcarrier.wire.sites import SiteBody, SiteOut
 from hodcarrier.wire.trends import TrendOut
-from hodcarrier.wire.waivers import WaiverBody, WaiverOut
+from hodcarrier.wire.waivers import WaiverBody, WaiverChange, WaiverEffect, WaiverIds, WaiverOut, WaiverPreviewBody, WaiversBody
 
 SITE = "/sites/{site_id}"
 OPERATIONS = (
@@ -37,12 +37,32 @@ OPERATIONS = (
         "add_waiver",
         "POST",
         SITE + "/waivers",
-        "Waive a check on a place, a page, a pattern or the site; the next run counts it so.",
+        "Waive a check on a place, a page, a pattern or the site, in the latest run at once.",
         WaiverOut,
         WaiverBody,
         status=201,
+        console_only=True,
     ),
-    Operation("remove_waiver", "DELETE", "/waivers/{waiver_id}", "End a waiver."),
+    Operation(
+        "add_waivers",
+        "POST",
+        SITE + "/waivers/all",
+        "Make several waivers, all of them or none.",
+        list[WaiverOut],
+        WaiversBody,
+        status=201,
+    ),
+    Operation(
+        "preview_waivers",
+        "POST",
+        SITE + "/waivers/preview",
+        "What waivers would cover in the latest run, and what they would do to its health. Nothing is changed.",
+        WaiverEffect,
+        WaiverPreviewBody,
+    ),
+    Operation("change_waiver", "PATCH", "/waivers/{waiver_id}", "Give a waiver another reason or end.", WaiverOut, WaiverChange),
+    Operation("remove_waivers", "POST", "/waivers/remove", "End several waivers, all of them or none.", None, WaiverIds),
+    Operation("remove_waiver", "DELETE", "/waivers/{waiver_id}", "End a waiver.", console_only=True),
     Operation("list_metrics", "GET", SITE + "/metrics", "Imported figures of a site.", list[MetricRow]),
     Operation(
         "import_metrics",

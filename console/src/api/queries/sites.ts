@@ -1,6 +1,15 @@
 import { queryOptions } from "@tanstack/react-query";
 import { ifMatch, service } from "../service";
-import type { AccessBody, PlanValues, Profile, ProfileChange, ScheduleBody, SiteKind } from "../types";
+import type {
+  AccessBody,
+  PlanValues,
+  Profile,
+  ProfileChange,
+  ScheduleBody,
+  SiteKind,
+  WaiverBody,
+  WaiverScope,
+} from "../types";
 import { KEYS } from "./keys";
 
 const WHILE_IT_IS_LOOKED_AT_MS = 3000;
@@ -60,20 +69,45 @@ export const access = {
   }),
 };
 
+/** What a waiver changes: the latest run of the site, and everything that tells of it. */
+const COUNTED_ANEW = [
+  KEYS.waivers,
+  KEYS.runs,
+  KEYS.findings,
+  KEYS.pages,
+  KEYS.comparisons,
+  KEYS.sites,
+  KEYS.trends,
+  KEYS.desk,
+];
+
 export const waivers = {
   of: (id: number) =>
     queryOptions({
       queryKey: [...KEYS.waivers, id],
       queryFn: () => service.GET("/api/v1/sites/{site_id}/waivers", of(id)),
     }),
+  /** What waivers would do to the latest run. */
+  preview: (id: number, scopes: WaiverScope[], enabled: boolean) =>
+    queryOptions({
+      queryKey: [...KEYS.waivers, id, "preview", scopes],
+      queryFn: () => service.POST("/api/v1/sites/{site_id}/waivers/preview", { ...of(id), body: { waivers: scopes } }),
+      enabled,
+      retry: false,
+    }),
   add: (id: number) => ({
-    send: (body: { check: string; reason: string; pattern: string; end: string | null }) =>
-      service.POST("/api/v1/sites/{site_id}/waivers", { ...of(id), body: { ...body, fingerprint: "" } }),
-    touches: [[...KEYS.waivers, id], KEYS.desk],
+    send: (bodies: WaiverBody[]) =>
+      service.POST("/api/v1/sites/{site_id}/waivers/all", { ...of(id), body: { waivers: bodies } }),
+    touches: COUNTED_ANEW,
   }),
-  end: (id: number) => ({
-    send: (waiver_id: number) => service.DELETE("/api/v1/waivers/{waiver_id}", { params: { path: { waiver_id } } }),
-    touches: [[...KEYS.waivers, id], KEYS.desk],
+  change: () => ({
+    send: ({ id, ...body }: { id: number; reason?: string; end?: string | null }) =>
+      service.PATCH("/api/v1/waivers/{waiver_id}", { params: { path: { waiver_id: id } }, body }),
+    touches: COUNTED_ANEW,
+  }),
+  end: () => ({
+    send: (ids: number[]) => service.POST("/api/v1/waivers/remove", { body: { ids } }),
+    touches: COUNTED_ANEW,
   }),
 };
 

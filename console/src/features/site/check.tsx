@@ -1,20 +1,13 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { useForm } from "react-hook-form";
 import { Link, useParams, useSearchParams } from "react-router";
-import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { findings } from "../../api/queries/runs";
-import { waivers } from "../../api/queries/sites";
 import type { Cause, CheckOnSite, Evidence, Finding } from "../../api/types";
 import { age, count, day, gain, plural } from "../../lib/words";
-import { Dialog } from "../../ui/dialog";
-import { Field, Form } from "../../ui/form";
-import { Address, Button, buttonClass, Card, Title } from "../../ui/parts";
+import { Address, buttonClass, Card, Title } from "../../ui/parts";
 import { Line, Severity } from "../../ui/signs";
 import { Loaded } from "../../ui/state";
 import { nextPart, Table } from "../../ui/table";
-import { useSay } from "../../ui/toast";
 import { Retired } from "../catalogue/retired";
 import { asked, noCauses } from "./asked";
 import { useSite } from "./context";
@@ -22,6 +15,7 @@ import { InSource } from "./in-source";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
 import { Subject } from "./subject";
+import { Waive } from "./waive";
 
 export function CheckScreen() {
   const { site, run } = useSite();
@@ -49,7 +43,7 @@ function Content({ check }: { check: CheckOnSite }) {
       <div className="flex flex-wrap items-center justify-between gap-2">
         <h2 className="text-[17px] font-semibold">{check.summary}</h2>
         <div className="flex gap-2">
-          {may("add_waiver") && !check.retired && <Waive check={check} />}
+          {may("add_waivers") && !check.retired && <Waive check={check.id} summary={check.summary} label="Waive" />}
           <a className={buttonClass()} href={`/api/v1/runs/${run?.id}/export/csv`}>
             Export
           </a>
@@ -186,14 +180,19 @@ function Places({ check, cause }: { check: CheckOnSite; cause?: number }) {
   const found = useInfiniteQuery(findings.places(run?.id ?? "", check.id, cause));
   const now = new Date(run?.requested_at ?? 0);
   const act = (chosen: Finding[], clear: () => void) => (
-    <MakeTodo
-      quiet
-      site={site}
-      fingerprints={chosen.map((f) => f.fingerprint)}
-      title={check.summary}
-      label="Create to-do"
-      made={clear}
-    />
+    <span className="flex gap-3">
+      <MakeTodo
+        quiet
+        site={site}
+        fingerprints={chosen.map((f) => f.fingerprint)}
+        title={check.summary}
+        label="Create to-do"
+        made={clear}
+      />
+      {may("add_waivers") && (
+        <Waive quiet check={check.id} summary={check.summary} findings={chosen} label="Waive" made={clear} />
+      )}
+    </span>
   );
   return (
     <Card
@@ -276,61 +275,5 @@ function Explanation({ check }: { check: CheckOnSite }) {
       <Line values={(check.history ?? []).map(([, places]) => places)} width={260} height={60} label="Places per run" />
       <p className="text-ink-3 text-sm">places per run, low is good</p>
     </Card>
-  );
-}
-
-function Waive({ check }: { check: CheckOnSite }) {
-  const [open, setOpen] = useState(false);
-  return (
-    <>
-      <Button onClick={() => setOpen(true)}>Waive</Button>
-      <Dialog
-        open={open}
-        onOpenChange={setOpen}
-        title={`Waive “${check.summary}”`}
-        description="Waived findings are still examined and listed, but count neither for health nor for to-dos. The next run applies it."
-      >
-        {open && <WaiverForm check={check} close={() => setOpen(false)} />}
-      </Dialog>
-    </>
-  );
-}
-
-function WaiverForm({ check, close }: { check: CheckOnSite; close: () => void }) {
-  const { site } = useSite();
-  const say = useSay();
-  const form = useForm({ defaultValues: { reason: "", pattern: "", end: "" } });
-  const add = useChange(waivers.add(site.id));
-  return (
-    <Form
-      form={form}
-      error={add.error}
-      onSend={(values) =>
-        add.mutate(
-          { check: check.id, reason: values.reason, pattern: values.pattern, end: values.end || null },
-          {
-            onSuccess: () => {
-              say("Waived from the next run on.");
-              close();
-            },
-          },
-        )
-      }
-    >
-      <Field name="reason" label="Reason" required shortest={3} />
-      <Field
-        name="pattern"
-        label="Where"
-        hint="A path such as /shop/*, a full URL, or regex: followed by an expression. Leave empty for the whole site."
-        placeholder="/shop/*"
-      />
-      <Field name="end" label="Until" kind="day" hint="Leave empty for no end date" />
-      <div className="flex gap-2">
-        <Button main type="submit" disabled={add.isPending}>
-          Waive it
-        </Button>
-        <Button onClick={close}>Cancel</Button>
-      </div>
-    </Form>
   );
 }

@@ -13,6 +13,7 @@ import { Table } from "../../ui/table";
 import { useSite } from "./context";
 import { Source } from "./in-source";
 import { NoRun } from "./no-run";
+import { Waive } from "./waive";
 
 export function PageScreen() {
   const { site, run } = useSite();
@@ -122,6 +123,13 @@ function Content({ page }: { page: Page }) {
               ),
             },
             { head: "Since", cell: (r) => <span className="whitespace-nowrap">{age(r.since, now)}</span> },
+            {
+              head: "Waive",
+              quiet: true,
+              cell: (r) =>
+                may("add_waivers") &&
+                !r.waived && <Waive quiet check={r.check} summary={r.summary} findings={[r]} label="Waive" />,
+            },
           ]}
         />
       </Card>
