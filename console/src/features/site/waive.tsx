@@ -81,7 +81,9 @@ function WaiverForm({ check, findings = [], made, close }: Omit<Props, "label"> 
   const { site } = useSite();
   const say = useSay();
   const choices = scopeChoices(findings, site.host);
-  const form = useForm({ defaultValues: { what: choices[0]?.value ?? "site", reason: "", pattern: "", end: "" } });
+  const form = useForm({
+    defaultValues: { what: findings.length > 0 ? "findings" : "site", reason: "", pattern: "", end: "" },
+  });
   const [what, pattern] = useWatch({ control: form.control, name: ["what", "pattern"] });
   const scopes = scopesOf(what as What, check, findings, useDeferredValue(pattern));
   const effect = useQuery(waivers.preview(site.id, scopes, scopes.length > 0));
