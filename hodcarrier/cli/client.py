@@ -6,9 +6,8 @@ import argparse
 from typing import Any
 
 from hodcarrier.cli.output import count, emit, err
-from hodcarrier.cli.service import ask, connect, noun, read_day, show, the_one_called, verb
-from hodcarrier.client import Hodcarrier
-from hodcarrier.wire.clients import ClientBody, ClientChange, ClientOut
+from hodcarrier.cli.service import ask, connect, find_client, name_value, noun, read_day, show, verb
+from hodcarrier.wire.clients import ClientBody, ClientChange
 
 
 def add_parser(commands: Any) -> None:
@@ -17,11 +16,17 @@ def add_parser(commands: Any) -> None:
     verb(verbs, "list", "all clients", run_list)
     added = verb(verbs, "add", "add a client", run_add)
     added.add_argument("name")
-    edited = verb(verbs, "edit", "rename a client, or set its holidays", run_edit)
+    edited = verb(verbs, "edit", "rename a client, or set its holidays and targets", run_edit)
     edited.add_argument("name", help="name or id")
     edited.add_argument("--rename", metavar="NAME")
     edited.add_argument(
         "--holiday", action="append", metavar="DAY", help="a day that is no working day (repeat; replaces the list)"
+    )
+    edited.add_argument(
+        "--target",
+        action="append",
+        metavar="SEVERITY=DAYS",
+        help="working days until to-dos of a severity are due (repeat; replaces the targets; a severity left out has the agency's own)",
     )
     removed = verb(verbs, "remove", "remove a client and everything kept for it", run_remove)
     removed.add_argument("name")
@@ -50,25 +55,22 @@ def run_add(args: argparse.Namespace) -> int:
         return show(args, desk.add_client(ClientBody(name=args.name)), [("id", "Id"), ("name", "Client")])
 
 
-def _find(desk: Hodcarrier, key: str) -> ClientOut:
-    return the_one_called(desk.list_clients(), key, "client")
-
-
 def run_edit(args: argparse.Namespace) -> int:
     """Change one."""
     days = None if args.holiday is None else [read_day(day) for day in args.holiday]
-    given: dict[str, Any] = {"name": args.rename, "holidays": days}
+    targets = None if args.target is None else dict(name_value(item, "critical=2") for item in args.target)
+    given: dict[str, Any] = {"name": args.rename, "holidays": days, "targets": targets}
     with connect(args) as desk:
         changed = desk.change_client(
-            _find(desk, args.name).id, ClientChange(**{name: value for name, value in given.items() if value is not None})
+            find_client(desk, args.name).id, ClientChange(**{name: value for name, value in given.items() if value is not None})
         )
-        return show(args, changed, [("id", "Id"), ("name", "Client"), ("holidays", "Holidays")])
+        return show(args, changed, [("id", "Id"), ("name", "Client"), ("holidays", "Holidays"), ("targets", "Targets")])
 
 
 def run_remove(args: argparse.Namespace) -> int:
     """Remove one."""
     with connect(args) as desk:
-        found = _find(desk, args.name)
+        found = find_client(desk, args.name)
         ask(
             f"Remove {found.name} with its {count(len(found.sites), 'site')} and everything kept for them? This cannot be undone.",
             args.yes,

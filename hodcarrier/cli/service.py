@@ -19,6 +19,7 @@ from hodcarrier.client import Hodcarrier
 from hodcarrier.config import read_config
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
 from hodcarrier.core.permissions import Role
+from hodcarrier.wire.clients import ClientOut
 from hodcarrier.wire.members import MemberOut
 from hodcarrier.wire.runs import RunBrief
 from hodcarrier.wire.sites import SiteOut
@@ -165,6 +166,11 @@ def the_one_called(found: Iterable[N], key: str, noun: str) -> N:
     if len(near) > 1:
         raise Conflict(f"“{key}” may be {', '.join(r.name for r in near)}.", "Give more of the name, or the id.")
     return near[0]
+
+
+def find_client(desk: Hodcarrier, key: str) -> ClientOut:
+    """A client by id, name or unique beginning of the name."""
+    return the_one_called(desk.list_clients(), key, "client")
 
 
 def find_member(desk: Hodcarrier, key: str) -> MemberOut:

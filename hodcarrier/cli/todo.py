@@ -1,26 +1,45 @@
-"""``hodcarrier todo list|show|add|edit``."""
+"""``hodcarrier todo list|show|add|edit|load|labels``."""
 
 from __future__ import annotations
 
 import argparse
+from collections.abc import Sequence
 from typing import Any, Literal
 
-from hodcarrier.cli.output import count, emit, out
-from hodcarrier.cli.service import connect, find_member, find_site, noun, place_number, read_day, show, verb
+from hodcarrier.cli.output import count, emit, out, signed
+from hodcarrier.cli.service import connect, find_client, find_member, find_site, noun, place_number, read_day, show, verb
 from hodcarrier.core.errors import InvalidInput
-from hodcarrier.core.states import TodoState
-from hodcarrier.wire.todos import ComparedPick, TodoBody, TodoChange
+from hodcarrier.core.states import Priority, Severity, TodoOrder, TodoPer, TodoState
+from hodcarrier.wire.todos import ComparedPick, LoadPart, TodoBody, TodoChange, TodoEdit, TodoOut, TodosBody, TodosChange
 
 COLUMNS = [
     ("id", "Id"),
     ("title", "To-do"),
     ("site_host", "Site"),
     ("state", "State"),
+    ("priority", "Priority"),
     ("assignee", "Who"),
     ("due", "Due"),
     ("late", "Late"),
+    ("gain", "Gain"),
     ("done", "Cleared"),
     ("flag", ""),
+]
+DRAFT_COLUMNS = [
+    ("title", "To-do"),
+    ("severity", "Severity"),
+    ("places", "Places"),
+    ("assignee", "Who"),
+    ("due", "Due"),
+    ("left_out", "In others"),
+]
+HOURS_MAX = 1000
+SPANS = [
+    ("overdue", "Overdue"),
+    ("this_week", "This week"),
+    ("next_week", "Next week"),
+    ("later", "Later"),
+    ("undated", "No date"),
 ]
 
 
@@ -34,6 +53,14 @@ def add_parser(commands: Any) -> None:
         "--state", default="live", choices=("live", "all", *TodoState), help="live (default): open, doing or done"
     )
     listed.add_argument("--overdue", action="store_true")
+    listed.add_argument("--client")
+    listed.add_argument("--label", default="", help="only those with this label")
+    listed.add_argument("--severity", type=Severity, choices=tuple(Severity))
+    listed.add_argument("--priority", type=Priority, choices=tuple(Priority))
+    listed.add_argument("--text", default="", help="only those with all these words in title or note")
+    listed.add_argument("--due-from", help="YYYY-MM-DD")
+    listed.add_argument("--due-to", help="YYYY-MM-DD")
+    listed.add_argument("--sort", default="due", help=f"{', '.join(TodoOrder)}; - in front for descending")
     shown = verb(verbs, "show", "one to-do with its places and story", run_show)
     shown.add_argument("id", type=int)
     added = verb(verbs, "add", "make a to-do from a check, a cause, findings, or by hand", run_add)
@@ -44,17 +71,44 @@ def add_parser(commands: Any) -> None:
     added.add_argument("--since", metavar="RUN", help="an earlier run: with --event, what happened since")
     added.add_argument("--event", type=place_number, metavar="N", help="the findings of this event, by its number in `compare`")
     added.add_argument("--title", default="")
-    added.add_argument("--who", help="assignee")
+    added.add_argument("--per", type=TodoPer, choices=tuple(TodoPer), help="several: one for each check, cause, page or template")
+    added.add_argument("--preview", action="store_true", help="with --per: only list what would be made")
+    added.add_argument(
+        "--who", action="append", default=[], help="assignee (with --per repeat for more: the work is spread over them)"
+    )
     added.add_argument("--due", help="YYYY-MM-DD; left out: by severity")
+    added.add_argument("--priority", type=Priority, choices=tuple(Priority), default=Priority.NORMAL)
+    added.add_argument("--hours", type=hours, help="estimate in hours")
+    added.add_argument("--label", action="append", default=[], help="a label (repeat for more)")
+    added.add_argument("--watch", action="append", default=[], metavar="WHO", help="who watches it (repeat for more)")
     added.add_argument("--note", default="")
-    edited = verb(verbs, "edit", "change a to-do or comment on it", run_edit)
-    edited.add_argument("id", type=int)
+    edited = verb(verbs, "edit", "change to-dos, all of them or none, or comment on them", run_edit)
+    edited.add_argument("id", type=int, nargs="+")
     edited.add_argument("--state", choices=[s for s in TodoState if s != TodoState.CONFIRMED])
-    edited.add_argument("--who")
-    edited.add_argument("--due")
+    edited.add_argument("--who", help="assignee, or nobody")
+    edited.add_argument("--due", help="YYYY-MM-DD, or never")
+    edited.add_argument("--priority", type=Priority, choices=tuple(Priority))
+    edited.add_argument("--hours", type=hours, help="estimate in hours")
+    edited.add_argument("--label", action="append", help="its labels from now on (repeat for more)")
+    edited.add_argument("--watch", action="append", metavar="WHO", help="who watches it from now on (repeat for more)")
     edited.add_argument("--title")
+    edited.add_argument("--note")
     edited.add_argument("--comment")
     edited.add_argument("--reason", help="why it is dropped")
+    load = verb(verbs, "load", "who has what to do by when", run_load)
+    load.add_argument("--client")
+    verb(verbs, "labels", "the labels that to-dos have", run_labels)
+
+
+def hours(text: str) -> float:
+    """An estimate."""
+    try:
+        found = float(text)
+    except ValueError:
+        found = 0.0
+    if not 0 < found <= HOURS_MAX:
+        raise argparse.ArgumentTypeError(f"“{text}” is no estimate: give hours from 0.25 to {HOURS_MAX:,}, such as 1.5.")
+    return found
 
 
 def _state(word: str) -> TodoState | Literal["live", ""]:
@@ -68,19 +122,41 @@ def run_list(args: argparse.Namespace) -> int:
     with connect(args) as desk:
         site = find_site(desk, args.site).id if args.site else None
         who = find_member(desk, args.who).id if args.who else None
-        rows = list(desk.list_todos(site=site, assignee=who, state=_state(args.state), overdue=args.overdue))
+        client = find_client(desk, args.client).id if args.client else None
+        rows = list(
+            desk.list_todos(
+                site=site,
+                client=client,
+                assignee=who,
+                state=_state(args.state),
+                overdue=args.overdue,
+                label=args.label,
+                severity=args.severity,
+                priority=args.priority,
+                text=args.text,
+                due_from=read_day(args.due_from) if args.due_from else None,
+                due_to=read_day(args.due_to) if args.due_to else None,
+                sort=args.sort,
+            )
+        )
     if args.format != "table":
         return show(args, rows, COLUMNS)
+    _print(rows, "No to-dos of that kind.")
+    return 0
+
+
+def _print(rows: Sequence[TodoOut], empty: str = "") -> None:
     plain = [
         {
             **t.model_dump(mode="json"),
             "late": count(t.days_late, "day") if t.overdue else "",
             "done": f"{t.cleared:,} of {t.places:,}" if t.places else "",
+            "gain": signed(t.gain) if t.gain else "",
+            "priority": t.priority if t.priority != Priority.NORMAL else "",
         }
         for t in rows
     ]
-    emit(plain, "table", COLUMNS, "No to-dos of that kind.")
-    return 0
+    emit(plain, "table", COLUMNS, empty)
 
 
 def run_show(args: argparse.Namespace) -> int:
@@ -95,6 +171,14 @@ def run_show(args: argparse.Namespace) -> int:
         f"{todo.site_host} · {todo.state} · {todo.assignee or 'nobody yet'} · due {todo.due or 'never'}{late} · {todo.cleared} of {todo.places} cleared",
         markup=False,
     )
+    more = [
+        f"priority {todo.priority}",
+        *([f"estimate {todo.estimate_hours:g} h"] if todo.estimate_hours is not None else []),
+        *([f"worth {signed(todo.gain)} points"] if todo.gain else []),
+        *([f"labels {', '.join(todo.labels)}"] if todo.labels else []),
+        *([f"watched by {', '.join(watcher.name for watcher in todo.watchers)}"] if todo.watchers else []),
+    ]
+    out.print(" · ".join(more), markup=False)
     if todo.flag:
         out.print(todo.flag, style="rgb(190,95,60)")
     if todo.note:
@@ -116,27 +200,95 @@ def run_add(args: argparse.Namespace) -> int:
             "--since and --event belong together.", "Give the earlier run and the number of an event of `compare`."
         )
     with connect(args) as desk:
-        body = TodoBody(
-            site_id=find_site(desk, args.site).id,
-            title=args.title,
-            check=args.check,
-            cause=args.cause,
-            fingerprints=args.finding,
-            compared=ComparedPick(base=args.since, event=args.event - 1) if args.event else None,
-            assignee=find_member(desk, args.who).id if args.who else None,
-            due=read_day(args.due) if args.due else None,
-            note=args.note,
-        )
-        return show(args, desk.add_todo(body), COLUMNS)
+        people = [find_member(desk, name).id for name in args.who]
+        values: dict[str, Any] = {
+            "site_id": find_site(desk, args.site).id,
+            "check": args.check,
+            "cause": args.cause,
+            "fingerprints": args.finding,
+            "compared": ComparedPick(base=args.since, event=args.event - 1) if args.event else None,
+            "due": read_day(args.due) if args.due else None,
+            "priority": args.priority,
+            "estimate_hours": args.hours,
+            "labels": args.label,
+            "watchers": [find_member(desk, name).id for name in args.watch],
+            "note": args.note,
+        }
+        if args.per:
+            body = TodosBody(per=args.per, assignees=people, **values)
+            if args.preview:
+                return show(args, desk.plan_todos(body), DRAFT_COLUMNS)
+            made = desk.add_todos(body)
+            if args.format != "table":
+                return show(args, made, COLUMNS)
+            _print(made)
+            return 0
+        if len(people) > 1 or args.preview:
+            raise InvalidInput("Several people, and --preview, are for several to-dos.", "Say what each is made for with --per.")
+        one = TodoBody(title=args.title, assignee=people[0] if people else None, **values)
+        return show(args, desk.add_todo(one), COLUMNS)
 
 
 def run_edit(args: argparse.Namespace) -> int:
-    """Change one."""
+    """Change some."""
     with connect(args) as desk:
-        values: dict[str, Any] = {"title": args.title, "state": args.state, "comment": args.comment, "drop_reason": args.reason}
+        values: dict[str, Any] = {
+            "title": args.title,
+            "note": args.note,
+            "state": args.state,
+            "priority": args.priority,
+            "estimate_hours": args.hours,
+            "labels": args.label,
+            "comment": args.comment,
+            "drop_reason": args.reason,
+        }
+        values = {name: value for name, value in values.items() if value is not None}
+        if args.watch is not None:
+            values["watchers"] = [find_member(desk, name).id for name in args.watch]
         if args.who:
-            values["assignee"] = find_member(desk, args.who).id
+            values["assignee"] = None if args.who == "nobody" else find_member(desk, args.who).id
         if args.due:
-            values["due"] = read_day(args.due)
-        change = TodoChange(**{k: v for k, v in values.items() if v is not None})
-        return show(args, desk.change_todo(args.id, change), COLUMNS)
+            values["due"] = None if args.due == "never" else read_day(args.due)
+        if len(args.id) == 1:
+            return show(args, desk.change_todo(args.id[0], TodoChange(**values)), COLUMNS)
+        found = desk.change_todos(TodosChange(changes=[TodoEdit(id=number, **values) for number in args.id]))
+        if args.format != "table":
+            return show(args, found.todos, COLUMNS)
+        _print(found.todos)
+    return 0
+
+
+def run_load(args: argparse.Namespace) -> int:
+    """Print who has what."""
+    with connect(args) as desk:
+        found = desk.get_load(find_client(desk, args.client).id if args.client else None)
+    if args.format == "json":
+        emit(found.model_dump(mode="json"), "json", [])
+        return 0
+    rows = [
+        {"name": row.name or "nobody", **{name: _part(getattr(row, name), args.format) for name, _ in SPANS}}
+        for row in found.people
+    ]
+    emit(rows, args.format, [("name", "Who"), *SPANS], "There is nobody who can be given work.")
+    if args.format == "table":
+        late = f", the oldest {count(found.oldest_days, 'day')} late" if found.overdue else ""
+        out.print(
+            f"{found.overdue:,} overdue{late} · {found.due_this_week:,} more due by Sunday · since Monday audits confirmed"
+            f" {found.confirmed_this_week:,} and opened {found.reopened_this_week:,} again"
+        )
+    return 0
+
+
+def _part(part: LoadPart, form: str) -> str:
+    if form == "csv":
+        return str(part.todos)
+    spent = f" ({part.hours:g} h)" if part.hours else ""
+    return f"{part.todos:,}{spent}" if part.todos else "·"
+
+
+def run_labels(args: argparse.Namespace) -> int:
+    """Print the labels."""
+    with connect(args) as desk:
+        rows = [{"label": label} for label in desk.list_labels()]
+    emit(rows, args.format, [("label", "Label")], "No to-do has a label yet.")
+    return 0

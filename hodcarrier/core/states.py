@@ -138,6 +138,25 @@ LIVE_TODO = (TodoState.OPEN, TodoState.DOING, TodoState.DONE)
 UNFINISHED_TODO = (TodoState.OPEN, TodoState.DOING)
 
 
+class Priority(StrEnum):
+    """How soon a to-do is wanted, by those who hand it out; its severity says how much it matters to the site."""
+
+    URGENT = "urgent"
+    HIGH = "high"
+    NORMAL = "normal"
+    LOW = "low"
+
+
+class TodoPer(StrEnum):
+    """What one to-do is made for, of several."""
+
+    ALL = "all"
+    CHECK = "check"
+    CAUSE = "cause"
+    PAGE = "page"
+    TEMPLATE = "template"
+
+
 class TodoOrder(StrEnum):
     """What to-dos are sorted by."""
 
@@ -147,6 +166,9 @@ class TodoOrder(StrEnum):
     STATE = "state"
     ASSIGNEE = "assignee"
     CLEARED = "cleared"
+    PRIORITY = "priority"
+    GAIN = "gain"
+    CREATED = "created"
 
 
 class PlaceOutcome(StrEnum):
@@ -292,3 +314,4 @@ class TodoEventKind(StrEnum):
     DUE = "due"
     COMMENT = "comment"
     RUN = "run"
+    CHANGED = "changed"

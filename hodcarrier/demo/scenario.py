@@ -35,6 +35,7 @@ from hodcarrier.usecases import (
     runs,
     schedules,
     sites,
+    todo_changes,
     todos,
     waivers,
 )
@@ -257,7 +258,7 @@ class Scenario:
     def _set(self, moment: datetime, todo: int | None, who: str, state: str, comment: str = "") -> None:
         if todo is not None:
             change = TodoChange(state=state, **({"comment": comment} if comment else {}))  # type: ignore[arg-type]
-            todos.change_todo(self.at(moment), todo, change, None, self.people[who])
+            todo_changes.change_todo(self.at(moment), todo, change, None, self.people[who])
 
     def _after_first(self, moment: datetime) -> None:
         broken = self._todo(

@@ -1,4 +1,4 @@
-"""What waivers would do to a run before they are made."""
+"""What a run's health would be without some of its findings: waived, or fixed."""
 
 from __future__ import annotations
 
@@ -13,6 +13,7 @@ from hodcarrier.core.judge.waivers import Waiver, covered, named_now
 from hodcarrier.core.words import as_shown
 from hodcarrier.runfile.prints import Columns
 from hodcarrier.runfile.reader import RunFile
+from hodcarrier.runfile.results import in_parts
 from hodcarrier.runfile.scores import ScoredRun
 
 
@@ -25,6 +26,44 @@ class WhatIf:
     health: float | None
 
 
+class WhatIfRun:
+    """A run of which it is asked what health would be without some of its findings. Reading it takes most of the time: ask all there is to ask."""
+
+    def __init__(self, run: RunFile) -> None:
+        self._run = run
+        self._columns = Columns.read(run)
+        self._scored = ScoredRun.read(run, self._columns)
+        self.health = self._without([])
+
+    def _without(self, findings: Sequence[int]) -> float | None:
+        """Health, in full precision, without some findings."""
+        waived = self._columns.waived.copy()
+        waived[list(findings)] = True
+        scored = replace(self._scored, columns=replace(self._columns, waived=waived))
+        page, check_of, severity, _ = scored.faults(np.arange(len(scored.urls)))
+        health = Health(len(scored.urls))
+        health.add(Faults(health.pages, page, check_of, severity))
+        return health.value
+
+    def shown(self, findings: Sequence[int]) -> float | None:
+        """Health without some findings, as it is shown."""
+        value = self._without(findings)
+        return None if value is None else as_shown(value, "points")
+
+    def gain(self, prints: Sequence[bytes]) -> float | None:
+        """What health would rise by if the open findings among these fingerprints passed, in points; ``None`` when the run has no health."""
+        findings: list[int] = []
+        for part in in_parts(prints):
+            marks = ",".join("?" * len(part))
+            findings += [
+                n for (n,) in self._run.rows(f"SELECT id FROM finding WHERE fingerprint IN ({marks}) AND waived = 0", *part)
+            ]
+        if self.health is None or not findings:
+            return None if self.health is None else 0.0
+        after = self._without(findings)
+        return None if after is None else after - self.health
+
+
 def if_waived(run: RunFile, waivers: Sequence[Waiver]) -> WhatIf:
     """What these waivers would cover, beside those that hold already. Health is computed from the counts of every page, so it is exact."""
     named = [named_now(waiver, load().current) for waiver in waivers]
@@ -34,15 +73,8 @@ def if_waived(run: RunFile, waivers: Sequence[Waiver]) -> WhatIf:
         *checks,
     )
     found = [(number, subject, key) for number, check, subject, key in rows if covered(named, check, subject, key)]
-    columns = Columns.read(run)
-    waived = columns.waived.copy()
-    waived[[number for number, _, _ in found]] = True
-    scored = ScoredRun.read(run, replace(columns, waived=waived))
-    page, check_of, severity, _ = scored.faults(np.arange(len(scored.urls)))
-    health = Health(len(scored.urls))
-    health.add(Faults(health.pages, page, check_of, severity))
-    shown = None if health.value is None else as_shown(health.value, "points")
-    return WhatIf([key for _, _, key in found], len({subject for _, subject, _ in found}), shown)
+    health = WhatIfRun(run).shown([number for number, _, _ in found])
+    return WhatIf([key for _, _, key in found], len({subject for _, subject, _ in found}), health)
 
 
 def covers(run: RunFile, waivers: Sequence[Waiver]) -> list[int]:

@@ -7,6 +7,8 @@ from datetime import date
 from sqlalchemy import select, update
 from sqlalchemy.orm import Session, selectinload
 
+from hodcarrier.core.judge.todos import TARGET_DAYS
+from hodcarrier.core.states import Severity
 from hodcarrier.register.models import Client, Member, Run, Site, SiteState
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
 from hodcarrier.wire.clients import ClientBody, ClientChange, ClientOut, SiteBrief
@@ -20,7 +22,7 @@ def add_client(work: Workspace, body: ClientBody, member: Member | None) -> Clie
         with unless_taken(session, f"There is already a client called {name}.", "Give another name."):
             session.add(client)
         log(session, work.now(), member.id if member else None, "client added", name)
-        return ClientOut(id=client.id, name=name, created_at=client.created_at)
+        return ClientOut(id=client.id, name=name, created_at=client.created_at, targets=dict(TARGET_DAYS))
 
 
 def change_client(work: Workspace, client_id: int, change: ClientChange, member: Member) -> ClientOut:
@@ -32,6 +34,8 @@ def change_client(work: Workspace, client_id: int, change: ClientChange, member:
                 client.name = change.name.strip()
             if change.holidays is not None:
                 client.holidays = sorted({day.isoformat() for day in change.holidays})
+            if change.targets is not None:
+                client.targets = {str(severity): days for severity, days in change.targets.items()}
         log(session, work.now(), member.id, "client changed", client.name)
         return client_out(client, _latest_health(session))
 
@@ -50,7 +54,14 @@ def client_out(client: Client, health: dict[int, float | None]) -> ClientOut:
     """A client as the surfaces show it."""
     sites = [SiteBrief(id=s.id, host=s.host, kind=s.kind, health=health.get(s.id)) for s in client.sites]
     holidays = [date.fromisoformat(day) for day in client.holidays]
-    return ClientOut(id=client.id, name=client.name, created_at=client.created_at, holidays=holidays, sites=sites)
+    return ClientOut(
+        id=client.id, name=client.name, created_at=client.created_at, holidays=holidays, targets=targets_of(client), sites=sites
+    )
+
+
+def targets_of(client: Client) -> dict[Severity, int]:
+    """Working days until to-dos of a client are due, by severity."""
+    return {**TARGET_DAYS, **{Severity(name): days for name, days in client.targets.items()}}
 
 
 def _latest_health(session: Session) -> dict[int, float | None]:

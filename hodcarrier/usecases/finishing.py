@@ -17,7 +17,7 @@ from hodcarrier.core.states import ACTIVE_RUN, Change, ComparedList, FileState, 
 from hodcarrier.core.summary import SUMMARY, RunChanges, RunEnd
 from hodcarrier.register.models import EXAMINED, Run, Schedule, WaiverRow
 from hodcarrier.runfile.comparison import Classed
-from hodcarrier.usecases import alarms, benchmarks, outbox, plans, todos
+from hodcarrier.usecases import alarms, benchmarks, outbox, plans, todo_runs
 from hodcarrier.usecases.comparisons import compared
 from hodcarrier.usecases.runs import forget_progress
 from hodcarrier.usecases.site_states import health_change, set_headline, update_site_state
@@ -118,7 +118,7 @@ def finish_run(work: Workspace, run_id: str) -> None:
             run.finished_at = datetime.fromisoformat(head.meta("finished_at"))
             run.state = RunState.STOPPED if summary.end == RunEnd.STOPPED else RunState.DONE
             run.reason, run.worker_id, run.lease_until = "", None, None
-            confirmed = todos.judge_after_run(session, work.now() if not run.clock_offset_s else run.finished_at, run, head)
+            confirmed = todo_runs.judge_after_run(session, work.now() if not run.clock_offset_s else run.finished_at, run, head)
             set_headline(run, summary, replace(changes, todos_confirmed=confirmed) if changes is not None else None)
             update_site_state(session, run.site)
             if run.purpose == RunPurpose.AUDIT:

@@ -5,15 +5,15 @@ from __future__ import annotations
 from datetime import date
 from typing import Any, Literal
 
-from sqlalchemy import Select, case, func, select
+from sqlalchemy import Select, case, func, select, true
 from sqlalchemy.orm import joinedload
 
 from hodcarrier.core.errors import InvalidInput
-from hodcarrier.core.states import LIVE_TODO, UNFINISHED_TODO, Severity, TodoOrder, TodoState
+from hodcarrier.core.states import LIVE_TODO, UNFINISHED_TODO, Priority, Severity, TodoOrder, TodoState
 from hodcarrier.register.models import Member, Site, Todo
-from hodcarrier.usecases.workspace import Workspace
+from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.base import Listed
-from hodcarrier.wire.todos import TodoEventOut, TodoOut, TodoPlace
+from hodcarrier.wire.todos import TodoEventOut, TodoOut, TodoPlace, WatcherOut
 
 
 def list_todos(
@@ -24,6 +24,12 @@ def list_todos(
     assignee: int | None = None,
     state: TodoState | Literal["live", ""] = "",
     overdue: bool = False,
+    label: str = "",
+    severity: Severity | None = None,
+    priority: Priority | None = None,
+    text: str = "",
+    due_from: date | None = None,
+    due_to: date | None = None,
     sort: str = TodoOrder.DUE,
     limit: int = 200,
     after: int = 0,
@@ -49,11 +55,40 @@ def list_todos(
             chosen = chosen.where(Todo.state == state)
         if overdue:
             chosen = chosen.where(Todo.state.in_(UNFINISHED_TODO), Todo.due < today)
+        if label:
+            each = func.json_each(Todo.labels).table_valued("value")
+            chosen = chosen.where(select(1).select_from(each).where(func.lower(each.c.value) == label.lower()).exists())
+        if severity is not None:
+            chosen = chosen.where(Todo.severity == severity)
+        if priority is not None:
+            chosen = chosen.where(Todo.priority == priority)
+        for word in text.split():
+            chosen = chosen.where(Todo.title.icontains(word, autoescape=True) | Todo.note.icontains(word, autoescape=True))
+        if due_from is not None:
+            chosen = chosen.where(Todo.due >= due_from)
+        if due_to is not None:
+            chosen = chosen.where(Todo.due <= due_to)
         total = session.scalar(select(func.count()).select_from(chosen.subquery())) or 0
         ordered = in_order(chosen, order, descending=sort.startswith("-")).limit(limit).offset(after)
         items = [todo_out(todo, today) for todo in session.scalars(ordered)]
     following = after + len(items)
     return Listed(items=items, total=total, after=str(following) if following < total else None)
+
+
+def get_todo(work: Workspace, todo_id: int) -> TodoOut:
+    """One to-do with its places and everything that happened to it."""
+    with work.reading() as session:
+        return todo_out(fetch(session, Todo, todo_id, "todo"), work.now().date(), full=True)
+
+
+def list_labels(work: Workspace) -> list[str]:
+    """The labels that to-dos have, by name."""
+    with work.reading() as session:
+        each = func.json_each(Todo.labels).table_valued("value")
+        name = func.lower(each.c.value)
+        return list(
+            session.scalars(select(func.min(each.c.value)).select_from(Todo).join(each, true()).group_by(name).order_by(name))
+        )
 
 
 def in_order(chosen: Select[Todo], sort: TodoOrder, *, descending: bool = False) -> Select[Todo]:
@@ -66,15 +101,18 @@ def in_order(chosen: Select[Todo], sort: TodoOrder, *, descending: bool = False)
         TodoOrder.TITLE: func.lower(Todo.title),
         TodoOrder.STATE: Todo.state,
         TodoOrder.ASSIGNEE: func.lower(name),
+        TodoOrder.PRIORITY: case({name: rank for rank, name in enumerate(Priority)}, value=Todo.priority),
+        TodoOrder.GAIN: Todo.gain,
+        TodoOrder.CREATED: Todo.created_at,
         TodoOrder.CLEARED: Todo.cleared * 1.0 / func.nullif(Todo.places, 0),
     }
     by = column[sort].desc() if descending else column[sort].asc()
-    surroundings = (joinedload(Todo.site).joinedload(Site.client), joinedload(Todo.assignee))
+    surroundings = (joinedload(Todo.site).joinedload(Site.client), joinedload(Todo.assignee), joinedload(Todo.author))
     return chosen.order_by(Todo.state.not_in(LIVE_TODO), by.nulls_last(), Todo.id).options(*surroundings)
 
 
-def todo_out(todo: Todo, today: date, full: bool = False) -> TodoOut:
-    """A to-do as the surfaces show it."""
+def todo_out(todo: Todo, today: date, full: bool = False, watched: bool = False) -> TodoOut:
+    """A to-do as the surfaces show it: in ``full`` with its places and story, or with those who have it ``watched``; lists need neither."""
     overdue = todo.state in UNFINISHED_TODO and todo.due is not None and todo.due < today
     return TodoOut(
         id=todo.id,
@@ -90,6 +128,12 @@ def todo_out(todo: Todo, today: date, full: bool = False) -> TodoOut:
         drop_reason=todo.drop_reason,
         assignee_id=todo.assignee_id,
         assignee=todo.assignee.name if todo.assignee else "",
+        author=todo.author.name if todo.author else "",
+        priority=todo.priority,
+        estimate_hours=todo.estimate_hours,
+        labels=todo.labels,
+        watchers=[WatcherOut(id=w.id, name=w.name) for w in todo.watchers] if full or watched else [],
+        gain=todo.gain,
         due=todo.due,
         overdue=overdue,
         days_late=(today - todo.due).days if overdue and todo.due else 0,

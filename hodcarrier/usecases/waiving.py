@@ -13,7 +13,7 @@ from hodcarrier.core.words import difference, fill
 from hodcarrier.register.models import Run, Site
 from hodcarrier.runfile.what_if import if_waived
 from hodcarrier.usecases import finishing
-from hodcarrier.usecases.todos import fingerprints_in_todos
+from hodcarrier.usecases.todo_story import fingerprints_in_todos
 from hodcarrier.usecases.waiver_scopes import check_scope, scope_value, waivers_in_force
 from hodcarrier.usecases.workspace import Workspace, fetch, latest_run
 from hodcarrier.wire.results import TodoRef

@@ -3,11 +3,16 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from typing import Annotated
 
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
-from hodcarrier.core.states import PlaceOutcome, Severity, TodoEventKind, TodoState
+from hodcarrier.core.states import PlaceOutcome, Priority, Severity, TodoEventKind, TodoPer, TodoState
 from hodcarrier.wire.base import Wire, Words
+from hodcarrier.wire.results import TodoRef
+
+Hours = Annotated[float, Field(gt=0, le=1000)]
+Label = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=40)]
 
 
 class ComparedPick(Wire):
@@ -20,18 +25,53 @@ class ComparedPick(Wire):
     part: int | None = Field(default=None, ge=1)
 
 
-class TodoBody(Wire):
-    """A new to-do: about a whole check, one cause, single findings, an event of a comparison, or nothing but its title."""
+class TodoSelection(Wire):
+    """Which findings of the latest run: those of a whole check, of one cause, single ones, or an event of a comparison."""
 
     site_id: int
-    title: Words = Field(default="", max_length=300, description="left out: made from the check or cause")
     check: str = Field(default="", examples=["link-broken"])
     cause: int | None = Field(default=None, description="id of a cause in the latest run")
     fingerprints: list[str] = Field(default_factory=list)
     compared: ComparedPick | None = None
-    assignee: int | None = None
+
+
+class TodoFields(TodoSelection):
+    """What every to-do that is made has beside its findings."""
+
     due: date | None = Field(default=None, description="left out: by severity")
+    priority: Priority = Priority.NORMAL
+    estimate_hours: Hours | None = None
+    labels: list[Label] = Field(default_factory=list, max_length=20)
+    watchers: list[int] = Field(default_factory=list, max_length=50)
     note: str = ""
+
+
+class TodoBody(TodoFields):
+    """A new to-do: about a whole check, one cause, single findings, an event of a comparison, or nothing but its title."""
+
+    title: Words = Field(default="", max_length=300, description="left out: made from the check or cause")
+    assignee: int | None = None
+
+
+class TodosBody(TodoFields):
+    """New to-dos, one for each check, cause, page or template among the chosen findings, spread over ``assignees`` by what each has to do already."""
+
+    per: TodoPer = TodoPer.CAUSE
+    assignees: list[int] = Field(default_factory=list, max_length=50)
+
+
+class TodoDraft(Wire):
+    """A to-do that would be made. ``left_out`` findings are in the to-dos named ``elsewhere`` already."""
+
+    title: str
+    severity: Severity
+    places: int
+    assignee_id: int | None
+    assignee: str
+    due: date
+    gain: float | None
+    left_out: int
+    elsewhere: list[TodoRef]
 
 
 class TodoChange(Wire):
@@ -42,8 +82,63 @@ class TodoChange(Wire):
     state: TodoState | None = None
     assignee: int | None = None
     due: date | None = None
+    priority: Priority | None = None
+    estimate_hours: Hours | None = None
+    labels: list[Label] | None = Field(default=None, max_length=20)
+    watchers: list[int] | None = Field(default=None, max_length=50)
     drop_reason: str | None = None
     comment: str | None = None
+
+
+class TodoEdit(TodoChange):
+    """Changes to one of several to-dos. ``version``: only if it is still that one."""
+
+    id: int
+    version: int | None = None
+
+
+class TodosChange(Wire):
+    """Changes to several to-dos, made together or not at all. ``undo`` says that they bring back what was before, so that a due date may be past."""
+
+    changes: list[TodoEdit] = Field(min_length=1, max_length=1000)
+    undo: bool = False
+
+
+class WatcherOut(Wire):
+    """Somebody who watches a to-do."""
+
+    id: int
+    name: str
+
+
+class LoadPart(Wire):
+    """To-dos that are due in one span of time, with the hours of those that have an estimate."""
+
+    todos: int = 0
+    hours: float = 0.0
+
+
+class LoadRow(Wire):
+    """What one person has to do, by when it is due. Without a person: what nobody has been given."""
+
+    member_id: int | None
+    name: str
+    overdue: LoadPart
+    this_week: LoadPart
+    next_week: LoadPart
+    later: LoadPart
+    undated: LoadPart
+
+
+class LoadOut(Wire):
+    """Who has what to do, and how the week stands. Weeks begin on Monday."""
+
+    people: list[LoadRow]
+    overdue: int
+    oldest_days: int
+    due_this_week: int
+    confirmed_this_week: int
+    reopened_this_week: int
 
 
 class TodoEventOut(Wire):
@@ -81,7 +176,13 @@ class TodoOut(Wire):
     drop_reason: str
     assignee_id: int | None
     assignee: str
+    author: str
     due: date | None
+    priority: Priority
+    estimate_hours: float | None
+    labels: list[str]
+    watchers: list[WatcherOut]
+    gain: float | None
     overdue: bool
     days_late: int
     places: int
@@ -91,3 +192,10 @@ class TodoOut(Wire):
     version: int
     events: list[TodoEventOut] = []
     linked: list[TodoPlace] = []
+
+
+class TodosChanged(Wire):
+    """To-dos after they were changed together, and the changes that would undo it, in the order to send them."""
+
+    todos: list[TodoOut]
+    undo: list[TodoEdit]

@@ -15,7 +15,19 @@ from hodcarrier.core.errors import Conflict, HodcarrierError, InvalidPlan, NotFo
 from hodcarrier.core.plan import SeverityChange
 from hodcarrier.core.states import CheckOutcome, RunPurpose, RunState, Severity
 from hodcarrier.register.models import Member, Run
-from hodcarrier.usecases import comparisons, finishing, plans, profiles, re_examinations, results, runs, sites, todos, waivers
+from hodcarrier.usecases import (
+    comparisons,
+    finishing,
+    plans,
+    profiles,
+    re_examinations,
+    results,
+    runs,
+    sites,
+    todo_lists,
+    todos,
+    waivers,
+)
 from hodcarrier.wire.profiles import ProfileBody
 from hodcarrier.wire.runs import ExamineBody, RunOut
 from hodcarrier.wire.todos import TodoBody
@@ -103,7 +115,7 @@ def test_it_stands_beside_the_audits_of_the_site(office: Office) -> None:
     assert found.plan is not None and found.plan.thresholds == {"words_min": 10}, "by the site's own settings when none are named"
     site = sites.get_site(office.work, office.site.id)
     assert site.last_run is not None and site.last_run.id == source and site.runs == 1 and site.running is None
-    assert todos.get_todo(office.work, todo.id).state == "open", "to-dos wait for an audit"
+    assert todo_lists.get_todo(office.work, todo.id).state == "open", "to-dos wait for an audit"
     after = office.audit(LATER, SITE)
     assert runs.get_run(office.work, after).base_id == source
     listed = runs.list_runs(office.work, office.site.id, RunPurpose.RE_EXAMINATION).items

@@ -12,7 +12,7 @@ from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.states import TodoState
 from hodcarrier.register.models import Member, Todo
-from hodcarrier.usecases import members, runs, todo_lists, todos, waivers
+from hodcarrier.usecases import members, runs, todo_changes, todo_lists, todos, waivers
 from hodcarrier.wire.members import MemberBody
 from hodcarrier.wire.todos import TodoBody, TodoChange
 from hodcarrier.wire.waivers import WaiverBody
@@ -51,20 +51,20 @@ def make(office: Office, weeks: int, **more: object) -> int:
 
 
 def set_done(office: Office, todo: int, member: Member, weeks: int) -> None:
-    todos.change_todo(office.at(START + weeks * WEEK + timedelta(days=2)), todo, TodoChange(state="done"), None, member)
+    todo_changes.change_todo(office.at(START + weeks * WEEK + timedelta(days=2)), todo, TodoChange(state="done"), None, member)
 
 
 def story(office: Office, todo: int) -> list[str]:
-    return [event.text for event in todos.get_todo(office.work, todo).events if event.kind == "run"]
+    return [event.text for event in todo_lists.get_todo(office.work, todo).events if event.kind == "run"]
 
 
 def test_done_and_passed_is_confirmed(office: Office, member: Member) -> None:
     office.audit(START, shop(3))
     todo = make(office, 0)
-    assert todos.get_todo(office.work, todo).places == 3
+    assert todo_lists.get_todo(office.work, todo).places == 3
     set_done(office, todo, member, 0)
     office.audit(START + WEEK, shop(0))
-    found = todos.get_todo(office.work, todo)
+    found = todo_lists.get_todo(office.work, todo)
     assert (found.state, found.cleared, found.flag) == ("confirmed", 3, "")
     assert story(office, todo) == ["Confirmed: all 3 places passed."]
 
@@ -73,7 +73,7 @@ def test_open_and_passed_is_confirmed_and_says_that_the_audit_did_it(office: Off
     office.audit(START, shop(1))
     todo = make(office, 0)
     office.audit(START + WEEK, shop(0))
-    assert todos.get_todo(office.work, todo).state == "confirmed"
+    assert todo_lists.get_todo(office.work, todo).state == "confirmed"
     assert "the audit did that" in story(office, todo)[0]
 
 
@@ -82,7 +82,7 @@ def test_done_and_still_there_is_opened_again(office: Office, member: Member) ->
     todo = make(office, 0)
     set_done(office, todo, member, 0)
     office.audit(START + WEEK, shop(1))
-    found = todos.get_todo(office.work, todo)
+    found = todo_lists.get_todo(office.work, todo)
     assert (found.state, found.flag, found.cleared) == ("open", "still there on 1 of 3", 2)
 
 
@@ -93,11 +93,11 @@ def test_unverified_places_leave_it_as_it_is(office: Office, member: Member) -> 
     shut = [replace(s, body="User-agent: *\nDisallow: /") if s.path == "/robots.txt" else s for s in shop(0)]
     for weeks in (1, 2):
         office.audit(START + weeks * WEEK, shut)
-        found = todos.get_todo(office.work, todo)
+        found = todo_lists.get_todo(office.work, todo)
         assert (found.state, found.cleared) == ("done", 0), "pages behind one that cannot be read are not gone"
         assert found.flag == "3 of 3 places unverified"
     office.audit(START + 3 * WEEK, shop(0))
-    assert todos.get_todo(office.work, todo).state == "confirmed"
+    assert todo_lists.get_todo(office.work, todo).state == "confirmed"
 
 
 def test_a_confirmed_one_whose_findings_return_is_opened_again(office: Office, member: Member) -> None:
@@ -107,11 +107,11 @@ def test_a_confirmed_one_whose_findings_return_is_opened_again(office: Office, m
     office.audit(START + 2 * WEEK, shop(0))
     assert len(story(office, todo)) == 1, "what is confirmed already is not told again"
     office.audit(START + 3 * WEEK, shop(2))
-    found = todos.get_todo(office.work, todo)
+    found = todo_lists.get_todo(office.work, todo)
     assert (found.state, found.flag, found.cleared, found.closed_at) == ("open", "back on 2 of 3 places", 1, None)
     assert story(office, todo)[-1] == "Opened again: the findings are back on 2 of 3 places."
     office.audit(START + 4 * WEEK, shop(0))
-    assert todos.get_todo(office.work, todo).state == "confirmed"
+    assert todo_lists.get_todo(office.work, todo).state == "confirmed"
 
 
 def test_findings_that_return_and_are_in_another_todo_stay_there(office: Office, member: Member) -> None:
@@ -119,24 +119,24 @@ def test_findings_that_return_and_are_in_another_todo_stay_there(office: Office,
     first = make(office, 0)
     office.audit(START + WEEK, shop(0))
     office.audit(START + 2 * WEEK, shop(1))
-    todos.change_todo(office.work, first, TodoChange(state="dropped", drop_reason="not ours"), None, member)
+    todo_changes.change_todo(office.work, first, TodoChange(state="dropped", drop_reason="not ours"), None, member)
     second = make(office, 2)
     office.audit(START + 3 * WEEK, shop(0))
-    assert todos.get_todo(office.work, second).state == "confirmed"
+    assert todo_lists.get_todo(office.work, second).state == "confirmed"
     third_run = office.audit(START + 4 * WEEK, shop(1))
     assert third_run
-    assert todos.get_todo(office.work, first).state == "dropped"
-    assert todos.get_todo(office.work, second).state == "open"
-    todos.change_todo(office.work, second, TodoChange(state="dropped", drop_reason="not ours"), None, member)
+    assert todo_lists.get_todo(office.work, first).state == "dropped"
+    assert todo_lists.get_todo(office.work, second).state == "open"
+    todo_changes.change_todo(office.work, second, TodoChange(state="dropped", drop_reason="not ours"), None, member)
     third = make(office, 4)
     office.audit(START + 5 * WEEK, shop(1))
-    assert [todos.get_todo(office.work, n).state for n in (first, second, third)] == ["dropped", "dropped", "open"]
+    assert [todo_lists.get_todo(office.work, n).state for n in (first, second, third)] == ["dropped", "dropped", "open"]
 
 
 def test_of_two_confirmed_ones_with_the_same_finding_the_later_is_opened_again(office: Office, member: Member) -> None:
     office.audit(START, shop(1))
     first = make(office, 0)
-    todos.change_todo(office.work, first, TodoChange(state="dropped", drop_reason="later"), None, member)
+    todo_changes.change_todo(office.work, first, TodoChange(state="dropped", drop_reason="later"), None, member)
     second = make(office, 0)
     office.audit(START + WEEK, shop(0))
     with office.work.session() as session:
@@ -144,7 +144,7 @@ def test_of_two_confirmed_ones_with_the_same_finding_the_later_is_opened_again(o
         assert found is not None
         found.state = TodoState.CONFIRMED
     office.audit(START + 2 * WEEK, shop(1))
-    assert [todos.get_todo(office.work, n).state for n in (first, second)] == ["confirmed", "open"]
+    assert [todo_lists.get_todo(office.work, n).state for n in (first, second)] == ["confirmed", "open"]
 
 
 @pytest.mark.parametrize(
@@ -161,18 +161,18 @@ def test_a_narrower_plan_confirms_nothing(office: Office, member: Member, plan: 
     set_done(office, todo, member, 0)
     for weeks in (1, 2):
         office.audit(START + weeks * WEEK, shop(3), plan)
-        found = todos.get_todo(office.work, todo)
+        found = todo_lists.get_todo(office.work, todo)
         assert (found.state, found.cleared) == ("done", 0)
     office.audit(START + 3 * WEEK, shop(3), {})
-    assert todos.get_todo(office.work, todo).state == "open"
+    assert todo_lists.get_todo(office.work, todo).state == "open"
 
 
 def test_a_new_fault_of_the_same_check_is_not_part_of_an_old_todo(office: Office) -> None:
     office.audit(START, shop(1))
     todo = make(office, 0)
     office.audit(START + WEEK, shop(3))
-    assert todos.get_todo(office.work, todo).places == 1
-    second = todos.get_todo(office.work, make(office, 1))
+    assert todo_lists.get_todo(office.work, todo).places == 1
+    second = todo_lists.get_todo(office.work, make(office, 1))
     assert second.places == 2 and f"1 more are in to-do {todo} already" in second.events[0].text
     with pytest.raises(Conflict, match=f"to-do {todo} already"):
         make(office, 1)
@@ -181,7 +181,7 @@ def test_a_new_fault_of_the_same_check_is_not_part_of_an_old_todo(office: Office
 def test_a_dropped_or_confirmed_todo_frees_its_findings(office: Office, member: Member) -> None:
     office.audit(START, shop(1))
     todo = make(office, 0)
-    todos.change_todo(office.work, todo, TodoChange(state="dropped", drop_reason="later"), None, member)
+    todo_changes.change_todo(office.work, todo, TodoChange(state="dropped", drop_reason="later"), None, member)
     assert make(office, 0) != todo
 
 
@@ -192,16 +192,16 @@ def test_a_waived_place_counts_as_cleared(office: Office) -> None:
         office.at(START + timedelta(days=1)), office.site.id, WaiverBody(check="link-broken", reason="Meant so"), None
     )
     office.audit(START + WEEK, shop(1))
-    assert todos.get_todo(office.work, todo).state == "confirmed"
+    assert todo_lists.get_todo(office.work, todo).state == "confirmed"
 
 
 def test_due_dates(office: Office) -> None:
     office.audit(START, shop(1))
-    by_severity = todos.get_todo(office.work, make(office, 0))
+    by_severity = todo_lists.get_todo(office.work, make(office, 0))
     assert by_severity.due == date(2026, 11, 17), "high: ten working days"
     with pytest.raises(InvalidInput, match="in the past"):
         make(office, 0, due=date(2026, 11, 2))
-    late = todos.get_todo(office.at(START + timedelta(days=20)), by_severity.id)
+    late = todo_lists.get_todo(office.at(START + timedelta(days=20)), by_severity.id)
     assert (late.overdue, late.days_late) == (True, 6)
     overdue = todo_lists.list_todos(office.at(START + timedelta(days=20)), overdue=True).items
     assert [t.id for t in overdue] == [by_severity.id]
@@ -226,18 +226,18 @@ def test_titles_say_where(office: Office) -> None:
     office.audit(START, shop(3))
     with office.work.open_run(runs.list_runs(office.work).items[0].id) as opened:
         cause = opened.rows("SELECT id FROM cause WHERE check_id = 'link-broken'")[0][0]
-    todo = todos.get_todo(office.work, make(office, 0, check="", cause=cause))
+    todo = todo_lists.get_todo(office.work, make(office, 0, check="", cause=cause))
     assert todo.title == "Broken internal links: /gone" and todo.places == 3
     by_hand = todos.add_todo(office.work, TodoBody(site_id=office.site.id, title="Ring them"), None)
     assert (by_hand.title, by_hand.places) == ("Ring them", 0)
     office.audit(START + WEEK, shop(0))
-    assert todos.get_todo(office.work, by_hand.id).state == "open", "no run judges what it cannot see"
+    assert todo_lists.get_todo(office.work, by_hand.id).state == "open", "no run judges what it cannot see"
 
 
 def test_a_new_due_date_is_told_once(office: Office) -> None:
     made = todos.add_todo(office.at(START), TodoBody(site_id=office.site.id, title="Ring them", due=START.date()), None)
     later = START.date() + timedelta(days=3)
     for _ in range(2):
-        found = todos.change_todo(office.at(START), made.id, TodoChange(due=later), None, Member(id=None))
+        found = todo_changes.change_todo(office.at(START), made.id, TodoChange(due=later), None, Member(id=None))
     assert found.due == later
     assert [event.kind for event in found.events if event.kind == "due"] == ["due"]

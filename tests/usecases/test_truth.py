@@ -18,7 +18,7 @@ from hodcarrier.core.catalogue import doc, page
 from hodcarrier.core.errors import Conflict
 from hodcarrier.core.states import ACTIVE_RUN, TodoState
 from hodcarrier.register.models import Member, Run, TodoFinding, WaiverRow
-from hodcarrier.usecases import benchmarks, clients, members, runs, sites, todos, waivers
+from hodcarrier.usecases import benchmarks, clients, members, runs, sites, todo_changes, todo_lists, todos, waivers
 from hodcarrier.wire.benchmarks import BenchmarkBody
 from hodcarrier.wire.clients import ClientBody, ClientChange
 from hodcarrier.wire.members import MemberBody
@@ -123,12 +123,14 @@ def test_a_dropped_todo_comes_back_only_while_its_findings_are_free(office: Offi
     office.audit(START, SHOP)
     body = TodoBody(site_id=office.site.id, check="desc-missing")
     first = todos.add_todo(office.work, body, None)
-    todos.change_todo(office.work, first.id, TodoChange(state=TodoState.DROPPED, drop_reason="Later"), None, Member(id=None))
+    todo_changes.change_todo(
+        office.work, first.id, TodoChange(state=TodoState.DROPPED, drop_reason="Later"), None, Member(id=None)
+    )
     second = todos.add_todo(office.work, body, None)
     assert second.places == first.places
     with pytest.raises(Conflict, match="another to-do"):
-        todos.change_todo(office.work, first.id, TodoChange(state=TodoState.OPEN), None, Member(id=None))
-    assert todos.get_todo(office.work, first.id).state == "dropped", "nothing is half done"
+        todo_changes.change_todo(office.work, first.id, TodoChange(state=TodoState.OPEN), None, Member(id=None))
+    assert todo_lists.get_todo(office.work, first.id).state == "dropped", "nothing is half done"
 
 
 def test_a_scope_is_waived_once_and_again_when_that_has_ended(office: Office) -> None:

@@ -1072,6 +1072,138 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/todos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Todos
+         * @description To-dos, live ones first; by due date unless another order is asked for.
+         */
+        get: operations["list_todos"];
+        put?: never;
+        /**
+         * Add Todo
+         * @description Create a to-do from a check, a cause, findings, or by hand.
+         */
+        post: operations["add_todo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Todos
+         * @description Change several to-dos, all of them or none, with the way back.
+         */
+        patch: operations["change_todos"];
+        trace?: never;
+    };
+    "/api/v1/todos/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan Todos
+         * @description The to-dos that would be made, one for each check, cause, page or template. Nothing is changed.
+         */
+        post: operations["plan_todos"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/todos/all": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Todos
+         * @description Create several to-dos, one for each check, cause, page or template, spread over people.
+         */
+        post: operations["add_todos"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/todos/load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Load
+         * @description Who has what to do by when.
+         */
+        get: operations["get_load"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/todos/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Labels
+         * @description The labels that to-dos have.
+         */
+        get: operations["list_labels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/todos/{todo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Todo
+         * @description One to-do with its story.
+         */
+        get: operations["get_todo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Todo
+         * @description Change a to-do or comment on it.
+         */
+        patch: operations["change_todo"];
+        trace?: never;
+    };
     "/api/v1/desk": {
         parameters: {
             query?: never;
@@ -1110,54 +1242,6 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
-        trace?: never;
-    };
-    "/api/v1/todos": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Todos
-         * @description To-dos, live ones first; by due date unless another order is asked for.
-         */
-        get: operations["list_todos"];
-        put?: never;
-        /**
-         * Add Todo
-         * @description Create a to-do from a check, a cause, findings, or by hand.
-         */
-        post: operations["add_todo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/todos/{todo_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Todo
-         * @description One to-do with its story.
-         */
-        get: operations["get_todo"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        /**
-         * Change Todo
-         * @description Change a to-do or comment on it.
-         */
-        patch: operations["change_todo"];
         trace?: never;
     };
     "/api/v1/benchmarks": {
@@ -2441,7 +2525,8 @@ export interface components {
         };
         /**
          * ClientChange
-         * @description Changes to a client; what is left out stays. ``holidays`` are days that are no working days for it.
+         * @description Changes to a client; what is left out stays. ``holidays`` are days that are no working days for it, ``targets`` working days until to-dos are
+         *     due, by severity; a severity that is left out has the agency's own.
          * @example {
          *       "holidays": [
          *         "2026-12-25",
@@ -2463,6 +2548,17 @@ export interface components {
              *     ]
              */
             holidays?: string[] | null;
+            /**
+             * Targets
+             * @description Working days until to-dos are due, by severity; a severity that is left out has the agency's own.
+             * @example {
+             *       "critical": 1,
+             *       "high": 5
+             *     }
+             */
+            targets?: {
+                [key: string]: number;
+            } | null;
         };
         /**
          * ClientOut
@@ -2491,6 +2587,14 @@ export interface components {
              * @default []
              */
             holidays: string[];
+            /**
+             * Targets
+             * @description Working days until to-dos are due, by severity.
+             * @default {}
+             */
+            targets: {
+                [key: string]: number;
+            };
             /**
              * Sites
              * @description The sites.
@@ -3686,6 +3790,86 @@ export interface components {
             after?: string | null;
         };
         /**
+         * LoadOut
+         * @description Who has what to do, and how the week stands. Weeks begin on Monday.
+         */
+        LoadOut: {
+            /**
+             * People
+             * @description Everybody who can be given work, by name; the last row, if any, is what nobody has been given.
+             */
+            people: components["schemas"]["LoadRow"][];
+            /**
+             * Overdue
+             * @description To-dos that are past their due date.
+             */
+            overdue: number;
+            /**
+             * Oldest Days
+             * @description How late the oldest of them is, in days.
+             */
+            oldest_days: number;
+            /**
+             * Due This Week
+             * @description To-dos that are due by Sunday.
+             */
+            due_this_week: number;
+            /**
+             * Confirmed This Week
+             * @description To-dos that audits have confirmed since Monday.
+             */
+            confirmed_this_week: number;
+            /**
+             * Reopened This Week
+             * @description To-dos that audits have opened again since Monday.
+             */
+            reopened_this_week: number;
+        };
+        /**
+         * LoadPart
+         * @description To-dos that are due in one span of time, with the hours of those that have an estimate.
+         */
+        LoadPart: {
+            /**
+             * Todos
+             * @description Live to-dos that it is in.
+             * @default 0
+             */
+            todos: number;
+            /**
+             * Hours
+             * @description The hours of those that have an estimate.
+             * @default 0
+             */
+            hours: number;
+        };
+        /**
+         * LoadRow
+         * @description What one person has to do, by when it is due. Without a person: what nobody has been given.
+         */
+        LoadRow: {
+            /**
+             * Member Id
+             * @description Id of the person; null: nobody.
+             */
+            member_id: number | null;
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
+            /** @description What is past its due date. */
+            overdue: components["schemas"]["LoadPart"];
+            /** @description To-dos that are due within seven days. */
+            this_week: components["schemas"]["LoadPart"];
+            /** @description What is due in the week after. */
+            next_week: components["schemas"]["LoadPart"];
+            /** @description What is due later. */
+            later: components["schemas"]["LoadPart"];
+            /** @description What has no due date. */
+            undated: components["schemas"]["LoadPart"];
+        };
+        /**
          * LookBody
          * @description Which page to look at.
          * @example {
@@ -4012,7 +4196,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_token" | "add_waiver" | "add_waivers" | "apply_retention" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "change_waiver" | "compare_columns" | "compare_runs" | "copy_plan" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_finding" | "get_page" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_findings" | "list_members" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "remove_waivers" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todos" | "add_token" | "add_waiver" | "add_waivers" | "apply_retention" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "change_todos" | "change_waiver" | "compare_columns" | "compare_runs" | "copy_plan" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_finding" | "get_load" | "get_page" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_findings" | "list_labels" | "list_members" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "remove_waivers" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -5093,6 +5277,12 @@ export interface components {
              */
             why: string;
         };
+        /**
+         * Priority
+         * @description How soon a to-do is wanted, by those who hand it out; its severity says how much it matters to the site.
+         * @enum {string}
+         */
+        Priority: "urgent" | "high" | "normal" | "low";
         /**
          * ProbeFacts
          * @description All probes of a run; ``None`` for one that does not apply or was not asked.
@@ -6805,12 +6995,6 @@ export interface components {
              */
             site_id: number;
             /**
-             * Title
-             * @description left out: made from the check or cause
-             * @default
-             */
-            title: string;
-            /**
              * Check
              * @description Id of a check.
              * @default
@@ -6830,21 +7014,47 @@ export interface components {
             /** @description Findings of an event, or of a cause, page, folder or template, of a comparison. */
             compared?: components["schemas"]["ComparedPick"] | null;
             /**
-             * Assignee
-             * @description Number of the member who does it.
-             */
-            assignee?: number | null;
-            /**
              * Due
              * @description left out: by severity
              */
             due?: string | null;
+            /**
+             * @description How soon it is wanted.
+             * @default normal
+             */
+            priority: components["schemas"]["Priority"];
+            /**
+             * Estimate Hours
+             * @description How long it takes, in hours; null: nobody has said.
+             */
+            estimate_hours?: number | null;
+            /**
+             * Labels
+             * @description Words by which to-dos are found that belong together.
+             */
+            labels?: string[];
+            /**
+             * Watchers
+             * @description Members who are told of it without doing it.
+             */
+            watchers?: number[];
             /**
              * Note
              * @description A note in the member's own words.
              * @default
              */
             note: string;
+            /**
+             * Title
+             * @description left out: made from the check or cause
+             * @default
+             */
+            title: string;
+            /**
+             * Assignee
+             * @description Number of the member who does it.
+             */
+            assignee?: number | null;
         };
         /**
          * TodoChange
@@ -6877,6 +7087,23 @@ export interface components {
              * @description Due date (ISO 8601).
              */
             due?: string | null;
+            /** @description How soon it is wanted. */
+            priority?: components["schemas"]["Priority"] | null;
+            /**
+             * Estimate Hours
+             * @description How long it takes, in hours; null: nobody has said.
+             */
+            estimate_hours?: number | null;
+            /**
+             * Labels
+             * @description Words by which to-dos are found that belong together.
+             */
+            labels?: string[] | null;
+            /**
+             * Watchers
+             * @description Members who are told of it without doing it.
+             */
+            watchers?: number[] | null;
             /**
              * Drop Reason
              * @description Why it was dropped.
@@ -6889,11 +7116,125 @@ export interface components {
             comment?: string | null;
         };
         /**
+         * TodoDraft
+         * @description A to-do that would be made. ``left_out`` findings are in the to-dos named ``elsewhere`` already.
+         */
+        TodoDraft: {
+            /**
+             * Title
+             * @description Title.
+             */
+            title: string;
+            /** @description How much it costs. */
+            severity: components["schemas"]["Severity"];
+            /**
+             * Places
+             * @description How many findings it would hold.
+             */
+            places: number;
+            /**
+             * Assignee Id
+             * @description Number of the member who does it.
+             */
+            assignee_id: number | null;
+            /**
+             * Assignee
+             * @description Name of the member who does it; empty when nobody does yet.
+             */
+            assignee: string;
+            /**
+             * Due
+             * Format: date
+             * @description Its due date.
+             */
+            due: string;
+            /**
+             * Gain
+             * @description What health would rise by if all its places passed, in points.
+             */
+            gain: number | null;
+            /**
+             * Left Out
+             * @description Findings that are in other live to-dos already.
+             */
+            left_out: number;
+            /**
+             * Elsewhere
+             * @description Those to-dos.
+             */
+            elsewhere: components["schemas"]["TodoRef"][];
+        };
+        /**
+         * TodoEdit
+         * @description Changes to one of several to-dos. ``version``: only if it is still that one.
+         */
+        TodoEdit: {
+            /**
+             * Title
+             * @description Title.
+             */
+            title?: string | null;
+            /**
+             * Note
+             * @description A note in the member's own words.
+             */
+            note?: string | null;
+            /** @description How it stands. */
+            state?: components["schemas"]["TodoState"] | null;
+            /**
+             * Assignee
+             * @description Name of the member who does it; empty when nobody does yet.
+             */
+            assignee?: number | null;
+            /**
+             * Due
+             * @description Due date (ISO 8601); null when there is none.
+             */
+            due?: string | null;
+            /** @description How soon it is wanted. */
+            priority?: components["schemas"]["Priority"] | null;
+            /**
+             * Estimate Hours
+             * @description How long it takes, in hours; null: nobody has said.
+             */
+            estimate_hours?: number | null;
+            /**
+             * Labels
+             * @description Words by which to-dos are found that belong together.
+             */
+            labels?: string[] | null;
+            /**
+             * Watchers
+             * @description Members who are told of it without doing it.
+             */
+            watchers?: number[] | null;
+            /**
+             * Drop Reason
+             * @description Why it was dropped.
+             */
+            drop_reason?: string | null;
+            /**
+             * Comment
+             * @description A remark that is added to its story.
+             */
+            comment?: string | null;
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * Version
+             * @description Number of the version; it goes back in `If-Match`.
+             */
+            version?: number | null;
+        };
+        /**
          * TodoEventKind
          * @description What happened to a to-do.
          * @enum {string}
          */
-        TodoEventKind: "made" | "state" | "assigned" | "due" | "comment" | "run";
+        TodoEventKind: "made" | "state" | "assigned" | "due" | "comment" | "run" | "changed";
         /**
          * TodoEventOut
          * @description Something that happened to a to-do.
@@ -6983,10 +7324,37 @@ export interface components {
              */
             assignee: string;
             /**
+             * Author
+             * @description Who made it; empty for the service.
+             */
+            author: string;
+            /**
              * Due
              * @description Due date (ISO 8601); null when there is none.
              */
             due: string | null;
+            /** @description How soon it is wanted. */
+            priority: components["schemas"]["Priority"];
+            /**
+             * Estimate Hours
+             * @description How long it takes, in hours; null: nobody has said.
+             */
+            estimate_hours: number | null;
+            /**
+             * Labels
+             * @description Words by which to-dos are found that belong together.
+             */
+            labels: string[];
+            /**
+             * Watchers
+             * @description Members who are told of it without doing it.
+             */
+            watchers: components["schemas"]["WatcherOut"][];
+            /**
+             * Gain
+             * @description What health of the latest run would rise by if all its places passed, in points; null where that is not known.
+             */
+            gain: number | null;
             /**
              * Overdue
              * @description Past its due date.
@@ -7036,6 +7404,12 @@ export interface components {
              */
             linked: components["schemas"]["TodoPlace"][];
         };
+        /**
+         * TodoPer
+         * @description What one to-do is made for, of several.
+         * @enum {string}
+         */
+        TodoPer: "all" | "check" | "cause" | "page" | "template";
         /**
          * TodoPlace
          * @description A finding a to-do is about, and what the last run said of it.
@@ -7099,6 +7473,135 @@ export interface components {
          * @enum {string}
          */
         TodoState: "open" | "doing" | "done" | "confirmed" | "dropped";
+        /**
+         * TodosBody
+         * @description New to-dos, one for each check, cause, page or template among the chosen findings, spread over ``assignees`` by what each has to do already.
+         * @example {
+         *       "site_id": 1,
+         *       "check": "link-broken",
+         *       "per": "cause",
+         *       "assignees": [
+         *         3,
+         *         4
+         *       ],
+         *       "priority": "high",
+         *       "labels": [
+         *         "links"
+         *       ]
+         *     }
+         */
+        TodosBody: {
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Check
+             * @description Id of a check.
+             * @default
+             * @example link-broken
+             */
+            check: string;
+            /**
+             * Cause
+             * @description id of a cause in the latest run
+             */
+            cause?: number | null;
+            /**
+             * Fingerprints
+             * @description The findings a to-do is about, by fingerprint.
+             */
+            fingerprints?: string[];
+            /** @description Findings of an event, or of a cause, page, folder or template, of a comparison. */
+            compared?: components["schemas"]["ComparedPick"] | null;
+            /**
+             * Due
+             * @description left out: by severity
+             */
+            due?: string | null;
+            /**
+             * @description How soon it is wanted.
+             * @default normal
+             */
+            priority: components["schemas"]["Priority"];
+            /**
+             * Estimate Hours
+             * @description How long it takes, in hours; null: nobody has said.
+             */
+            estimate_hours?: number | null;
+            /**
+             * Labels
+             * @description Words by which to-dos are found that belong together.
+             */
+            labels?: string[];
+            /**
+             * Watchers
+             * @description Members who are told of it without doing it.
+             */
+            watchers?: number[];
+            /**
+             * Note
+             * @description A note in the member's own words.
+             * @default
+             */
+            note: string;
+            /**
+             * @description What one to-do is made for.
+             * @default cause
+             */
+            per: components["schemas"]["TodoPer"];
+            /**
+             * Assignees
+             * @description Ids of the members who do it: each to-do goes to whoever has least to do by then.
+             */
+            assignees?: number[];
+        };
+        /**
+         * TodosChange
+         * @description Changes to several to-dos, made together or not at all. ``undo`` says that they bring back what was before, so that a due date may be past.
+         * @example {
+         *       "changes": [
+         *         {
+         *           "id": 12,
+         *           "assignee": 3
+         *         },
+         *         {
+         *           "id": 13,
+         *           "due": "2099-01-05"
+         *         }
+         *       ]
+         *     }
+         */
+        TodosChange: {
+            /**
+             * Changes
+             * @description The changes, to-do by to-do.
+             */
+            changes: components["schemas"]["TodoEdit"][];
+            /**
+             * Undo
+             * @description Whether they bring back what was before, so that a due date may be past.
+             * @default false
+             */
+            undo: boolean;
+        };
+        /**
+         * TodosChanged
+         * @description To-dos after they were changed together, and the changes that would undo it, in the order to send them.
+         */
+        TodosChanged: {
+            /**
+             * Todos
+             * @description The to-dos as they are now.
+             */
+            todos: components["schemas"]["TodoOut"][];
+            /**
+             * Undo
+             * @description The changes that bring back what was before, in the order to send them.
+             */
+            undo: components["schemas"]["TodoEdit"][];
+        };
         /**
          * TokenBody
          * @description A new token.
@@ -7590,6 +8093,22 @@ export interface components {
              * @description The waivers.
              */
             waivers: components["schemas"]["WaiverBody"][];
+        };
+        /**
+         * WatcherOut
+         * @description Somebody who watches a to-do.
+         */
+        WatcherOut: {
+            /**
+             * Id
+             * @description Id of the member.
+             */
+            id: number;
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
         };
         /**
          * WhyNot
@@ -12763,140 +13282,6 @@ export interface operations {
             };
         };
     };
-    get_desk: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DeskOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    acknowledge_alarm: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /**
-                 * @description Number of an alarm.
-                 * @example 1
-                 */
-                alarm_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     list_todos: {
         parameters: {
             query?: {
@@ -12910,6 +13295,21 @@ export interface operations {
                 state?: components["schemas"]["TodoState"] | ("live" | "");
                 /** @description Only to-dos past their due date. */
                 overdue?: boolean;
+                /** @description Only those with this label. */
+                label?: string;
+                /** @description Only those of this severity. */
+                severity?: components["schemas"]["Severity"] | null;
+                /** @description Only those of this priority. */
+                priority?: components["schemas"]["Priority"] | null;
+                /**
+                 * @description Only those with all these words in their title or note.
+                 * @example dead link
+                 */
+                text?: string;
+                /** @description Only those due on this day or later (ISO 8601). */
+                due_from?: string | null;
+                /** @description Only those due on this day or earlier (ISO 8601). */
+                due_to?: string | null;
                 /**
                  * @description Field to sort by; `-` in front for descending.
                  * @example -words
@@ -13002,6 +13402,346 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TodoOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_todos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TodosChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodosChanged"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_todos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TodosBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodoDraft"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_todos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TodosBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodoOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_load: {
+        parameters: {
+            query?: {
+                /** @description Only to-dos of this client. */
+                client?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_labels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
             /** @description Unauthorized */
@@ -13152,6 +13892,140 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["TodoOut"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_desk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    acknowledge_alarm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of an alarm.
+                 * @example 1
+                 */
+                alarm_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {

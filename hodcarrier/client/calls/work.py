@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import AsyncIterator, Iterator
+from datetime import date
 from typing import Literal
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
-from hodcarrier.core.states import TodoState
+from hodcarrier.core.states import Priority, Severity, TodoState
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.reports import ReportBody, ReportOut
-from hodcarrier.wire.todos import TodoBody, TodoChange, TodoOut
+from hodcarrier.wire.todos import LoadOut, TodoBody, TodoChange, TodoDraft, TodoOut, TodosBody, TodosChange, TodosChanged
 
 
 class Work(SyncCalls):
@@ -32,18 +33,62 @@ class Work(SyncCalls):
         assignee: int | None = None,
         state: TodoState | Literal["live", ""] = "",
         overdue: bool = False,
+        label: str = "",
+        severity: Severity | None = None,
+        priority: Priority | None = None,
+        text: str = "",
+        due_from: date | None = None,
+        due_to: date | None = None,
         sort: str = "due",
     ) -> Iterator[TodoOut]:
         """To-dos, live ones first; by due date unless another order is asked for."""
         yield from self._parts(
             "list_todos",
             {},
-            query={"site": site, "client": client, "assignee": assignee, "state": state, "overdue": overdue, "sort": sort},
+            query={
+                "site": site,
+                "client": client,
+                "assignee": assignee,
+                "state": state,
+                "overdue": overdue,
+                "label": label,
+                "severity": severity,
+                "priority": priority,
+                "text": text,
+                "due_from": due_from,
+                "due_to": due_to,
+                "sort": sort,
+            },
         )
 
     def add_todo(self, body: TodoBody) -> TodoOut:
         """Create a to-do from a check, a cause, findings, or by hand."""
         found: TodoOut = self._call("add_todo", {}, body=body)
+        return found
+
+    def plan_todos(self, body: TodosBody) -> list[TodoDraft]:
+        """The to-dos that would be made, one for each check, cause, page or template. Nothing is changed."""
+        found: list[TodoDraft] = self._call("plan_todos", {}, body=body)
+        return found
+
+    def add_todos(self, body: TodosBody) -> list[TodoOut]:
+        """Create several to-dos, one for each check, cause, page or template, spread over people."""
+        found: list[TodoOut] = self._call("add_todos", {}, body=body)
+        return found
+
+    def change_todos(self, body: TodosChange) -> TodosChanged:
+        """Change several to-dos, all of them or none, with the way back."""
+        found: TodosChanged = self._call("change_todos", {}, body=body)
+        return found
+
+    def get_load(self, client: int | None = None) -> LoadOut:
+        """Who has what to do by when."""
+        found: LoadOut = self._call("get_load", {}, query={"client": client})
+        return found
+
+    def list_labels(self) -> list[str]:
+        """The labels that to-dos have."""
+        found: list[str] = self._call("list_labels", {})
         return found
 
     def get_todo(self, todo_id: int) -> TodoOut:
@@ -121,19 +166,63 @@ class AsyncWork(AsyncCalls):
         assignee: int | None = None,
         state: TodoState | Literal["live", ""] = "",
         overdue: bool = False,
+        label: str = "",
+        severity: Severity | None = None,
+        priority: Priority | None = None,
+        text: str = "",
+        due_from: date | None = None,
+        due_to: date | None = None,
         sort: str = "due",
     ) -> AsyncIterator[TodoOut]:
         """To-dos, live ones first; by due date unless another order is asked for."""
         async for item in self._parts(
             "list_todos",
             {},
-            query={"site": site, "client": client, "assignee": assignee, "state": state, "overdue": overdue, "sort": sort},
+            query={
+                "site": site,
+                "client": client,
+                "assignee": assignee,
+                "state": state,
+                "overdue": overdue,
+                "label": label,
+                "severity": severity,
+                "priority": priority,
+                "text": text,
+                "due_from": due_from,
+                "due_to": due_to,
+                "sort": sort,
+            },
         ):
             yield item
 
     async def add_todo(self, body: TodoBody) -> TodoOut:
         """Create a to-do from a check, a cause, findings, or by hand."""
         found: TodoOut = await self._call("add_todo", {}, body=body)
+        return found
+
+    async def plan_todos(self, body: TodosBody) -> list[TodoDraft]:
+        """The to-dos that would be made, one for each check, cause, page or template. Nothing is changed."""
+        found: list[TodoDraft] = await self._call("plan_todos", {}, body=body)
+        return found
+
+    async def add_todos(self, body: TodosBody) -> list[TodoOut]:
+        """Create several to-dos, one for each check, cause, page or template, spread over people."""
+        found: list[TodoOut] = await self._call("add_todos", {}, body=body)
+        return found
+
+    async def change_todos(self, body: TodosChange) -> TodosChanged:
+        """Change several to-dos, all of them or none, with the way back."""
+        found: TodosChanged = await self._call("change_todos", {}, body=body)
+        return found
+
+    async def get_load(self, client: int | None = None) -> LoadOut:
+        """Who has what to do by when."""
+        found: LoadOut = await self._call("get_load", {}, query={"client": client})
+        return found
+
+    async def list_labels(self) -> list[str]:
+        """The labels that to-dos have."""
+        found: list[str] = await self._call("list_labels", {})
         return found
 
     async def get_todo(self, todo_id: int) -> TodoOut:

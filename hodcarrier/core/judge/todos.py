@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
@@ -11,6 +11,8 @@ import numpy as np
 from hodcarrier.core.states import PlaceOutcome, Severity, TodoState
 
 TARGET_DAYS = {Severity.CRITICAL: 3, Severity.HIGH: 10, Severity.MEDIUM: 30, Severity.LOW: 90}
+# How the sentence begins that tells of a to-do that a run has opened again.
+REOPENED = "Opened again"
 NEXT_STATES = {
     TodoState.OPEN: (TodoState.DOING, TodoState.DONE, TodoState.DROPPED),
     TodoState.DOING: (TodoState.OPEN, TodoState.DONE, TodoState.DROPPED),
@@ -42,7 +44,7 @@ def judge(state: TodoState, outcomes: Sequence[PlaceOutcome], changed: int = 0) 
         if not still:
             return Judgement(state, "", cleared, "")
         places = f"on {still} of {total} places" if total > 1 else "in its one place"
-        return Judgement(TodoState.OPEN, f"back {places}", cleared, f"Opened again: the findings are back {places}.")
+        return Judgement(TodoState.OPEN, f"back {places}", cleared, f"{REOPENED}: the findings are back {places}.")
     if total == 0:
         return Judgement(state, "", 0, "")
     if cleared == total:
@@ -52,7 +54,7 @@ def judge(state: TodoState, outcomes: Sequence[PlaceOutcome], changed: int = 0) 
     if still:
         flag = f"still there on {still} of {total}"
         if state == TodoState.DONE:
-            return Judgement(TodoState.OPEN, flag, cleared, f"Opened again: {flag}.")
+            return Judgement(TodoState.OPEN, flag, cleared, f"{REOPENED}: {flag}.")
         return Judgement(state, flag if cleared else "", cleared, f"{cleared} of {total} places cleared." if cleared else "")
     unverified = total - cleared
     flag, sentence = f"{unverified} of {total} places unverified", f"{unverified} of {total} places could not be examined."
@@ -65,9 +67,28 @@ def judge(state: TodoState, outcomes: Sequence[PlaceOutcome], changed: int = 0) 
     return Judgement(state, flag, cleared, sentence)
 
 
-def default_due(severity: Severity, today: date, holidays: Sequence[date] = ()) -> date:
-    """The due date for a severity: 3, 10, 30 or 90 working days after ``today``."""
-    return add_working_days(today, TARGET_DAYS[severity], holidays)
+def default_due(
+    severity: Severity, today: date, holidays: Sequence[date] = (), targets: Mapping[Severity, int] = TARGET_DAYS
+) -> date:
+    """The due date for a severity: as many working days after ``today`` as the target says; 3, 10, 30 or 90 where there is none."""
+    return add_working_days(today, targets.get(severity, TARGET_DAYS[severity]), holidays)
+
+
+def spread(weights: Sequence[float], people: Sequence[int], busy: Mapping[int, float]) -> list[int]:
+    """Who of ``people`` does which piece of work: the heaviest first, each to whoever has least by then; ``busy`` is what everyone has already.
+
+    This is the rule of longest processing time first (R. L. Graham, 1969). Of equals the one named first is taken. Raises ``ValueError``
+    without people.
+    """
+    if not people:
+        raise ValueError("nobody to do it")
+    load = {person: busy.get(person, 0.0) for person in people}
+    given = [0] * len(weights)
+    for place in sorted(range(len(weights)), key=lambda at: (-weights[at], at)):
+        person = min(people, key=lambda each: load[each])
+        given[place] = person
+        load[person] += weights[place]
+    return given
 
 
 def add_working_days(day: date, days: int, holidays: Sequence[date] = ()) -> date:

@@ -5,7 +5,7 @@ from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.people import LogEntry, Member, SignIn, Token
 from hodcarrier.register.models.runs import EXAMINED, EXAMINED_OR_FAILED, Run, RunProgress, SiteState
 from hodcarrier.register.models.sites import Client, Metric, Profile, Remark, Schedule, Site, SiteAccess, WaiverRow
-from hodcarrier.register.models.todos import Todo, TodoEvent, TodoFinding
+from hodcarrier.register.models.todos import Todo, TodoEvent, TodoFinding, TodoWatcher
 from hodcarrier.register.models.work import Benchmark, BenchmarkRound, Delivery, Report
 
 __all__ = [
@@ -33,6 +33,7 @@ __all__ = [
     "Todo",
     "TodoEvent",
     "TodoFinding",
+    "TodoWatcher",
     "Token",
     "WaiverRow",
 ]

@@ -27,6 +27,7 @@ from hodcarrier.core.states import (
     DeliveryState,
     FileState,
     PlaceOutcome,
+    Priority,
     RunPurpose,
     RunState,
     Severity,
@@ -99,6 +100,7 @@ _WORDS = (
     TodoState,
     TodoEventKind,
     PlaceOutcome,
+    Priority,
     DateOrder,
     DeliveryState,
     TokenScope,
@@ -107,6 +109,7 @@ _WORDS = (
 _COLUMNS: dict[Any, Any] = {
     datetime: UtcTime,
     dict[str, Any]: JSON,
+    dict[str, int]: JSON,
     list[str]: JSON,
     list[int]: JSON,
     list[float | None]: JSON,

@@ -16,13 +16,15 @@ from hodcarrier.register.models.people import Member
 
 
 class Client(Base):
-    """A client of the agency. ``holidays`` are days (ISO 8601) that are no working days for it."""
+    """A client of the agency. ``holidays`` are days (ISO 8601) that are no working days for it, ``targets`` working days until to-dos are due,
+    by severity, where they are not the agency's own."""
 
     __tablename__ = "client"
     __table_args__ = (Index("client_name", text("name COLLATE NOCASE"), unique=True),)
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(String(200))
     holidays: Mapped[list[str]] = mapped_column(default=list)
+    targets: Mapped[dict[str, int]] = mapped_column(default=dict)
     created_at: Mapped[datetime]
     sites: Mapped[list[Site]] = relationship(back_populates="client", cascade="all, delete-orphan", order_by="Site.id")
 

@@ -7,14 +7,14 @@ from datetime import date, datetime
 from sqlalchemy import ForeignKey, Index, LargeBinary, String, Text, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from hodcarrier.core.states import PlaceOutcome, Severity, TodoEventKind, TodoState
+from hodcarrier.core.states import PlaceOutcome, Priority, Severity, TodoEventKind, TodoState
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.people import Member
 from hodcarrier.register.models.sites import Site
 
 
 class Todo(Base):
-    """A piece of work handed to somebody."""
+    """A piece of work handed to somebody. ``gain`` is what health would rise by in the latest run if all its places passed, in points."""
 
     __tablename__ = "todo"
     __table_args__ = (Index("todo_site", "site_id", "state"), Index("todo_assignee", "assignee_id", "state"))
@@ -30,6 +30,10 @@ class Todo(Base):
     assignee_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))
     author_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))
     due: Mapped[date | None]
+    priority: Mapped[Priority] = mapped_column(default=Priority.NORMAL)
+    estimate_hours: Mapped[float | None]
+    gain: Mapped[float | None]
+    labels: Mapped[list[str]] = mapped_column(default=list)
     places: Mapped[int] = mapped_column(default=0)
     cleared: Mapped[int] = mapped_column(default=0)
     version: Mapped[int] = mapped_column(default=1)
@@ -37,8 +41,19 @@ class Todo(Base):
     closed_at: Mapped[datetime | None]
     site: Mapped[Site] = relationship()
     assignee: Mapped[Member | None] = relationship(foreign_keys=[assignee_id])
+    author: Mapped[Member | None] = relationship(foreign_keys=[author_id])
+    watchers: Mapped[list[Member]] = relationship(secondary="todo_watcher", order_by="Member.name")
     linked: Mapped[list[TodoFinding]] = relationship(cascade="all, delete-orphan")
     events: Mapped[list[TodoEvent]] = relationship(cascade="all, delete-orphan", order_by="TodoEvent.id")
+
+
+class TodoWatcher(Base):
+    """Somebody who is told of a to-do without doing it."""
+
+    __tablename__ = "todo_watcher"
+    __table_args__ = (Index("todo_watcher_member", "member_id"),)
+    todo_id: Mapped[int] = mapped_column(ForeignKey("todo.id", ondelete="CASCADE"), primary_key=True)
+    member_id: Mapped[int] = mapped_column(ForeignKey("member.id", ondelete="CASCADE"), primary_key=True)
 
 
 class TodoFinding(Base):

@@ -1,22 +1,17 @@
-"""The team's work: the desk, to-dos, benchmarks, reports."""
+"""The team's work: the desk, benchmarks, reports."""
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from fastapi import APIRouter, Request, Response
 
-from fastapi import APIRouter, Query, Request, Response
-
-from hodcarrier.core.states import TodoState
 from hodcarrier.report.document import draw_html, draw_pdf
-from hodcarrier.service.deps import Configured, Version, Work, version_of
+from hodcarrier.service.deps import Configured, Work
 from hodcarrier.service.guard import Asker, Granted, serves
 from hodcarrier.service.readiness import why_not_working
-from hodcarrier.usecases import alarms, benchmarks, desk, reports, todo_lists, todos
-from hodcarrier.wire.base import Listed
+from hodcarrier.usecases import alarms, benchmarks, desk, reports
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.reports import ReportBody, ReportOut
-from hodcarrier.wire.todos import TodoBody, TodoChange, TodoOut
 
 router = APIRouter()
 
@@ -31,46 +26,6 @@ def get_desk(work: Work, member: Asker, request: Request) -> DeskOut:
 @serves(router, "acknowledge_alarm")
 def acknowledge_alarm(alarm_id: int, work: Work, member: Asker) -> None:
     alarms.acknowledge_alarm(work, alarm_id, member)
-
-
-@serves(router, "list_todos")
-def list_todos(
-    work: Work,
-    site: int | None = None,
-    client: int | None = None,
-    assignee: int | None = None,
-    state: TodoState | Literal["live", ""] = "",
-    overdue: bool = False,
-    sort: str = "due",
-    limit: Annotated[int, Query(ge=1, le=1000)] = 200,
-    after: Annotated[int, Query(ge=0)] = 0,
-) -> Listed[TodoOut]:
-    return todo_lists.list_todos(
-        work,
-        site_id=site,
-        client_id=client,
-        assignee=assignee,
-        state=state,
-        overdue=overdue,
-        sort=sort,
-        limit=limit,
-        after=after,
-    )
-
-
-@serves(router, "add_todo")
-def add_todo(body: TodoBody, work: Work, member: Asker) -> TodoOut:
-    return todos.add_todo(work, body, member)
-
-
-@serves(router, "get_todo")
-def get_todo(todo_id: int, work: Work) -> TodoOut:
-    return todos.get_todo(work, todo_id)
-
-
-@serves(router, "change_todo")
-def change_todo(todo_id: int, body: TodoChange, work: Work, member: Asker, version: Version = None) -> TodoOut:
-    return todos.change_todo(work, todo_id, body, version_of(version), member)
 
 
 @serves(router, "list_benchmarks")

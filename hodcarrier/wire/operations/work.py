@@ -1,14 +1,15 @@
 """Operations on the team's work: the desk, to-dos, benchmarks, reports."""
 
+from datetime import date
 from typing import Literal
 
-from hodcarrier.core.states import TodoState
+from hodcarrier.core.states import Priority, Severity, TodoState
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.operations.operation import Operation, Parameter
 from hodcarrier.wire.reports import ReportBody, ReportOut
-from hodcarrier.wire.todos import TodoBody, TodoChange, TodoOut
+from hodcarrier.wire.todos import LoadOut, TodoBody, TodoChange, TodoDraft, TodoOut, TodosBody, TodosChange, TodosChanged
 
 OPERATIONS = (
     Operation("get_desk", "GET", "/desk", "What needs attention today.", DeskOut),
@@ -30,6 +31,12 @@ OPERATIONS = (
             Parameter("assignee", int | None, None),
             Parameter("state", TodoState | Literal["live", ""], ""),
             Parameter("overdue", bool, False),
+            Parameter("label", str, ""),
+            Parameter("severity", Severity | None, None),
+            Parameter("priority", Priority | None, None),
+            Parameter("text", str, ""),
+            Parameter("due_from", date | None, None),
+            Parameter("due_to", date | None, None),
             Parameter("sort", str, "due"),
             Parameter("limit", int, 200),
             Parameter("after", int, 0),
@@ -38,6 +45,35 @@ OPERATIONS = (
     Operation(
         "add_todo", "POST", "/todos", "Create a to-do from a check, a cause, findings, or by hand.", TodoOut, TodoBody, status=201
     ),
+    Operation(
+        "plan_todos",
+        "POST",
+        "/todos/plan",
+        "The to-dos that would be made, one for each check, cause, page or template. Nothing is changed.",
+        list[TodoDraft],
+        TodosBody,
+    ),
+    Operation(
+        "add_todos",
+        "POST",
+        "/todos/all",
+        "Create several to-dos, one for each check, cause, page or template, spread over people.",
+        list[TodoOut],
+        TodosBody,
+        status=201,
+    ),
+    Operation(
+        "change_todos",
+        "PATCH",
+        "/todos",
+        "Change several to-dos, all of them or none, with the way back.",
+        TodosChanged,
+        TodosChange,
+    ),
+    Operation(
+        "get_load", "GET", "/todos/load", "Who has what to do by when.", LoadOut, query=(Parameter("client", int | None, None),)
+    ),
+    Operation("list_labels", "GET", "/todos/labels", "The labels that to-dos have.", list[str]),
     Operation("get_todo", "GET", "/todos/{todo_id}", "One to-do with its story.", TodoOut),
     Operation(
         "change_todo", "PATCH", "/todos/{todo_id}", "Change a to-do or comment on it.", TodoOut, TodoChange, versioned=True

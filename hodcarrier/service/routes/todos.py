@@ -1,0 +1,103 @@
+"""To-dos: made, listed, changed, and who has what to do."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Query
+
+from hodcarrier.core.states import Priority, Severity, TodoState
+from hodcarrier.service.deps import Version, Work, version_of
+from hodcarrier.service.guard import Asker, serves
+from hodcarrier.usecases import todo_changes, todo_lists, todo_load, todos
+from hodcarrier.wire.base import Listed
+from hodcarrier.wire.todos import (
+    LoadOut,
+    TodoBody,
+    TodoChange,
+    TodoDraft,
+    TodoOut,
+    TodosBody,
+    TodosChange,
+    TodosChanged,
+)
+
+router = APIRouter()
+
+
+@serves(router, "list_todos")
+def list_todos(
+    work: Work,
+    site: int | None = None,
+    client: int | None = None,
+    assignee: int | None = None,
+    state: TodoState | Literal["live", ""] = "",
+    overdue: bool = False,
+    label: str = "",
+    severity: Severity | None = None,
+    priority: Priority | None = None,
+    text: str = "",
+    due_from: date | None = None,
+    due_to: date | None = None,
+    sort: str = "due",
+    limit: Annotated[int, Query(ge=1, le=1000)] = 200,
+    after: Annotated[int, Query(ge=0)] = 0,
+) -> Listed[TodoOut]:
+    return todo_lists.list_todos(
+        work,
+        site_id=site,
+        client_id=client,
+        assignee=assignee,
+        state=state,
+        overdue=overdue,
+        label=label,
+        severity=severity,
+        priority=priority,
+        text=text,
+        due_from=due_from,
+        due_to=due_to,
+        sort=sort,
+        limit=limit,
+        after=after,
+    )
+
+
+@serves(router, "add_todo")
+def add_todo(body: TodoBody, work: Work, member: Asker) -> TodoOut:
+    return todos.add_todo(work, body, member)
+
+
+@serves(router, "plan_todos")
+def plan_todos(body: TodosBody, work: Work) -> list[TodoDraft]:
+    return todos.plan_todos(work, body)
+
+
+@serves(router, "add_todos")
+def add_todos(body: TodosBody, work: Work, member: Asker) -> list[TodoOut]:
+    return todos.add_todos(work, body, member)
+
+
+@serves(router, "change_todos")
+def change_todos(body: TodosChange, work: Work, member: Asker) -> TodosChanged:
+    return todo_changes.change_todos(work, body, member)
+
+
+@serves(router, "get_load")
+def get_load(work: Work, client: int | None = None) -> LoadOut:
+    return todo_load.get_load(work, client_id=client)
+
+
+@serves(router, "list_labels")
+def list_labels(work: Work) -> list[str]:
+    return todo_lists.list_labels(work)
+
+
+@serves(router, "get_todo")
+def get_todo(todo_id: int, work: Work) -> TodoOut:
+    return todo_lists.get_todo(work, todo_id)
+
+
+@serves(router, "change_todo")
+def change_todo(todo_id: int, body: TodoChange, work: Work, member: Asker, version: Version = None) -> TodoOut:
+    return todo_changes.change_todo(work, todo_id, body, version_of(version), member)

@@ -1,0 +1,98 @@
+"""What runs say of to-dos: confirmed, opened again, left as they are, with the reason each time."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import datetime
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from hodcarrier.core.judge.todos import judge
+from hodcarrier.core.states import LIVE_TODO, PlaceOutcome, RunPurpose, TodoEventKind, TodoState
+from hodcarrier.register.models import Run, Todo, TodoFinding
+from hodcarrier.runfile.reader import RunFile
+from hodcarrier.runfile.sights import Sights
+from hodcarrier.runfile.what_if import WhatIfRun
+from hodcarrier.usecases.todo_story import fingerprints_in_todos, note, set_state
+
+
+def judge_after_run(session: Session, now: datetime, run: Run, head: RunFile) -> int:
+    """Let a finished run judge every to-do of its site that is not dropped. Returns how many it confirmed.
+
+    A confirmed one whose findings return is opened again, unless another to-do has taken them in the meantime.
+    """
+    if run.purpose != RunPurpose.AUDIT:
+        return 0
+    judged = (*LIVE_TODO, TodoState.CONFIRMED)
+    found = session.scalars(
+        select(Todo).where(Todo.site_id == run.site_id, Todo.state.in_(judged)).order_by(Todo.id.desc())
+    ).all()
+    todos = [todo for todo in found if todo.linked and todo.created_at <= now]
+    if not todos:
+        return 0
+    sights = Sights(head.db, head.meta("end", "complete") == "complete")
+    closed = [todo for todo in todos if todo.state == TodoState.CONFIRMED]
+    confirmed = 0
+    for todo in (todo for todo in todos if todo.state in LIVE_TODO):
+        changed = sum(_judge_place(link, sights) for link in todo.linked)
+        judgement = judge(todo.state, [link.outcome for link in todo.linked], changed)
+        if judgement.sentence and (judgement.state, judgement.flag, judgement.cleared) != (todo.state, todo.flag, todo.cleared):
+            note(session, todo, now, None, TodoEventKind.RUN, judgement.sentence, run)
+        if judgement.state == TodoState.CONFIRMED:
+            confirmed += 1
+            todo.closed_at = now
+        if judgement.state != todo.state:
+            todo.version += 1
+        set_state(todo, judgement.state)
+        todo.flag, todo.cleared = judgement.flag, judgement.cleared
+    session.flush()
+    _open_again(session, now, run, sights, closed)
+    _weigh([todo for todo in todos if todo.state in LIVE_TODO], head)
+    return confirmed
+
+
+def _weigh(todos: Sequence[Todo], head: RunFile) -> None:
+    """Say of to-dos what health would rise by if all their places passed."""
+    if todos:
+        what_if = WhatIfRun(head)
+        for todo in todos:
+            todo.gain = what_if.gain([link.fingerprint for link in todo.linked])
+
+
+def _open_again(session: Session, now: datetime, run: Run, sights: Sights, confirmed: Sequence[Todo]) -> None:
+    """Open the confirmed to-dos again whose findings have returned, the latest first."""
+    taken = set(fingerprints_in_todos(session, run.site_id))
+    for todo in confirmed:
+        back = {link.fingerprint for link in todo.linked if sights.found(link.fingerprint) is False} - taken
+        if not back:
+            continue
+        for link in todo.linked:
+            _judge_place(link, sights)
+        judgement = judge(todo.state, [link.outcome for link in todo.linked])
+        note(session, todo, now, None, TodoEventKind.RUN, judgement.sentence, run)
+        set_state(todo, judgement.state, taken)
+        taken |= {link.fingerprint for link in todo.linked}
+        todo.flag, todo.cleared, todo.closed_at = judgement.flag, judgement.cleared, None
+        todo.version += 1
+        session.flush()
+
+
+def _judge_place(link: TodoFinding, sights: Sights) -> bool:
+    """Note what a run says of one place. Returns whether it cannot tell because the check changed since the place was found.
+
+    A place that passes under another rule than it was found by is not fixed; one that fails under it is still there, and from
+    then on that rule counts. What has gone with its page is cleared under any rule.
+    """
+    sight, rule = sights.of(link.fingerprint, link.check_id, link.subject), sights.rule_of(link.check_id)
+    if sight.found:
+        link.outcome = PlaceOutcome.CLEARED if sight.waived else PlaceOutcome.STILL
+        link.rule = rule
+        return False
+    if sight.gone:
+        link.outcome = PlaceOutcome.CLEARED
+        return False
+    changed = bool(link.rule) and link.rule != rule
+    passed = sight.known and sight.examined and not changed
+    link.outcome = PlaceOutcome.CLEARED if passed else PlaceOutcome.UNVERIFIED
+    return changed

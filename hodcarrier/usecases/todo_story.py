@@ -1,0 +1,71 @@
+"""What every change of a to-do has in common: who may be given it, which findings it holds, what is noted of it."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from datetime import datetime
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from hodcarrier.core.errors import InvalidInput, NotFound
+from hodcarrier.core.permissions import Role
+from hodcarrier.core.states import LIVE_TODO, TodoEventKind, TodoState
+from hodcarrier.register.models import Member, Run, Todo, TodoEvent, TodoFinding
+
+
+def member_for(session: Session, member_id: int | None, field: str = "assignee") -> Member | None:
+    """Somebody who can be given work, or watch it. Raises :class:`NotFound` for nobody who is there, and :class:`InvalidInput` for a guest."""
+    if member_id is None:
+        return None
+    member = session.get(Member, member_id)
+    if member is None or not member.active:
+        names = ", ".join(
+            f"{m.name} ({m.id})" for m in session.scalars(select(Member).where(Member.active, Member.role != Role.GUEST))
+        )
+        raise NotFound(f"There is no member {member_id}.", f"Members are {names}.")
+    if member.role == Role.GUEST:
+        raise InvalidInput(f"{member.name} is a guest and cannot be given work.", "Choose a member of the agency.", field)
+    return member
+
+
+def set_state(todo: Todo, state: TodoState, but: Collection[bytes] = ()) -> None:
+    """A to-do that is closed lets go of its findings, one that is opened again takes them, ``but`` those another has by now."""
+    todo.state = state
+    for link in todo.linked:
+        link.live = state in LIVE_TODO and link.fingerprint not in but
+
+
+def set_labels(todo: Todo, labels: Collection[str]) -> None:
+    """Give a to-do these labels and no others; labels that differ by case alone are one."""
+    wanted = {label.casefold(): label for label in reversed(list(labels))}
+    todo.labels = [wanted[key] for key in sorted(wanted)]
+
+
+def set_watchers(session: Session, todo: Todo, members: Collection[int]) -> None:
+    """Let these members, and no others, watch a to-do."""
+    found = [member_for(session, member, "watchers") for member in dict.fromkeys(members)]
+    todo.watchers = [member for member in found if member is not None]
+
+
+def note(
+    session: Session, todo: Todo, at: datetime, member: Member | None, kind: TodoEventKind, text: str, run: Run | None = None
+) -> None:
+    """Note something that happened to a to-do."""
+    session.add(
+        TodoEvent(
+            todo_id=todo.id, at=at, member_id=member.id if member else None, run_id=run.id if run else None, kind=kind, text=text
+        )
+    )
+    session.flush()
+    session.expire(todo, ["events"])
+
+
+def fingerprints_in_todos(session: Session, site_id: int) -> dict[bytes, Todo]:
+    """Fingerprints that sit in a live to-do of a site."""
+    rows = session.execute(
+        select(TodoFinding.fingerprint, Todo)
+        .join(Todo, Todo.id == TodoFinding.todo_id)
+        .where(Todo.site_id == site_id, Todo.state.in_(LIVE_TODO))
+    )
+    return dict(rows.all())
