@@ -32,7 +32,7 @@ export const router = createBrowserRouter([
         ],
       },
       { path: "todos", ...later(async () => (await import("./features/todos/screens")).TodosScreen) },
-      { path: "todos/:todoId", ...later(async () => (await import("./features/todos/screens")).TodoScreen) },
+      { path: "todos/:todoId", ...later(async () => (await import("./features/todos/detail")).TodoScreen) },
       { path: "benchmarks", ...later(async () => (await import("./features/benchmarks/screens")).BenchmarksScreen) },
       {
         path: "benchmarks/:benchmarkId",

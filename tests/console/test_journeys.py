@@ -21,11 +21,14 @@ SCREENS = {
     "/sites/1/checks/index-lost-robots": "Why it matters",
     "/sites/3/checks/link-redirects": "Hide source",
     "/sites/1/inventory": "145 addresses",
-    "/sites/1/changes": "the classes add up",
+    "/sites/1/changes": "robots.txt now blocks /shop",
     "/sites/1/trend": "New theme went live",
     "/sites/1/plan": "Requests per second",
     "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F": "Search result preview",
     "/todos": "hreflang without return link",
+    "/todos?view=board": "Done, awaits audit",
+    "/todos?view=calendar": "today",
+    "/sites/1/changes?since=columns": "Pages scored",
     "/todos/1": "History",
     "/benchmarks": "Pellow Kiln Studio",
     "/benchmarks/1": "Where we lead",
@@ -95,10 +98,13 @@ def test_from_the_desk_to_a_confirmed_cause(signed_in: Page, demo: Demo) -> None
     dialog = signed_in.get_by_role("dialog")
     expect(dialog).to_be_visible()
     assert violations(signed_in) == []
-    dialog.get_by_label("Who").click()
+    dialog.get_by_label("Assignee").click()
     signed_in.get_by_role("option").nth(1).click()
+    dialog.get_by_text("Priority, estimate, labels, note").click()
     dialog.get_by_label("Note").fill("Take the line out today.")
-    dialog.get_by_role("button", name="Make it").click()
+    dialog.get_by_label("Labels").fill("Relaunch")
+    assert violations(signed_in) == []
+    dialog.get_by_role("button", name="Create to-do").click()
     expect(dialog.get_by_role("status")).to_contain_text("122 places")
     dialog.get_by_role("link", name=re.compile("To-do ")).click()
     expect(signed_in.get_by_text("Take the line out today.")).to_be_visible()
@@ -112,12 +118,94 @@ def test_a_due_date_in_the_past_is_said_in_the_form(signed_in: Page, demo: Demo)
     dialog = signed_in.get_by_role("dialog")
     due = dialog.get_by_label("Due", exact=True)
     due.fill("1/1/2020")
-    dialog.get_by_role("button", name="Make it").click()
+    dialog.get_by_role("button", name="Create to-do").click()
     expect(dialog).to_contain_text("in the past")
     expect(due).to_have_value("01/01/2020")
     due.fill("soon")
-    dialog.get_by_role("button", name="Make it").click()
+    dialog.get_by_role("button", name="Create to-do").click()
     expect(dialog).to_contain_text("That is no day. Write it as dd/mm/yyyy.")
+    assert violations(signed_in) == []
+
+
+def test_what_happened_becomes_a_to_do(signed_in: Page, demo: Demo) -> None:
+    signed_in.goto(demo.url + "/sites/1/changes")
+    happened = signed_in.get_by_role("region", name="What happened, with its share of the change in health")
+    expect(happened.get_by_text("robots.txt now blocks /shop")).to_be_visible()
+    expect(signed_in.get_by_role("img", name=re.compile("^Steps of health"))).to_be_visible()
+    assert violations(signed_in) == []
+    happened.get_by_role("button", name=re.compile("^Create to-do: Back on")).click()
+    dialog = signed_in.get_by_role("dialog")
+    dialog.get_by_role("button", name="Create to-do").click()
+    expect(dialog.get_by_role("status")).to_contain_text("1 place")
+    dialog.get_by_role("button", name="Close").click()
+    expect(happened.get_by_role("row").filter(has_text="Back on /guides").get_by_role("link")).to_contain_text("open")
+    happened.get_by_role("button", name="robots.txt now blocks /shop", exact=True).click()
+    expect(signed_in).to_have_url(re.compile("event=0"))
+    expect(signed_in.get_by_role("region", name="Findings by class")).to_contain_text("Sitemap lists blocked URLs")
+    for tab in ("Causes", "Pages", "Folders", "Templates", "Page changes", "Came and went"):
+        signed_in.get_by_role("tab", name=re.compile(f"^{tab}")).click()
+        expect(signed_in.get_by_role("tab", name=re.compile(f"^{tab}"))).to_have_attribute("aria-selected", "true")
+    signed_in.get_by_role("button", name="Side by side").click()
+    expect(signed_in.get_by_role("region", name=re.compile("^Figures of the chosen runs"))).to_contain_text("Health")
+    assert violations(signed_in) == []
+
+
+def test_a_finding_is_waived_and_the_waiver_undone(signed_in: Page, demo: Demo) -> None:
+    signed_in.goto(demo.url + "/sites/6/findings")
+    signed_in.get_by_role("region").get_by_role("link").first.click()
+    shown = signed_in.get_by_text(re.compile(r"\d+ places? on \d+ pages?")).first
+    before = shown.inner_text()
+    signed_in.get_by_label("Choose row 1", exact=True).click()
+    signed_in.get_by_role("button", name=re.compile("^Waive:")).click()
+    dialog = signed_in.get_by_role("dialog")
+    expect(dialog.get_by_text(re.compile("^Covers 1 open finding"))).to_be_visible()
+    assert violations(signed_in) == []
+    dialog.get_by_label("Reason").fill("Meant so")
+    dialog.get_by_role("button", name="Waive", exact=True).click()
+    expect(signed_in.get_by_text("1 waived")).to_be_visible()
+    signed_in.get_by_role("button", name="Undo").click()
+    expect(signed_in.get_by_text("The waiver is undone.").first).to_be_visible()
+    expect(shown).to_have_text(before)
+
+
+def test_many_to_dos_are_made_changed_and_changed_back(signed_in: Page, demo: Demo) -> None:
+    signed_in.goto(demo.url + "/sites/6/findings?sort=-Places")
+    signed_in.get_by_role("row").nth(1).get_by_role("link").first.click()
+    for row in (1, 2, 3):
+        signed_in.get_by_label(f"Choose row {row}", exact=True).click()
+    signed_in.get_by_role("button", name=re.compile("^Create to-do:")).last.click()
+    dialog = signed_in.get_by_role("dialog")
+    dialog.get_by_label("Make").click()
+    signed_in.get_by_role("option", name="one for each page").click()
+    for name in ("Casper", "Oona"):
+        dialog.get_by_role("checkbox", name=re.compile(f"^{name}")).click()
+    expect(dialog.get_by_role("list", name="To-dos that would be made")).to_contain_text("Oona")
+    assert violations(signed_in) == []
+    dialog.get_by_text("Priority, estimate, labels, note").click()
+    dialog.get_by_label("Labels").fill("of the morning")
+    dialog.get_by_role("button", name="Create to-dos").click()
+    made = dialog.get_by_role("list", name="To-dos that were made").get_by_role("listitem")
+    expect(made.first).to_be_visible()
+    number = made.count()
+    signed_in.goto(demo.url + "/todos?label=of+the+morning")
+    rows = signed_in.get_by_role("region", name=re.compile("^To-dos by")).get_by_role("row")
+    expect(rows).to_have_count(number + 1)
+    signed_in.get_by_label("Choose all", exact=True).click()
+    signed_in.get_by_role("button", name="Change…").click()
+    dialog.get_by_label("Priority").click()
+    signed_in.get_by_role("option", name="urgent").click()
+    assert violations(signed_in) == []
+    dialog.get_by_role("button", name="Change to-dos").click()
+    expect(rows.filter(has_text="urgent")).to_have_count(number)
+    signed_in.get_by_role("button", name="Undo").click()
+    expect(rows.filter(has_text="urgent")).to_have_count(0)
+    signed_in.get_by_role("button", name="Board").click()
+    card = signed_in.get_by_role("region", name="Open").get_by_role("listitem").first
+    card.get_by_role("button", name=re.compile("^Begin:")).click()
+    expect(signed_in.get_by_role("region", name="Doing").get_by_role("listitem").filter(has_text="Mark done")).to_have_count(1)
+    assert violations(signed_in) == []
+    signed_in.get_by_role("button", name="Calendar").click()
+    expect(signed_in.get_by_role("grid")).to_be_visible()
     assert violations(signed_in) == []
 
 

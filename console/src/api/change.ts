@@ -18,5 +18,18 @@ export function useChange<Out, Body = void>({ send, touches }: Sending<Out, Body
   });
 }
 
+/**
+ * Sends a change and goes on when it is made, also when what asked for it is no longer on the screen: a row whose finding was
+ * waived, a notice with an undo. What went wrong is said by `failed`, or stays with the change, which shows it.
+ */
+export function sendThen<Out, Body>(
+  change: { mutateAsync: (body: Body) => Promise<Out> },
+  body: Body,
+  done: (out: Out) => void,
+  failed: (problem: ProblemError) => void = () => undefined,
+): void {
+  change.mutateAsync(body).then(done, failed);
+}
+
 /** Asks the service again only when it did not answer; what it refused it will refuse again. */
 export const retry = (count: number, error: ProblemError) => error.status === 0 && count < 2;

@@ -1,22 +1,66 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { ifMatch, service } from "../service";
-import type { TodoBody, TodoChange, TodoState } from "../types";
+import type { Priority, Severity, TodoBody, TodoChange, TodoEdit, TodosBody, TodoState } from "../types";
 import { KEYS } from "./keys";
 
 const PART = 200;
+const MOST = 1000;
+
+/** Which to-dos; what is left out does not narrow. */
+export type TodoFilters = {
+  state?: TodoState | "live";
+  assignee?: number;
+  client?: number;
+  label?: string;
+  severity?: Severity;
+  priority?: Priority;
+  text?: string;
+  overdue?: boolean;
+  due_from?: string;
+  due_to?: string;
+  sort?: string;
+};
 const WHILE_A_ROUND_RUNS_MS = 5000;
 /** To-dos are counted at members and on the desk, and named beside findings. */
 const TODOS_TOUCH = [KEYS.todos, KEYS.members, KEYS.desk, KEYS.findings, KEYS.sites];
 
 export const todos = {
-  list: (state: TodoState | "live", assignee: number | undefined, sort: string) =>
+  list: (filters: TodoFilters) =>
     infiniteQueryOptions({
-      queryKey: [...KEYS.todos, "list", state, assignee ?? "", sort],
+      queryKey: [...KEYS.todos, "list", filters],
       queryFn: ({ pageParam }) =>
-        service.GET("/api/v1/todos", { params: { query: { state, assignee, sort, limit: PART, after: pageParam } } }),
+        service.GET("/api/v1/todos", { params: { query: { ...filters, limit: PART, after: pageParam } } }),
       initialPageParam: 0,
       getNextPageParam: (last) => (last.after ? Number(last.after) : undefined),
     }),
+  /** As many as the service gives at once: for a board or a month, which show all or say that there are more. */
+  all: (filters: TodoFilters) =>
+    queryOptions({
+      queryKey: [...KEYS.todos, "all", filters],
+      queryFn: () => service.GET("/api/v1/todos", { params: { query: { ...filters, limit: MOST } } }),
+    }),
+  load: (client?: number) =>
+    queryOptions({
+      queryKey: [...KEYS.todos, "load", client ?? ""],
+      queryFn: () => service.GET("/api/v1/todos/load", { params: { query: { client } } }),
+    }),
+  labels: () =>
+    queryOptions({ queryKey: [...KEYS.todos, "labels"], queryFn: () => service.GET("/api/v1/todos/labels") }),
+  plan: (body: TodosBody, enabled: boolean) =>
+    queryOptions({
+      queryKey: [...KEYS.todos, "plan", body],
+      queryFn: () => service.POST("/api/v1/todos/plan", { body }),
+      enabled,
+      retry: false,
+    }),
+  addAll: () => ({
+    send: (body: TodosBody) => service.POST("/api/v1/todos/all", { body }),
+    touches: TODOS_TOUCH,
+  }),
+  changeAll: () => ({
+    send: (body: { changes: TodoEdit[]; undo: boolean }) => service.PATCH("/api/v1/todos", { body }),
+    touches: TODOS_TOUCH,
+  }),
   count: (state: TodoState | "live", assignee: number) =>
     queryOptions({
       queryKey: [...KEYS.todos, "count", state, assignee],

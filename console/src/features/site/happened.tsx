@@ -103,7 +103,12 @@ function EventTodos({
   const todos = data.event_todos.filter((todo) => todo.event === place);
   if (todos.length > 0)
     return todos.map((todo) => (
-      <Link key={todo.todo_id} to={`/todos/${todo.todo_id}`} className="block whitespace-nowrap" title={todo.title}>
+      <Link
+        key={todo.todo_id}
+        to={`/todos/${todo.todo_id}`}
+        className="block min-h-[24px] leading-[24px] whitespace-nowrap"
+        title={todo.title}
+      >
         {todo.todo_id} {todo.state}
       </Link>
     ));

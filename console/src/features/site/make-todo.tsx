@@ -1,16 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useForm } from "react-hook-form";
+import { useForm, useWatch } from "react-hook-form";
 import { Link } from "react-router";
 import { useChange } from "../../api/change";
 import { members } from "../../api/queries/team";
 import { todos } from "../../api/queries/work";
-import type { ComparedPick, Member, Site } from "../../api/types";
-import { day, plural } from "../../lib/words";
-import type { Choice } from "../../ui/controls";
+import type { ComparedPick, Member, Priority, Site, Todo, TodoDraft, TodoPer, TodosBody } from "../../api/types";
+import { count, day, plural } from "../../lib/words";
+import { type Choice, Tick } from "../../ui/controls";
 import { Dialog } from "../../ui/dialog";
 import { Field, Form } from "../../ui/form";
 import { Button, LinkButton } from "../../ui/parts";
+import { labelsIn, priorityChoices } from "../todos/fields";
 
 type Props = {
   site: Site;
@@ -59,7 +60,16 @@ export const assignable = (found: readonly Member[]): Choice[] => [
     .map((m) => ({ value: String(m.id), label: `${m.name} (${m.open_todos} open)` })),
 ];
 
-function TodoForm({
+const PER: readonly Choice[] = [
+  { value: "one", label: "one to-do" },
+  { value: "cause", label: "one for each cause" },
+  { value: "page", label: "one for each page" },
+  { value: "template", label: "one for each template" },
+  { value: "check", label: "one for each check" },
+];
+const DRAFTS_SHOWN = 8;
+
+export function TodoForm({
   site,
   check,
   cause,
@@ -69,20 +79,34 @@ function TodoForm({
   made,
   close,
 }: Omit<Props, "label"> & { close: () => void }) {
-  const people = useQuery(members.all());
-  const form = useForm({ defaultValues: { title, assignee: "", due: "", note: "" } });
-  const make = useChange(todos.add());
+  const people = assignable(useQuery(members.all()).data ?? []);
+  const form = useForm({
+    defaultValues: {
+      title,
+      per: "one",
+      assignee: "",
+      due: "",
+      priority: "normal",
+      hours: "",
+      labels: "",
+      note: "",
+    },
+  });
+  const [assignees, setAssignees] = useState<number[]>([]);
+  const [per, due] = useWatch({ control: form.control, name: ["per", "due"] });
+  const one = useChange(todos.add());
+  const many = useChange(todos.addAll());
+  const selection = { site_id: site.id, check: check ?? "", cause, fingerprints, compared };
+  const fromFindings = Boolean(check || cause !== undefined || fingerprints?.length || compared);
+  const rows = one.data ? [one.data] : many.data;
   const done = () => {
     made?.();
     close();
   };
-  if (make.data)
+  if (rows)
     return (
       <div role="status" className="space-y-3">
-        <p>
-          <Link to={`/todos/${make.data.id}`}>To-do {make.data.id}</Link> is made: {plural(make.data.places, "place")},{" "}
-          {make.data.assignee || "Unassigned"}, due {day(make.data.due)}.
-        </p>
+        <Made rows={rows} />
         <Button main onClick={done}>
           Close
         </Button>
@@ -91,33 +115,150 @@ function TodoForm({
   return (
     <Form
       form={form}
-      error={make.error}
-      onSend={(values) =>
-        make.mutate({
-          site_id: site.id,
-          title: values.title,
+      error={one.error ?? many.error}
+      onSend={(values) => {
+        const fields = {
+          ...selection,
           note: values.note,
-          check: check ?? "",
-          cause,
-          fingerprints,
-          compared,
-          assignee: values.assignee ? Number(values.assignee) : undefined,
+          priority: values.priority as Priority,
           due: values.due || undefined,
-        })
-      }
+          estimate_hours: values.hours ? Number(values.hours) : undefined,
+          labels: labelsIn(values.labels),
+          watchers: [],
+        };
+        if (values.per === "one")
+          one.mutate({
+            ...fields,
+            title: values.title,
+            assignee: values.assignee ? Number(values.assignee) : undefined,
+          });
+        else many.mutate({ ...fields, per: values.per as TodoPer, assignees });
+      }}
     >
-      <Field name="title" label="Title" required longest={300} />
-      <div className="grid gap-3 sm:grid-cols-2">
-        <Field name="assignee" label="Who" kind="choice" choices={assignable(people.data ?? [])} />
-        <Field name="due" label="Due" kind="day" hint="Leave empty to set it by severity" />
-      </div>
-      <Field name="note" label="Note" kind="long" rows={3} />
+      {fromFindings && <Field name="per" label="Make" kind="choice" choices={PER} />}
+      {per === "one" ? (
+        <>
+          <Field name="title" label="Title" required longest={300} />
+          <div className="grid gap-3 sm:grid-cols-2">
+            <Field name="assignee" label="Assignee" kind="choice" choices={people} />
+            <Field name="due" label="Due" kind="day" hint="Leave empty to set it by severity" />
+          </div>
+        </>
+      ) : (
+        <>
+          <fieldset>
+            <legend className="text-ink-2 mb-1 text-sm font-medium">Spread over</legend>
+            <div className="grid gap-1 sm:grid-cols-2">
+              {people
+                .filter((person) => person.value)
+                .map((person) => (
+                  <label key={person.value} className="flex min-h-[28px] items-center gap-2">
+                    <Tick
+                      label={person.label}
+                      checked={assignees.includes(Number(person.value))}
+                      onChange={(on) =>
+                        setAssignees(
+                          on
+                            ? [...assignees, Number(person.value)]
+                            : assignees.filter((id) => id !== Number(person.value)),
+                        )
+                      }
+                    />
+                    {person.label}
+                  </label>
+                ))}
+            </div>
+          </fieldset>
+          <Field name="due" label="Due" kind="day" hint="Leave empty to set it by severity" />
+          <Planned body={{ ...selection, per: per as TodoPer, assignees, due: due || undefined }} />
+        </>
+      )}
+      <details>
+        <summary className="text-accent cursor-pointer">Priority, estimate, labels, note</summary>
+        <div className="mt-2 space-y-3">
+          <div className="grid gap-3 sm:grid-cols-2">
+            <Field name="priority" label="Priority" kind="choice" choices={priorityChoices} />
+            <Field name="hours" label="Estimate in hours" kind="number" />
+          </div>
+          <Field name="labels" label="Labels" hint="Separate them with commas" />
+          <Field name="note" label="Note" kind="long" rows={3} />
+        </div>
+      </details>
       <div className="flex gap-2">
-        <Button main type="submit" disabled={make.isPending}>
-          Make it
+        <Button main type="submit" disabled={one.isPending || many.isPending}>
+          {per === "one" ? "Create to-do" : "Create to-dos"}
         </Button>
         <Button onClick={close}>Cancel</Button>
       </div>
     </Form>
+  );
+}
+
+/** The to-dos that would be made. */
+function Planned({ body }: { body: Partial<TodosBody> & Pick<TodosBody, "site_id"> }) {
+  const whole: TodosBody = {
+    check: "",
+    fingerprints: [],
+    per: "cause",
+    assignees: [],
+    priority: "normal",
+    labels: [],
+    watchers: [],
+    note: "",
+    ...body,
+  };
+  const found = useQuery(todos.plan(whole, body.due === undefined || /^\d{4}-\d{2}-\d{2}$/.test(body.due ?? "")));
+  if (found.error)
+    return (
+      <p className="text-bad text-sm">
+        {found.error.detail} {found.error.hint}
+      </p>
+    );
+  if (!found.data) return <p className="text-ink-3 text-sm">Working out the to-dos…</p>;
+  const drafts: readonly TodoDraft[] = found.data;
+  const left = drafts.reduce((sum, draft) => sum + draft.left_out, 0);
+  return (
+    <div aria-live="polite" className="bg-sunk/60 rounded-md px-2.5 py-1.5">
+      <b className="font-semibold">{plural(drafts.length, "to-do")}</b>
+      {left > 0 && `; ${plural(left, "finding")} left out that other to-dos hold`}
+      <ol className="mt-1 max-h-56 overflow-y-auto text-sm" tabIndex={0} aria-label="To-dos that would be made">
+        {drafts.slice(0, DRAFTS_SHOWN).map((draft, place) => (
+          <li key={place} className="flex justify-between gap-3">
+            <span className="min-w-0 truncate" title={draft.title}>
+              {draft.title}
+            </span>
+            <span className="text-ink-3 whitespace-nowrap">
+              {plural(draft.places, "place")}
+              {draft.assignee && ` · ${draft.assignee.split(" ")[0]}`} · {day(draft.due)}
+            </span>
+          </li>
+        ))}
+        {drafts.length > DRAFTS_SHOWN && <li className="text-ink-3">and {count(drafts.length - DRAFTS_SHOWN)} more</li>}
+      </ol>
+    </div>
+  );
+}
+
+function Made({ rows }: { rows: readonly Todo[] }) {
+  const [first] = rows;
+  if (rows.length === 1 && first)
+    return (
+      <p>
+        <Link to={`/todos/${first.id}`}>To-do {first.id}</Link> is made: {plural(first.places, "place")},{" "}
+        {first.assignee || "unassigned"}, due {day(first.due)}.
+      </p>
+    );
+  return (
+    <>
+      <p>{plural(rows.length, "to-do")} are made.</p>
+      <ul className="max-h-72 overflow-y-auto" tabIndex={0} aria-label="To-dos that were made">
+        {rows.map((todo) => (
+          <li key={todo.id} className="truncate">
+            <Link to={`/todos/${todo.id}`}>{todo.title}</Link>
+            <span className="text-ink-3 text-sm"> {todo.assignee || "unassigned"}</span>
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }

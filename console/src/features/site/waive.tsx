@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link } from "react-router";
-import { useChange } from "../../api/change";
+import { sendThen, useChange } from "../../api/change";
 import { waivers } from "../../api/queries/sites";
 import type { WaiverScope } from "../../api/types";
 import { place, plural } from "../../lib/words";
@@ -89,26 +89,31 @@ function WaiverForm({ check, findings = [], made, close }: Omit<Props, "label"> 
   const effect = useQuery(waivers.preview(site.id, scopes, scopes.length > 0));
   const add = useChange(waivers.add(site.id));
   const end = useChange(waivers.end());
-  const undo = (ids: number[]) => end.mutate(ids, { onSuccess: () => say("The waiver is undone.") });
+  const undo = (ids: number[]) =>
+    sendThen(
+      end,
+      ids,
+      () => say("The waiver is undone."),
+      (problem) => say(`${problem.detail} ${problem.hint}`),
+    );
   return (
     <Form
       form={form}
       error={add.error}
       onSend={(values) =>
-        add.mutate(
+        sendThen(
+          add,
           scopesOf(values.what as What, check, findings, values.pattern).map((scope) => ({
             ...scope,
             reason: values.reason,
             end: values.end || null,
           })),
-          {
-            onSuccess: (rows) => {
-              say(rows[0]?.note || (effect.data?.findings ? `Waived. ${effect.data.sentence}` : "Waived."), () =>
-                undo(rows.map((row) => row.id)),
-              );
-              made?.();
-              close();
-            },
+          (rows) => {
+            say(rows[0]?.note || (effect.data?.findings ? `Waived. ${effect.data.sentence}` : "Waived."), () =>
+              undo(rows.map((row) => row.id)),
+            );
+            made?.();
+            close();
           },
         )
       }

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useForm } from "react-hook-form";
-import { useChange } from "../../api/change";
+import { sendThen, useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { waivers } from "../../api/queries/sites";
+import type { ProblemError } from "../../api/service";
 import type { Waiver } from "../../api/types";
 import { count, day, place } from "../../lib/words";
 import { Dialog } from "../../ui/dialog";
@@ -23,31 +24,32 @@ export function Waivers() {
   const end = useChange(waivers.end());
   const add = useChange(waivers.add(site.id));
   const [edited, setEdited] = useState<Waiver>();
+  const failed = (problem: ProblemError) => say(`${problem.detail} ${problem.hint}`);
+  const again = (rows: Waiver[]) =>
+    sendThen(
+      add,
+      rows.map(({ check, pattern, fingerprint, reason, end: until }) => ({
+        check,
+        pattern,
+        fingerprint,
+        reason,
+        end: until,
+      })),
+      () => say("Waived again."),
+      failed,
+    );
   const remove = (rows: Waiver[], clear?: () => void) =>
-    end.mutate(
+    sendThen(
+      end,
       rows.map((row) => row.id),
-      {
-        onSuccess: () => {
-          clear?.();
-          say(rows.length === 1 ? "The waiver has ended." : `${rows.length} waivers have ended.`, () =>
-            add.mutate(
-              rows.map(({ check, pattern, fingerprint, reason, end: until }) => ({
-                check,
-                pattern,
-                fingerprint,
-                reason,
-                end: until,
-              })),
-              { onSuccess: () => say("Waived again.") },
-            ),
-          );
-        },
+      () => {
+        clear?.();
+        say(rows.length === 1 ? "The waiver has ended." : `${rows.length} waivers have ended.`, () => again(rows));
       },
     );
   return (
     <Card title="Waivers" aside="still examined, not counted">
       {end.error && <Trouble error={end.error} />}
-      {add.error && <Trouble error={add.error} />}
       <Loaded query={found} tall={3}>
         {(rows) => (
           <Table

@@ -1,0 +1,286 @@
+import { useQuery } from "@tanstack/react-query";
+import { useForm } from "react-hook-form";
+import { Link, useOutletContext, useParams } from "react-router";
+import { useChange } from "../../api/change";
+import { useMay } from "../../api/hooks";
+import { members } from "../../api/queries/team";
+import { todos } from "../../api/queries/work";
+import type { Member, Todo, TodoChange, TodoState } from "../../api/types";
+import { day, gain, moment, place } from "../../lib/words";
+import { Field, Form } from "../../ui/form";
+import { Address, Button, Card, Heading, Title } from "../../ui/parts";
+import { Severity } from "../../ui/signs";
+import { Loaded, Trouble } from "../../ui/state";
+import { Table } from "../../ui/table";
+import { useSay } from "../../ui/toast";
+import { InSource } from "../site/in-source";
+import { assignable } from "../site/make-todo";
+import { Subject } from "../site/subject";
+import { labelsIn, NEXT, priorityChoices } from "./fields";
+
+export function TodoScreen() {
+  const { todoId } = useParams();
+  const todo = useQuery(todos.one(Number(todoId)));
+  return (
+    <Loaded query={todo} tall={12}>
+      {(data) => <Detail todo={data} />}
+    </Loaded>
+  );
+}
+
+function Detail({ todo }: { todo: Todo }) {
+  const change = useChange(todos.change(todo.id, todo.version));
+  const say = useSay();
+  const mine = useMine(todo);
+  return (
+    <>
+      <Title of={[todo.title, todo.site_host]} />
+      <Heading
+        over={
+          <>
+            <Link to="/todos">To-dos</Link> · <Link to={`/sites/${todo.site_id}`}>{todo.client_name}</Link>
+          </>
+        }
+        title={todo.title}
+      >
+        {mine &&
+          NEXT[todo.state].map(([state, label], i) => (
+            <Button
+              key={state}
+              main={i === 0}
+              disabled={change.isPending}
+              onClick={() => change.mutate({ state }, { onSuccess: () => say(`The to-do is ${state} now.`) })}
+            >
+              {label}
+            </Button>
+          ))}
+      </Heading>
+      <div className="mt-1.5 mb-3 flex flex-wrap items-center gap-x-3.5">
+        <Severity name={todo.severity} />
+        <b className="font-semibold">{todo.state}</b>
+        {todo.flag && <span className="text-bad">{todo.flag}</span>}
+        <span className={todo.overdue ? "text-bad" : ""}>
+          due {day(todo.due)}
+          {todo.overdue && `, ${todo.days_late} days late`}
+        </span>
+        {todo.places > 0 && (
+          <span>
+            {todo.cleared} of {todo.places} places cleared
+          </span>
+        )}
+        {todo.priority !== "normal" && <span>priority {todo.priority}</span>}
+        {todo.gain !== null && todo.gain > 0 && (
+          <span>
+            worth <b className="text-good font-semibold">{gain(todo.gain)}</b> points
+          </span>
+        )}
+        {todo.labels.map((label) => (
+          <Link
+            key={label}
+            to={`/todos?label=${encodeURIComponent(label)}`}
+            className="border-line-strong text-ink-2 rounded-full border px-2 text-sm"
+          >
+            {label}
+          </Link>
+        ))}
+        {todo.check && <Link to={`/sites/${todo.site_id}/checks/${todo.check}`}>how to fix it</Link>}
+      </div>
+      {change.error && (
+        <div className="mb-3">
+          <Trouble error={change.error} />
+        </div>
+      )}
+      <div className="grid items-start gap-4 lg:grid-cols-[1.6fr_1fr]">
+        <div className="min-w-0 space-y-3.5">
+          {todo.note && (
+            <Card title="Note">
+              <p className="whitespace-pre-wrap">{todo.note}</p>
+            </Card>
+          )}
+          <Card title="Places" aside="as of the last run">
+            <Table
+              rows={todo.linked}
+              id={(r) => r.fingerprint}
+              caption="Places of the to-do"
+              empty="This to-do has no findings linked to it, so runs do not change it."
+              columns={[
+                {
+                  head: "Last run",
+                  cell: (r) => (
+                    <span
+                      className={
+                        r.outcome === "cleared" ? "text-good" : r.outcome === "still" ? "text-bad" : "text-ink-3"
+                      }
+                    >
+                      {r.outcome === "still" ? "■ still there" : r.outcome === "cleared" ? "▼ cleared" : "▨ unverified"}
+                    </span>
+                  ),
+                },
+                {
+                  head: "Page",
+                  className: "min-w-44",
+                  cell: (r) => <Subject siteId={todo.site_id} host={todo.site_host} subject={r.subject} chars={50} />,
+                },
+                {
+                  head: "Place",
+                  cell: (r) => (
+                    <>
+                      <Address text={place(r.place, todo.site_host)} chars={46} />
+                      {r.outcome === "still" && (
+                        <InSource runId={`latest-${todo.site_id}`} fingerprint={r.fingerprint} />
+                      )}
+                    </>
+                  ),
+                },
+              ]}
+            />
+          </Card>
+        </div>
+        <div className="min-w-0 space-y-3.5">
+          {mine && <Assign key={todo.version} todo={todo} onChange={(values) => change.mutate(values)} />}
+          <Card title="History">
+            <ul>
+              {todo.events.map((event, i) => (
+                <li key={i} className="border-line border-b py-1.5 last:border-b-0">
+                  <span className="text-ink-3 block text-sm">
+                    {moment(event.at)} · {event.who}
+                  </span>
+                  <span className="break-words">{event.text}</span>
+                </li>
+              ))}
+            </ul>
+            {mine && <Comment send={change.mutate} />}
+          </Card>
+          {mine && LIVE.includes(todo.state) && (
+            <Card title="Drop to-do">
+              <Drop send={change.mutate} />
+            </Card>
+          )}
+        </div>
+      </div>
+    </>
+  );
+}
+
+const LIVE: readonly TodoState[] = ["open", "doing", "done"];
+
+/** Whether the member may change this to-do: a fixer those that are given to that person. */
+function useMine(todo: Todo): boolean {
+  const me = useOutletContext<Member>();
+  return useMay()("change_todo") && (me.role !== "fixer" || todo.assignee_id === me.id);
+}
+
+type Send = ReturnType<typeof useChange<Todo, TodoChange>>["mutate"];
+
+function Comment({ send }: { send: Send }) {
+  const form = useForm({ defaultValues: { comment: "" } });
+  return (
+    <Form
+      form={form}
+      className="mt-2 flex items-start gap-2"
+      onSend={(values) => send(values, { onSuccess: () => form.reset() })}
+    >
+      <div className="min-w-0 flex-1">
+        <Field name="comment" label="Comment" required />
+      </div>
+      <Button className="mt-5.5" type="submit">
+        Add
+      </Button>
+    </Form>
+  );
+}
+
+function Drop({ send }: { send: Send }) {
+  const form = useForm({ defaultValues: { reason: "" } });
+  return (
+    <Form
+      form={form}
+      className="flex items-start gap-2"
+      onSend={({ reason }) => send({ state: "dropped", drop_reason: reason })}
+    >
+      <div className="min-w-0 flex-1">
+        <Field name="reason" label="Reason for dropping" required />
+      </div>
+      <Button className="mt-5.5" type="submit">
+        Drop
+      </Button>
+    </Form>
+  );
+}
+
+/** Who does it until when, how soon and how long it takes, who is told of it. Choices are sent at once, what is typed with the button. */
+function Assign({ todo, onChange }: { todo: Todo; onChange: (change: TodoChange) => void }) {
+  const everybody = useQuery(members.all());
+  const people = assignable(everybody.data ?? []);
+  const form = useForm({
+    defaultValues: {
+      assignee: String(todo.assignee_id ?? ""),
+      due: todo.due ?? "",
+      priority: todo.priority,
+      hours: todo.estimate_hours === null ? "" : String(todo.estimate_hours),
+      labels: todo.labels.join(", "),
+      watcher: "",
+    },
+  });
+  const typed = form.formState.dirtyFields;
+  const watchers = todo.watchers.map((watcher) => watcher.id);
+  return (
+    <Card title="Who and when">
+      <Form
+        form={form}
+        className="space-y-2.5"
+        onSend={(values) =>
+          onChange({
+            ...(typed.due ? { due: values.due || null } : {}),
+            ...(typed.hours ? { estimate_hours: values.hours ? Number(values.hours) : null } : {}),
+            ...(typed.labels ? { labels: labelsIn(values.labels) } : {}),
+          })
+        }
+      >
+        <div className="grid gap-3 sm:grid-cols-2">
+          <Field
+            name="assignee"
+            label="Assignee"
+            kind="choice"
+            choices={people}
+            onChanged={(id) => onChange({ assignee: id ? Number(id) : null })}
+          />
+          <Field name="due" label="Due" kind="day" />
+          <Field
+            name="priority"
+            label="Priority"
+            kind="choice"
+            choices={priorityChoices}
+            onChanged={(name) => onChange({ priority: name as Todo["priority"] })}
+          />
+          <Field name="hours" label="Estimate in hours" kind="number" />
+        </div>
+        <Field name="labels" label="Labels" hint="Separate them with commas" />
+        {(typed.due || typed.hours || typed.labels) && <Button type="submit">Save changes</Button>}
+        <Field
+          name="watcher"
+          label="Watchers"
+          kind="choice"
+          placeholder="Add a watcher"
+          choices={people.filter((person) => person.value && !watchers.includes(Number(person.value)))}
+          onChanged={(id) => id && onChange({ watchers: [...watchers, Number(id)] })}
+        />
+        <ul className="flex flex-wrap gap-x-3">
+          {todo.watchers.map((watcher) => (
+            <li key={watcher.id}>
+              {watcher.name}{" "}
+              <button
+                type="button"
+                className="text-ink-3 hover:text-bad px-1"
+                aria-label={`Remove ${watcher.name} from the watchers`}
+                onClick={() => onChange({ watchers: watchers.filter((id) => id !== watcher.id) })}
+              >
+                ×
+              </button>
+            </li>
+          ))}
+        </ul>
+      </Form>
+    </Card>
+  );
+}
