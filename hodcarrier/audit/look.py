@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import asyncio
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from datetime import datetime
@@ -37,8 +37,8 @@ COMPARED = ("status", "title", "description", "h1", "canonical", "words", "why_n
 
 
 @dataclass(frozen=True)
-class _Looked:
-    """The small run, with the last one beside it."""
+class Looked:
+    """The small run of a page, with the last run of its site beside it."""
 
     run: RunFile
     url: str
@@ -52,7 +52,7 @@ def look(work: Workspace, site_id: int, address: str) -> LookOut:
     url = scope.identity(read_address(address))
     if not scope.on_site(url):
         raise InvalidInput(f"{url} is not on {plan.host}.", "Give an address of this site.", "url")
-    with _last_run(work, site_id) as (run_id, base), _looked_at(work, site_id, plan, url, base) as looked:
+    with last_run(work, site_id) as (run_id, base), looked_at(work, site_id, plan, url, base) as looked:
         moment = None
         if base is not None:
             moment = datetime.fromisoformat(base.meta("started_at") or base.meta("finished_at"))
@@ -60,7 +60,7 @@ def look(work: Workspace, site_id: int, address: str) -> LookOut:
 
 
 @contextmanager
-def _last_run(work: Workspace, site_id: int) -> Iterator[tuple[str | None, RunFile | None]]:
+def last_run(work: Workspace, site_id: int) -> Iterator[tuple[str | None, RunFile | None]]:
     """The latest run of a site, if there is one that can be read."""
     try:
         with work.reading() as session:
@@ -74,17 +74,21 @@ def _last_run(work: Workspace, site_id: int) -> Iterator[tuple[str | None, RunFi
 
 
 @contextmanager
-def _looked_at(work: Workspace, site_id: int, plan: Plan, url: str, base: RunFile | None) -> Iterator[_Looked]:
+def looked_at(
+    work: Workspace, site_id: int, plan: Plan, url: str, base: RunFile | None, also: Sequence[str] = ()
+) -> Iterator[Looked]:
+    """Fetch and examine one page, and fetch ``also`` what it refers to, so that this need not be borrowed from the last run. Raises
+    :class:`InvalidInput` when its host does not answer."""
     alone = replace(
         plan,
-        start=(url,),
+        start=(url, *also),
         use_links=False,
         use_sitemaps=False,
         sitemaps=(),
         addresses=(),
         check_files=False,
         check_external=False,
-        pages_max=1,
+        pages_max=1 + len(also),
         time_max_s=SECONDS_MAX,
     )
     opened = plans.open_access(work, site_id)
@@ -106,7 +110,7 @@ def _looked_at(work: Workspace, site_id: int, plan: Plan, url: str, base: RunFil
         if audited.failed:
             raise InvalidInput(f"The page cannot be looked at: {audited.failed}", "Check the address, or try again later.", "url")
         writer.db.execute("DELETE FROM inlink")  # the ids in it are those of the last run
-        yield _Looked(RunFile(writer.db), url, base)
+        yield Looked(RunFile(writer.db), url, base)
     finally:
         writer.close()
 
@@ -137,7 +141,7 @@ def _borrow(db: sqlite3.Connection, url: str, base: RunFile) -> Neighbourhood | 
     return Neighbourhood(url, unpack_ids(sources[0][0]) if sources else [], listed, depth, found_by)
 
 
-def _answer(looked: _Looked, run_id: str | None, run_at: datetime | None) -> LookOut:
+def _answer(looked: Looked, run_id: str | None, run_at: datetime | None) -> LookOut:
     page = results.page(looked.run, looked.url)
     now = {row["fingerprint"]: row for row in page["findings"]}
     before = {}
@@ -162,13 +166,13 @@ def _answer(looked: _Looked, run_id: str | None, run_at: datetime | None) -> Loo
         else:
             before_sight = sights_before.of(key, row["check"], row["subject"])
             change = classify(before_sight, sight, False, has_changed(row["check"], sights_before, sights_now))
-        if change == Change.FIXED and not _judged_alone(looked, row["check"]):
+        if change == Change.FIXED and not judged_alone(looked, row["check"]):
             change = Change.UNVERIFIED
         findings.append(LookFinding(change=change, **row))
     return LookOut(page=PageOut(**page), run_id=run_id, run_at=run_at, changes=changes, findings=findings)
 
 
-def _judged_alone(looked: _Looked, check: str) -> bool:
+def judged_alone(looked: Looked, check: str) -> bool:
     """Whether a check can pass on one page alone; groups, files and the site need the whole run."""
     found = looked.run.rows("SELECT subject FROM check_state WHERE id = ?", check)
     return bool(found) and found[0][0] == "page"

@@ -1,4 +1,4 @@
-"""``hodcarrier todo list|show|add|edit|load|labels``."""
+"""``hodcarrier todo list|show|add|edit|check|load|labels``."""
 
 from __future__ import annotations
 
@@ -95,6 +95,8 @@ def add_parser(commands: Any) -> None:
     edited.add_argument("--note")
     edited.add_argument("--comment")
     edited.add_argument("--reason", help="why it is dropped")
+    checked = verb(verbs, "check", "fetch and examine the places of a to-do now", run_check)
+    checked.add_argument("id", type=int)
     load = verb(verbs, "load", "who has what to do by when", run_load)
     load.add_argument("--client")
     verb(verbs, "labels", "the labels that to-dos have", run_labels)
@@ -256,6 +258,15 @@ def run_edit(args: argparse.Namespace) -> int:
             return show(args, found.todos, COLUMNS)
         _print(found.todos)
     return 0
+
+
+def run_check(args: argparse.Namespace) -> int:
+    """Check one now, and print what came of it."""
+    with connect(args) as desk:
+        todo = desk.check_todo(args.id)
+    if args.format == "table":
+        out.print(todo.events[-1].text, markup=False)
+    return show(args, todo, COLUMNS) if args.format != "table" else 0
 
 
 def run_load(args: argparse.Namespace) -> int:

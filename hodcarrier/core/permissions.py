@@ -160,6 +160,7 @@ PERMISSIONS: dict[str, Permission] = {
     "get_load": STAFF,
     "list_labels": STAFF,
     "change_todo": WORKERS,
+    "check_todo": WORKERS,
     "list_benchmarks": STAFF,
     "get_benchmark": STAFF,
     "add_benchmark": ANALYSTS,

@@ -315,3 +315,4 @@ class TodoEventKind(StrEnum):
     COMMENT = "comment"
     RUN = "run"
     CHANGED = "changed"
+    CHECKED = "checked"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import datetime
 
 from sqlalchemy import select
@@ -10,11 +10,15 @@ from sqlalchemy.orm import Session
 
 from hodcarrier.core.judge.todos import judge
 from hodcarrier.core.states import LIVE_TODO, PlaceOutcome, RunPurpose, TodoEventKind, TodoState
-from hodcarrier.register.models import Run, Todo, TodoFinding
+from hodcarrier.core.words import fill
+from hodcarrier.register.models import Member, Run, Todo, TodoFinding
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.sights import Sights
 from hodcarrier.runfile.what_if import WhatIfRun
+from hodcarrier.usecases.todo_lists import todo_out
 from hodcarrier.usecases.todo_story import fingerprints_in_todos, note, set_state
+from hodcarrier.usecases.workspace import Workspace, fetch
+from hodcarrier.wire.todos import TodoOut
 
 
 def judge_after_run(session: Session, now: datetime, run: Run, head: RunFile) -> int:
@@ -50,6 +54,25 @@ def judge_after_run(session: Session, now: datetime, run: Run, head: RunFile) ->
     _open_again(session, now, run, sights, closed)
     _weigh([todo for todo in todos if todo.state in LIVE_TODO], head)
     return confirmed
+
+
+def judge_look(work: Workspace, todo_id: int, outcomes: Mapping[bytes, PlaceOutcome], member: Member) -> TodoOut:
+    """Let what was seen of the places of a to-do just now judge it, as a run would; it is noted who asked."""
+    now = work.now()
+    with work.session() as session:
+        todo = fetch(session, Todo, todo_id, "todo")
+        for link in todo.linked:
+            link.outcome = outcomes.get(link.fingerprint, PlaceOutcome.UNVERIFIED)
+        judgement = judge(todo.state, [link.outcome for link in todo.linked])
+        said = judgement.sentence or fill("{n:place} still there.", {"n": len(todo.linked)})
+        note(session, todo, now, member, TodoEventKind.CHECKED, f"Checked now. {said}")
+        if judgement.state == TodoState.CONFIRMED:
+            todo.closed_at = now
+        if judgement.state != todo.state:
+            todo.version += 1
+        set_state(todo, judgement.state)
+        todo.flag, todo.cleared = judgement.flag, judgement.cleared
+        return todo_out(todo, now.date(), full=True)
 
 
 def _weigh(todos: Sequence[Todo], head: RunFile) -> None:

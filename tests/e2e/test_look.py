@@ -12,6 +12,7 @@ from hodcarrier.core.catalogue import doc, gone, page
 from hodcarrier.wire.clients import ClientBody
 from hodcarrier.wire.comparisons import LookBody
 from hodcarrier.wire.sites import SiteBody
+from hodcarrier.wire.todos import TodoBody
 from hodcarrier.wire.waivers import WaiverBody
 from tests.running import LocalSite, Service, local_site
 
@@ -102,6 +103,58 @@ def test_progress_is_told_until_the_run_has_ended(service: Service, audited: tup
         assert go_on.is_set() and states[0] in ("queued", "crawling") and states[-1] == "done"
         with pytest.raises(RequestFailed, match="no run"):
             list(desk.watch_run("nothing"))
+
+
+def make_todo(service: Service, number: int, check: str) -> int:
+    with service.client() as desk:
+        return desk.add_todo(TodoBody(site_id=number, check=check)).id
+
+
+def check(service: Service, todo: int) -> tuple[str, int, str]:
+    with service.client() as desk:
+        found = desk.check_todo(todo)
+        return found.state, found.cleared, found.events[-1].text
+
+
+def test_a_to_do_is_checked_now(service: Service, audited: tuple[LocalSite, int]) -> None:
+    site, number = audited
+    todo = make_todo(service, number, "link-broken")
+    front, there = site.samples["/"], site.samples["/a"]
+    try:
+        assert check(service, todo) == ("open", 0, "Checked now. 2 places still there.")
+        site.samples["/a"] = page(doc("<h1>A</h1>", FULL), "/a")
+        assert check(service, todo) == ("open", 1, "Checked now. 1 of 2 places cleared.")
+        # The page still links to it, and what it leads to is there again: that must be fetched, not taken from the last run.
+        site.samples["/gone"] = page(doc("<h1>Back</h1>", FULL), "/gone")
+        state, cleared, said = check(service, todo)
+        assert (state, cleared) == ("confirmed", 2) and said.startswith("Checked now. Confirmed: all 2 places passed.")
+        with service.client() as desk, pytest.raises(RequestFailed, match="is confirmed"):
+            desk.check_todo(todo)
+    finally:
+        site.samples.update({"/": front, "/a": there, "/gone": gone("/gone")})
+
+
+def test_what_one_page_cannot_tell_stays_unverified(service: Service, audited: tuple[LocalSite, int]) -> None:
+    _, number = audited
+    with service.client() as desk:
+        checks = {row.id: row.subject for row in desk.list_checks(f"latest-{number}") if row.findings}
+        whole = next(name for name, subject in checks.items() if subject == "site")
+        by_hand = desk.add_todo(TodoBody(site_id=number, title="Ring the printer")).id
+    state, cleared, said = check(service, make_todo(service, number, whole))
+    assert (state, cleared) == ("open", 0) and "could not be examined" in said
+    with service.client() as desk, pytest.raises(RequestFailed, match="by hand"):
+        desk.check_todo(by_hand)
+
+
+def test_a_page_that_is_gone_takes_its_faults_with_it(service: Service, audited: tuple[LocalSite, int]) -> None:
+    site, number = audited
+    todo = make_todo(service, number, "desc-missing")
+    before = site.samples.pop("/a")
+    try:
+        state, cleared, _ = check(service, todo)
+        assert (state, cleared) == ("confirmed", 1), "the page is gone, and its fault with it"
+    finally:
+        site.samples["/a"] = before
 
 
 def test_a_waiver_holds_for_a_look_too(service: Service, audited: tuple[LocalSite, int]) -> None:

@@ -91,6 +91,11 @@ class Work(SyncCalls):
         found: list[str] = self._call("list_labels", {})
         return found
 
+    def check_todo(self, todo_id: int) -> TodoOut:
+        """Fetch and examine the places of a to-do now, without waiting for the next audit."""
+        found: TodoOut = self._call("check_todo", {"todo_id": todo_id})
+        return found
+
     def get_todo(self, todo_id: int) -> TodoOut:
         """One to-do with its story."""
         found: TodoOut = self._call("get_todo", {"todo_id": todo_id})
@@ -223,6 +228,11 @@ class AsyncWork(AsyncCalls):
     async def list_labels(self) -> list[str]:
         """The labels that to-dos have."""
         found: list[str] = await self._call("list_labels", {})
+        return found
+
+    async def check_todo(self, todo_id: int) -> TodoOut:
+        """Fetch and examine the places of a to-do now, without waiting for the next audit."""
+        found: TodoOut = await self._call("check_todo", {"todo_id": todo_id})
         return found
 
     async def get_todo(self, todo_id: int) -> TodoOut:

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
 
+from hodcarrier.audit.check_now import check_now
 from hodcarrier.core.states import Priority, Severity, TodoState
 from hodcarrier.service.deps import Version, Work, version_of
 from hodcarrier.service.guard import Asker, serves
@@ -96,6 +97,11 @@ def list_labels(work: Work) -> list[str]:
 @serves(router, "get_todo")
 def get_todo(todo_id: int, work: Work) -> TodoOut:
     return todo_lists.get_todo(work, todo_id)
+
+
+@serves(router, "check_todo")
+def check_todo(todo_id: int, work: Work, member: Asker) -> TodoOut:
+    return check_now(work, todo_id, member)
 
 
 @serves(router, "change_todo")

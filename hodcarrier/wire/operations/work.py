@@ -74,6 +74,13 @@ OPERATIONS = (
         "get_load", "GET", "/todos/load", "Who has what to do by when.", LoadOut, query=(Parameter("client", int | None, None),)
     ),
     Operation("list_labels", "GET", "/todos/labels", "The labels that to-dos have.", list[str]),
+    Operation(
+        "check_todo",
+        "POST",
+        "/todos/{todo_id}/check",
+        "Fetch and examine the places of a to-do now, without waiting for the next audit.",
+        TodoOut,
+    ),
     Operation("get_todo", "GET", "/todos/{todo_id}", "One to-do with its story.", TodoOut),
     Operation(
         "change_todo", "PATCH", "/todos/{todo_id}", "Change a to-do or comment on it.", TodoOut, TodoChange, versioned=True

@@ -76,6 +76,10 @@ export const todos = {
     send: (body: TodoBody) => service.POST("/api/v1/todos", { body }),
     touches: TODOS_TOUCH,
   }),
+  check: (id: number) => ({
+    send: () => service.POST("/api/v1/todos/{todo_id}/check", { params: { path: { todo_id: id } } }),
+    touches: TODOS_TOUCH,
+  }),
   change: (id: number, version: number) => ({
     send: (body: TodoChange) =>
       service.PATCH("/api/v1/todos/{todo_id}", {

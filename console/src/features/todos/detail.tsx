@@ -30,6 +30,7 @@ export function TodoScreen() {
 
 function Detail({ todo }: { todo: Todo }) {
   const change = useChange(todos.change(todo.id, todo.version));
+  const check = useChange(todos.check(todo.id));
   const say = useSay();
   const mine = useMine(todo);
   return (
@@ -43,6 +44,14 @@ function Detail({ todo }: { todo: Todo }) {
         }
         title={todo.title}
       >
+        {mine && todo.places > 0 && LIVE.includes(todo.state) && (
+          <Button
+            disabled={check.isPending}
+            onClick={() => check.mutate(undefined, { onSuccess: (now) => say(now.events.at(-1)?.text ?? "Checked.") })}
+          >
+            {check.isPending ? "Checking…" : "Check now"}
+          </Button>
+        )}
         {mine &&
           NEXT[todo.state].map(([state, label], i) => (
             <Button
@@ -85,9 +94,9 @@ function Detail({ todo }: { todo: Todo }) {
         ))}
         {todo.check && <Link to={`/sites/${todo.site_id}/checks/${todo.check}`}>how to fix it</Link>}
       </div>
-      {change.error && (
+      {(change.error ?? check.error) && (
         <div className="mb-3">
-          <Trouble error={change.error} />
+          {[change.error, check.error].map((error, i) => error && <Trouble key={i} error={error} />)}
         </div>
       )}
       <div className="grid items-start gap-4 lg:grid-cols-[1.6fr_1fr]">
