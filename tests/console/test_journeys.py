@@ -188,7 +188,7 @@ def test_many_to_dos_are_made_changed_and_changed_back(signed_in: Page, demo: De
     expect(made.first).to_be_visible()
     number = made.count()
     signed_in.goto(demo.url + "/todos?label=of+the+morning")
-    rows = signed_in.get_by_role("region", name=re.compile("^To-dos by")).get_by_role("row")
+    rows = signed_in.get_by_role("region", name=re.compile("^To-dos by due")).get_by_role("row")
     expect(rows).to_have_count(number + 1)
     signed_in.get_by_label("Choose all", exact=True).click()
     signed_in.get_by_role("button", name="Change…").click()

@@ -21,8 +21,8 @@ export type TodoFilters = {
   sort?: string;
 };
 const WHILE_A_ROUND_RUNS_MS = 5000;
-/** To-dos are counted at members and on the desk, and named beside findings. */
-const TODOS_TOUCH = [KEYS.todos, KEYS.members, KEYS.desk, KEYS.findings, KEYS.sites];
+/** To-dos are counted at members and on the desk, and named beside findings and events. */
+const TODOS_TOUCH = [KEYS.todos, KEYS.members, KEYS.desk, KEYS.findings, KEYS.comparisons, KEYS.sites];
 
 export const todos = {
   list: (filters: TodoFilters) =>
