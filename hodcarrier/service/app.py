@@ -25,6 +25,7 @@ from hodcarrier.audit.place import make_place
 from hodcarrier.audit.supervisor import Supervisor
 from hodcarrier.core import errors
 from hodcarrier.core.permissions import Role
+from hodcarrier.report.calendar import todo_calendar
 from hodcarrier.service.bounds import Bounds
 from hodcarrier.service.deps import signed_in
 from hodcarrier.service.document import Described
@@ -36,6 +37,7 @@ from hodcarrier.service.problems import answer_of, problem
 from hodcarrier.service.readiness import why_not_ready
 from hodcarrier.service.routes import ROUTERS
 from hodcarrier.service.settings import Settings
+from hodcarrier.usecases.feeds import read_feed
 from hodcarrier.usecases.members import first_owner
 from hodcarrier.usecases.throttle import Throttle
 from hodcarrier.usecases.workspace import Workspace
@@ -143,6 +145,14 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
         if member.role == Role.GUEST:
             raise errors.NotAllowed("Figures of the service are for the agency.", "Ask an owner.")
         return Response(metrics.text(), media_type=CONTENT_TYPE, headers={"Cache-Control": "no-store"})
+
+    @app.get("/calendar/{secret}.ics", include_in_schema=False)
+    def calendar(secret: str) -> Response:
+        """Due dates for a calendar program, which cannot sign in: who has the address may read them."""
+        name, todos = read_feed(work, secret)
+        headers = {"Cache-Control": "private, no-cache", "X-Robots-Tag": "noindex"}
+        content = todo_calendar(name, todos, work.address, work.now())
+        return Response(content, media_type="text/calendar; charset=utf-8", headers=headers)
 
     _serve_console(app)
     return app

@@ -41,6 +41,7 @@ BODIES: dict[str, Any] = {
     "TodoChange": {"state": "done", "comment": "The links lead to the new guide now."},
     "RetentionBody": {"weeks": 26},
     "TokenBody": {"name": "build server"},
+    "FeedBody": {"client_id": 1},
     "TodosBody": {
         "site_id": 1,
         "check": "link-broken",

@@ -335,6 +335,7 @@ FIELDS: dict[str, str] = {
     "starts": "From when on the certificate holds (UTC).",
     "ends": "Until when the certificate holds (UTC).",
     "estimate_hours": "How long it takes, in hours; null: nobody has said.",
+    "feed_id": "Number of a calendar feed.",
     "hours": "The hours of those that have an estimate.",
     "key_bits": "Bits of the key.",
     "labels": "Words by which to-dos are found that belong together.",

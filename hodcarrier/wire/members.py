@@ -71,6 +71,23 @@ class TokenBody(Wire):
     days: int = Field(default=365, ge=1, le=3650)
 
 
+class FeedBody(Wire):
+    """A new calendar feed."""
+
+    client_id: int | None = None
+
+
+class FeedOut(Wire):
+    """A calendar feed; ``url`` is there only in the answer that made it."""
+
+    id: int
+    client_id: int | None
+    client_name: str
+    created_at: datetime
+    read_at: datetime | None = None
+    url: str | None = None
+
+
 class TokenOut(Wire):
     """A token; ``secret`` is there only in the answer that made it."""
 

@@ -26,6 +26,7 @@ BUDGETS = {
     "get_site": 7,
     "get_todo": 7,
     "list_labels": 2,
+    "list_feeds": 4,
     "get_trend": 4,
     "list_all_tokens": 4,
     "list_benchmarks": 2,

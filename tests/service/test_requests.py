@@ -156,3 +156,18 @@ def test_whatever_is_sent_the_answer_helps(tmp_path: Path, document: dict[str, A
             problem = answer.json()
             assert problem["detail"] and problem["type"].startswith("urn:hodcarrier:"), told
             assert not any(word in problem["detail"] for word in ("Error(", "Traceback", "NoneType", "<class")), told
+
+
+def test_a_calendar_program_reads_a_feed_without_signing_in(tmp_path: Path) -> None:
+    agency = make_agency(tmp_path)
+    made = agency.request("POST", "/api/v1/feeds", Role.FIXER, {}).json()
+    path = made["url"].removeprefix("https://desk.example")
+    answer = agency.request("GET", path, None)
+    assert answer.status_code == 200 and answer.headers["content-type"] == "text/calendar; charset=utf-8"
+    assert answer.text.startswith("BEGIN:VCALENDAR\r\n") and "Ring them (rope.example)" in answer.text
+    assert answer.headers["x-robots-tag"] == "noindex"
+    wrong = agency.request("GET", "/calendar/guessed.ics", None)
+    assert wrong.status_code == 404 and wrong.json()["hint"] == "Make a new feed under Team & settings."
+    assert agency.request("DELETE", f"/api/v1/feeds/{made['id']}", Role.LEAD).status_code == 403
+    assert agency.request("DELETE", f"/api/v1/feeds/{made['id']}", Role.FIXER).status_code == 204
+    assert agency.request("GET", path, None).status_code == 404

@@ -3,7 +3,17 @@
 from __future__ import annotations
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
-from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, PreferencesChange, SignInBody, TokenBody, TokenOut
+from hodcarrier.wire.members import (
+    FeedBody,
+    FeedOut,
+    MemberBody,
+    MemberChange,
+    MemberOut,
+    PreferencesChange,
+    SignInBody,
+    TokenBody,
+    TokenOut,
+)
 
 
 class People(SyncCalls):
@@ -57,6 +67,20 @@ class People(SyncCalls):
         """Make a token; its secret is shown in this answer only."""
         found: TokenOut = self._call("add_token", {}, body=body)
         return found
+
+    def list_feeds(self) -> list[FeedOut]:
+        """One's own calendar feeds."""
+        found: list[FeedOut] = self._call("list_feeds", {})
+        return found
+
+    def add_feed(self, body: FeedBody) -> FeedOut:
+        """Make a calendar feed of one's own to-dos, or of a client's; its address is shown in this answer only."""
+        found: FeedOut = self._call("add_feed", {}, body=body)
+        return found
+
+    def remove_feed(self, feed_id: int) -> None:
+        """Remove a calendar feed of one's own."""
+        self._call("remove_feed", {"feed_id": feed_id})
 
     def revoke_token(self, token_id: int) -> None:
         """Revoke a token of one's own; an owner, that of anybody."""
@@ -114,6 +138,20 @@ class AsyncPeople(AsyncCalls):
         """Make a token; its secret is shown in this answer only."""
         found: TokenOut = await self._call("add_token", {}, body=body)
         return found
+
+    async def list_feeds(self) -> list[FeedOut]:
+        """One's own calendar feeds."""
+        found: list[FeedOut] = await self._call("list_feeds", {})
+        return found
+
+    async def add_feed(self, body: FeedBody) -> FeedOut:
+        """Make a calendar feed of one's own to-dos, or of a client's; its address is shown in this answer only."""
+        found: FeedOut = await self._call("add_feed", {}, body=body)
+        return found
+
+    async def remove_feed(self, feed_id: int) -> None:
+        """Remove a calendar feed of one's own."""
+        await self._call("remove_feed", {"feed_id": feed_id})
 
     async def revoke_token(self, token_id: int) -> None:
         """Revoke a token of one's own; an owner, that of anybody."""

@@ -6,7 +6,7 @@ from hodcarrier.register.models.people import LogEntry, Member, SignIn, Token
 from hodcarrier.register.models.runs import EXAMINED, EXAMINED_OR_FAILED, Run, RunProgress, SiteState
 from hodcarrier.register.models.sites import Client, Metric, Profile, Remark, Schedule, Site, SiteAccess, WaiverRow
 from hodcarrier.register.models.todos import Todo, TodoEvent, TodoFinding, TodoWatcher
-from hodcarrier.register.models.work import Benchmark, BenchmarkRound, Delivery, Report
+from hodcarrier.register.models.work import Benchmark, BenchmarkRound, Delivery, Feed, Report
 
 __all__ = [
     "EXAMINED",
@@ -17,6 +17,7 @@ __all__ = [
     "BenchmarkRound",
     "Client",
     "Delivery",
+    "Feed",
     "LogEntry",
     "Member",
     "Metric",

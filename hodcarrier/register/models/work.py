@@ -1,4 +1,4 @@
-"""Benchmarks, reports and deliveries."""
+"""Benchmarks, reports, deliveries and calendar feeds."""
 
 from __future__ import annotations
 
@@ -11,7 +11,8 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 from hodcarrier.core.states import DeliveryState
 from hodcarrier.core.summary import RoundResult
 from hodcarrier.register.models.base import Base
-from hodcarrier.register.models.sites import Site
+from hodcarrier.register.models.people import Member
+from hodcarrier.register.models.sites import Client, Site
 
 
 class Benchmark(Base):
@@ -73,3 +74,18 @@ class Delivery(Base):
     sent_at: Mapped[datetime | None]
     claimed_until: Mapped[datetime | None]
     error: Mapped[str] = mapped_column(Text, default="")
+
+
+class Feed(Base):
+    """A calendar feed, kept as the hash of the secret in its address: the to-dos of its member, or of a client."""
+
+    __tablename__ = "feed"
+    __table_args__ = (Index("feed_member", "member_id"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    member_id: Mapped[int] = mapped_column(ForeignKey("member.id", ondelete="CASCADE"))
+    client_id: Mapped[int | None] = mapped_column(ForeignKey("client.id", ondelete="CASCADE"))
+    secret_hash: Mapped[str] = mapped_column(String(64), unique=True)
+    created_at: Mapped[datetime]
+    read_at: Mapped[datetime | None]
+    member: Mapped[Member] = relationship()
+    client: Mapped[Client | None] = relationship()

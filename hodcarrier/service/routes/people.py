@@ -8,9 +8,19 @@ from hodcarrier.core.errors import SignInNeeded
 from hodcarrier.core.permissions import OWNERS, PERMISSIONS, Extent, Role
 from hodcarrier.service.deps import Work, cookie_of, settings_of
 from hodcarrier.service.guard import Asker, Granted, require, serves
-from hodcarrier.usecases import members
+from hodcarrier.usecases import feeds, members
 from hodcarrier.usecases.throttle import Throttle
-from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, PreferencesChange, SignInBody, TokenBody, TokenOut
+from hodcarrier.wire.members import (
+    FeedBody,
+    FeedOut,
+    MemberBody,
+    MemberChange,
+    MemberOut,
+    PreferencesChange,
+    SignInBody,
+    TokenBody,
+    TokenOut,
+)
 
 router = APIRouter()
 
@@ -93,6 +103,21 @@ def list_all_tokens(work: Work) -> list[TokenOut]:
 @serves(router, "add_token")
 def add_token(body: TokenBody, work: Work, member: Asker) -> TokenOut:
     return members.add_token(work, member, body)
+
+
+@serves(router, "list_feeds")
+def list_feeds(work: Work, member: Asker) -> list[FeedOut]:
+    return feeds.list_feeds(work, member)
+
+
+@serves(router, "add_feed")
+def add_feed(body: FeedBody, work: Work, member: Asker) -> FeedOut:
+    return feeds.add_feed(work, body, member)
+
+
+@serves(router, "remove_feed")
+def remove_feed(feed_id: int, work: Work, member: Asker) -> None:
+    feeds.remove_feed(work, feed_id, member)
 
 
 @serves(router, "revoke_token")

@@ -82,6 +82,7 @@ _NUMBERS = (
     "delivery_id",
     "member_id",
     "token_id",
+    "feed_id",
     "client_id",
     "site_id",
     "profile_id",

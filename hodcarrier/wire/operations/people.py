@@ -1,6 +1,16 @@
 """Operations on members, sessions and tokens."""
 
-from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, PreferencesChange, SignInBody, TokenBody, TokenOut
+from hodcarrier.wire.members import (
+    FeedBody,
+    FeedOut,
+    MemberBody,
+    MemberChange,
+    MemberOut,
+    PreferencesChange,
+    SignInBody,
+    TokenBody,
+    TokenOut,
+)
 from hodcarrier.wire.operations.operation import Operation
 
 OPERATIONS = (
@@ -18,5 +28,16 @@ OPERATIONS = (
     Operation(
         "add_token", "POST", "/tokens", "Make a token; its secret is shown in this answer only.", TokenOut, TokenBody, status=201
     ),
+    Operation("list_feeds", "GET", "/feeds", "One's own calendar feeds.", list[FeedOut]),
+    Operation(
+        "add_feed",
+        "POST",
+        "/feeds",
+        "Make a calendar feed of one's own to-dos, or of a client's; its address is shown in this answer only.",
+        FeedOut,
+        FeedBody,
+        status=201,
+    ),
+    Operation("remove_feed", "DELETE", "/feeds/{feed_id}", "Remove a calendar feed of one's own."),
     Operation("revoke_token", "DELETE", "/tokens/{token_id}", "Revoke a token of one's own; an owner, that of anybody."),
 )

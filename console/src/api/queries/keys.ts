@@ -3,6 +3,7 @@ export const KEYS = {
   session: ["session"],
   members: ["members"],
   tokens: ["tokens"],
+  feeds: ["feeds"],
   mails: ["mails"],
   files: ["files"],
   desk: ["desk"],

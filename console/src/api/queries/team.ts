@@ -45,6 +45,18 @@ export const retention = {
   }),
 };
 
+export const feeds = {
+  all: () => queryOptions({ queryKey: KEYS.feeds, queryFn: () => service.GET("/api/v1/feeds") }),
+  add: () => ({
+    send: (body: { client_id: number | null }) => service.POST("/api/v1/feeds", { body }),
+    touches: [KEYS.feeds],
+  }),
+  remove: () => ({
+    send: (feed_id: number) => service.DELETE("/api/v1/feeds/{feed_id}", { params: { path: { feed_id } } }),
+    touches: [KEYS.feeds],
+  }),
+};
+
 export const tokens = {
   all: () => queryOptions({ queryKey: KEYS.tokens, queryFn: () => service.GET("/api/v1/tokens") }),
   ofEverybody: () =>

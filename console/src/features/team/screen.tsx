@@ -13,6 +13,7 @@ import { Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
 import { RunFiles } from "./files";
 import { Mails } from "./mails";
+import { Feeds } from "./feeds";
 import { Tokens, TokensOfEverybody } from "./tokens";
 
 const ROLES: readonly MemberBody["role"][] = ["lead", "analyst", "fixer"];
@@ -67,6 +68,7 @@ export function TeamScreen() {
           <Profile me={me} />
           <Password />
           {may("add_member") && <AddMember />}
+          {may("list_feeds") && <Feeds />}
           {may("list_tokens") && <Tokens />}
         </div>
       </div>
