@@ -8,7 +8,7 @@ from threading import Lock
 from sqlalchemy.orm import Session
 
 from hodcarrier.core.errors import HodcarrierError
-from hodcarrier.core.states import FileState
+from hodcarrier.core.states import FileState, RunPurpose, SiteKind
 from hodcarrier.core.words import difference, fill
 from hodcarrier.register.models import Run, Site
 from hodcarrier.runfile.what_if import if_waived
@@ -30,11 +30,12 @@ def preview_waivers(work: Workspace, site_id: int, body: WaiverPreviewBody) -> W
         site = fetch(session, Site, site_id, "site")
         for scope in body.waivers:
             check_scope(work, session, site, scope)
-        run = newest_whole_run(session, site)
+        run, kind = newest_whole_run(session, site), site.kind
     if run is None or not work.store.has(run.id):
-        return WaiverEffect(
-            run_id=None, findings=0, subjects=0, sentence="There is no run to apply it to yet: it holds from the next run on."
-        )
+        sentence = "There is no run to apply it to yet: it holds from the next run on."
+        if kind == SiteKind.COMPETITOR:
+            sentence = "A competitor is crawled for benchmarks alone, which count no waivers."
+        return WaiverEffect(run_id=None, findings=0, subjects=0, sentence=sentence)
     with work.open_run(run.id) as opened:
         found = if_waived(opened, [scope_value(scope) for scope in body.waivers])
     with work.reading() as session:
@@ -87,6 +88,6 @@ def apply_to_latest(work: Workspace, site_id: int) -> str:
 
 
 def newest_whole_run(session: Session, site: Site) -> Run | None:
-    """The latest run of a site, where its file is kept."""
+    """The latest audit of a site, if its file is kept. Benchmark runs, the only ones that a competitor has, count no waivers."""
     run = latest_run(session, site)
-    return run if run is not None and run.file == FileState.KEPT else None
+    return run if run is not None and run.purpose == RunPurpose.AUDIT and run.file == FileState.KEPT else None

@@ -10,7 +10,7 @@ from sqlalchemy import select
 
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound, Unavailable
 from hodcarrier.core.permissions import Role
-from hodcarrier.core.states import Change
+from hodcarrier.core.states import Change, RunPurpose, SiteKind
 from hodcarrier.register.models import Alarm, Member, Run
 from hodcarrier.usecases import comparisons, members, results, sites, trends, waivers, waiving
 from hodcarrier.wire.members import MemberBody
@@ -147,6 +147,19 @@ def test_without_a_run_it_holds_from_the_next(office: Office) -> None:
     assert made.note == "" and waivers.list_waivers(office.work, office.site.id)[0].covers is None
     run = office.audit(START, shop(2))
     assert {row.id: row.waived for row in results.list_checks(office.work, run)}["link-broken"] == 2
+
+
+def test_benchmark_runs_count_no_waivers(office: Office) -> None:
+    run = office.audit(START, shop(2))
+    before = health(office, run)
+    with office.work.session() as session:
+        kept = session.get_one(Run, run)
+        kept.purpose, kept.site.kind = RunPurpose.BENCHMARK, SiteKind.COMPETITOR
+    assert "count no waivers" in preview(office, check="link-broken").sentence
+    add(office, {"check": "link-broken"})
+    assert health(office, run) == before
+    with office.work.open_run(run) as opened:
+        assert opened.rows("SELECT count(*) FROM finding WHERE waived = 1") == [(0,)]
 
 
 def test_what_covers_nothing_says_so(office: Office) -> None:
