@@ -14,7 +14,8 @@ from hodcarrier.core.errors import DamagedRun
 from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.plan import Plan, check_patterns
 from hodcarrier.core.states import ACTIVE_RUN, Change, ComparedList, FileState, RunPurpose, RunState
-from hodcarrier.core.summary import SUMMARY, RunChanges, RunEnd
+from hodcarrier.core.summary import SUMMARY, Event, RunChanges, RunEnd
+from hodcarrier.core.words import fill
 from hodcarrier.register.models import EXAMINED, Run, Schedule, WaiverRow
 from hodcarrier.runfile.comparison import Classed
 from hodcarrier.usecases import alarms, benchmarks, outbox, plans, todo_runs
@@ -238,5 +239,16 @@ def _mail_text(work: Workspace, session: Session, run: Run) -> tuple[str, str]:
         lines.append(
             f"New findings: {run.changes.new}. Returned: {counts.get(Change.RETURNED, 0)}. Fixed: {counts.get(Change.FIXED, 0)}."
         )
+        if run.changes.todos_confirmed:
+            lines.append(fill("{n:to-do} confirmed.", {"n": run.changes.todos_confirmed}))
     lines.extend(run.summary.notices if run.summary else [])
+    if run.changes is not None and run.changes.events:
+        lines += ["", "What happened, with its share of the change in health:", *map(_event_line, run.changes.events)]
+        if link:
+            link += f"/changes?base={run.base_id}&head={run.id}"
     return f"{host}: {health}", "\n".join([*lines, "", link, ""])
+
+
+def _event_line(event: Event) -> str:
+    share = "" if event.shown is None else f"{event.shown:+.1f}".replace("-", "−").replace("+0.0", "0.0")
+    return f"{share:>6}  {event.title}" + (f" ({event.detail})" if event.detail else "")

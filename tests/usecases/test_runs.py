@@ -98,12 +98,19 @@ def test_the_order_of_runs_does_not_depend_on_the_clock(office: Office) -> None:
 
 def test_a_done_run_is_told_by_mail_with_what_changed(office: Office) -> None:
     schedule(office)
-    office.audit(START, SHOP)
-    office.audit(TUESDAY, [page(doc('<h1>Shop</h1><a href="/a">a</a>')), gone("/a")])
+    first = office.audit(START, SHOP)
+    second = office.audit(TUESDAY, [page(doc('<h1>Shop</h1><a href="/a">a</a>')), gone("/a")])
     to, subject, text = office.mail.sent[-1]
     assert to == "imke@agency.example" and subject.startswith("shop.example: health")
     assert "points since Tue 03 Nov 2026" in text and "New findings: " in text
-    assert f"https://desk.example/sites/{office.site.id}" in text
+    assert f"https://desk.example/sites/{office.site.id}/changes?base={first}&head={second}" in text
+    with office.work.reading() as session:
+        changes = session.get_one(Run, second).changes
+    assert changes is not None and changes.events
+    shares = [line.split()[0] for line in text.splitlines() if any(event.title in line for event in changes.events)]
+    assert len(shares) == len(changes.events) and shares[0].startswith("−")
+    office.audit(TUESDAY + timedelta(weeks=1), [page(doc('<h1>Shop</h1><a href="/a">a</a>')), gone("/a")])
+    assert "What happened" not in office.mail.sent[-1][2], "nothing did"
 
 
 def test_a_mail_that_cannot_be_sent_is_kept_with_its_reason_and_costs_nothing_else(office: Office) -> None:
