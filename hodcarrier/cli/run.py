@@ -15,11 +15,14 @@ from hodcarrier.core.facts.probes import Accepted, ProbeFacts
 from hodcarrier.core.judge.health import gain_words
 from hodcarrier.core.progress import Progress
 from hodcarrier.core.states import CheckOutcome, ExportForm, RunState
+from hodcarrier.core.words import visible
 from hodcarrier.wire.runs import ExamineBody, RunOut
 
 # What a run is exported as, by the ending of the file's name.
 EXPORTS = {"csv": ExportForm.CSV, "json": ExportForm.JSON, "sarif": ExportForm.SARIF, "sqlite": ExportForm.FILE}
 RUNS_SHOWN = 50
+# The events that did most to health; all of them are in `compare`.
+EVENTS_SHOWN = 3
 COLUMNS = [
     ("id", "Run"),
     ("site_host", "Site"),
@@ -132,6 +135,8 @@ def _show_run(args: argparse.Namespace, desk: Hodcarrier, run: RunOut) -> int:
     if run.changes:
         counts = run.changes.counts
         out.print("Since then: " + ", ".join(f"{n:,} {name.replace('-', ' ')}" for name, n in sorted(counts.items())))
+        for event in [event for event in run.changes.events if event.shown][:EVENTS_SHOWN]:
+            out.print(f"{signed(event.shown):>7}  {visible(event.title)}", markup=False)
     if run.summary.probes and (said := probe_line(run.summary.probes)):
         out.print(said, style="dim", markup=False)
     rows = [

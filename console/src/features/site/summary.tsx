@@ -103,6 +103,8 @@ function WhereLost({ site, summary, checks }: { site: Site; summary: Summary; ch
   );
 }
 
+/** The events that did most to health; all of them are under Changes. */
+const EVENTS_SHOWN = 3;
 const ROWS: readonly ChangeName[] = [
   "new",
   "returned",
@@ -139,8 +141,28 @@ function Since({ site, run }: { site: Site; run: Run }) {
   };
   const confirmed = run.changes.todos_confirmed;
   const compare = `/sites/${site.id}/changes?base=${run.base_id}&head=${run.id}`;
+  const moved = (run.changes.events ?? [])
+    .map((event, place) => ({ event, place }))
+    .filter(({ event }) => event.shown)
+    .slice(0, EVENTS_SHOWN);
   return (
     <Card title={`Since ${day(run.base_at)}`} aside={<Link to={compare}>all changes</Link>}>
+      {moved.length > 0 && (
+        <ul className="border-line mb-1.5 border-b pb-1.5">
+          {moved.map(({ event, place }) => (
+            <li key={place} className="flex gap-2.5 py-0.5">
+              <span
+                className={`w-12 shrink-0 text-right font-semibold tabular-nums ${(event.shown ?? 0) < 0 ? "text-bad" : "text-good"}`}
+              >
+                {signed(event.shown)}
+              </span>
+              <Link to={`${compare}&by=findings&event=${place}`} className="text-ink min-h-[24px] min-w-0 break-words">
+                {event.title}
+              </Link>
+            </li>
+          ))}
+        </ul>
+      )}
       <Table
         bare
         rows={ROWS.filter((name) => merged[name] || ALWAYS.includes(name)).map((name) => ({ name }))}
