@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -44,12 +44,7 @@ def parts_of(comparing: Comparing) -> Parts:
     """Take the findings of two runs together in every way."""
     parts: list[Part] = []
     of: dict[PartKind, Ints] = {}
-    numbered = {
-        PartKind.CAUSE: _by_cause(comparing),
-        PartKind.PAGE: _by_subject(comparing, lambda url, _: url),
-        PartKind.FOLDER: _by_subject(comparing, lambda url, _: folder_of(url)),
-        PartKind.TEMPLATE: _by_subject(comparing, lambda _, template: template),
-    }
+    numbered = {PartKind.CAUSE: _by_cause(comparing), **_by_subject(comparing)}
     for kind, (number, names) in numbered.items():
         told, places = _counted(comparing, kind, number, names)
         of[kind] = np.where(places == NONE, NONE, places + len(parts))
@@ -66,22 +61,25 @@ def folder_of(url: str) -> str:
 _Numbered = tuple[Ints, list[tuple[str, str]]]
 
 
-def _by_subject(comparing: Comparing, name_of: Callable[[str, str], str]) -> _Numbered:
-    """Number every classed finding by a name of the page or file it is on; those on the site itself are in none."""
+def _by_subject(comparing: Comparing) -> dict[PartKind, _Numbered]:
+    """Number every classed finding by the page or file it is on, by the folder of that, and by its template; those on the site itself are in none."""
     classes = comparing.classes
-    found: Ints = np.full(len(classes.change), NONE, dtype=np.int64)
-    names: dict[str, int] = {}
+    kinds = (PartKind.PAGE, PartKind.FOLDER, PartKind.TEMPLATE)
+    found = {kind: np.full(len(classes.change), NONE, dtype=np.int64) for kind in kinds}
+    names: dict[PartKind, dict[str, int]] = {kind: {} for kind in kinds}
     for in_head, run in ((False, comparing.base), (True, comparing.head)):
         rows = np.flatnonzero(classes.in_head == in_head)
         subjects = comparing.columns[in_head].subject[classes.finding[rows]]
-        number = np.full(int(subjects.max(initial=0)) + 1, NONE, dtype=np.int64)
-        wanted = np.zeros(len(number), dtype=bool)
-        wanted[subjects] = True
+        number = {kind: np.full(int(subjects.max(initial=0)) + 1, NONE, dtype=np.int64) for kind in kinds}
+        wanted = set(np.unique(subjects).tolist())
         for address, url, template in run.each("SELECT id, url, template FROM inventory"):
-            if address < len(wanted) and wanted[address] and (name := name_of(url, template or "")):
-                number[address] = names.setdefault(name, len(names))
-        found[rows] = number[subjects]
-    return found, [(name, "") for name in names]
+            if address in wanted:
+                for kind, name in zip(kinds, (url, folder_of(url), template), strict=True):
+                    if name:
+                        number[kind][address] = names[kind].setdefault(name, len(names[kind]))
+        for kind in kinds:
+            found[kind][rows] = number[kind][subjects]
+    return {kind: (found[kind], [(name, "") for name in names[kind]]) for kind in kinds}
 
 
 def _by_cause(comparing: Comparing) -> _Numbered:
