@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link } from "react-router";
-import { useChange } from "../../api/change";
+import { sendThen, useChange } from "../../api/change";
 import { members } from "../../api/queries/team";
 import { todos } from "../../api/queries/work";
 import type { ComparedPick, Member, Priority, Site, Todo, TodoDraft, TodoPer, TodosBody } from "../../api/types";
@@ -11,6 +11,7 @@ import { type Choice, Tick } from "../../ui/controls";
 import { Dialog } from "../../ui/dialog";
 import { Field, Form } from "../../ui/form";
 import { Button, LinkButton } from "../../ui/parts";
+import { useSay } from "../../ui/toast";
 import { labelsIn, priorityChoices } from "../todos/fields";
 
 type Props = {
@@ -103,6 +104,9 @@ export function TodoForm({
     made?.();
     close();
   };
+  const say = useSay();
+  // As a notice too: the row that asked may show the to-do by now in place of this form.
+  const told = (rows: readonly Todo[]) => say(madeWords(rows));
   if (rows)
     return (
       <div role="status" className="space-y-3">
@@ -127,12 +131,16 @@ export function TodoForm({
           watchers: [],
         };
         if (values.per === "one")
-          one.mutate({
-            ...fields,
-            title: values.title,
-            assignee: values.assignee ? Number(values.assignee) : undefined,
-          });
-        else many.mutate({ ...fields, per: values.per as TodoPer, assignees });
+          sendThen(
+            one,
+            {
+              ...fields,
+              title: values.title,
+              assignee: values.assignee ? Number(values.assignee) : undefined,
+            },
+            (todo) => told([todo]),
+          );
+        else sendThen(many, { ...fields, per: values.per as TodoPer, assignees }, told);
       }}
     >
       {fromFindings && <Field name="per" label="Make" kind="choice" choices={PER} />}
@@ -239,6 +247,12 @@ function Planned({ body }: { body: Partial<TodosBody> & Pick<TodosBody, "site_id
   );
 }
 
+function madeWords(rows: readonly Todo[]): string {
+  const [first] = rows;
+  if (rows.length !== 1 || !first) return `${plural(rows.length, "to-do")} are made.`;
+  return `To-do ${first.id} is made: ${plural(first.places, "place")}, ${first.assignee || "unassigned"}, due ${day(first.due)}.`;
+}
+
 function Made({ rows }: { rows: readonly Todo[] }) {
   const [first] = rows;
   if (rows.length === 1 && first)
@@ -250,7 +264,7 @@ function Made({ rows }: { rows: readonly Todo[] }) {
     );
   return (
     <>
-      <p>{plural(rows.length, "to-do")} are made.</p>
+      <p>{madeWords(rows)}</p>
       <ul className="max-h-72 overflow-y-auto" tabIndex={0} aria-label="To-dos that were made">
         {rows.map((todo) => (
           <li key={todo.id} className="truncate">
