@@ -11,6 +11,7 @@ from collections.abc import Mapping, Sequence
 
 from hodcarrier.audit.look import Looked, judged_alone, last_run, looked_at
 from hodcarrier.core.errors import Conflict, HodcarrierError
+from hodcarrier.core.plan import Plan
 from hodcarrier.core.scope import Scope
 from hodcarrier.core.states import LIVE_TODO, PlaceOutcome
 from hodcarrier.core.web.urls import is_web
@@ -45,17 +46,17 @@ def check_now(work: Workspace, todo_id: int, member: Member) -> TodoOut:
             "Run an audit of the site instead.",
         )
     outcomes: dict[bytes, PlaceOutcome] = {}
+    plan = plans.get_plan(work, site_id).values
     for subject, own in by_subject.items():
-        outcomes.update(_look(work, site_id, subject, own))
+        outcomes.update(_look(work, site_id, plan, subject, own))
     return todo_runs.judge_look(work, todo_id, outcomes, member)
 
 
-def _look(work: Workspace, site_id: int, subject: str, links: Sequence[TodoFinding]) -> Mapping[bytes, PlaceOutcome]:
+def _look(work: Workspace, site_id: int, plan: Plan, subject: str, links: Sequence[TodoFinding]) -> Mapping[bytes, PlaceOutcome]:
     """What becomes of the places on one URL; one that cannot be looked at says nothing, and stops none of the others."""
     unverified = {link.fingerprint: PlaceOutcome.UNVERIFIED for link in links}
     if not is_web(subject):
         return unverified
-    plan = plans.get_plan(work, site_id).values
     scope = Scope.of(plan)
     targets = [
         place
@@ -72,10 +73,6 @@ def _look(work: Workspace, site_id: int, subject: str, links: Sequence[TodoFindi
 
 def _outcome(looked: Looked, sights: Sights, link: TodoFinding) -> PlaceOutcome:
     sight = sights.of(link.fingerprint, link.check_id, link.subject)
-    if sight.found:
-        return PlaceOutcome.CLEARED if sight.waived else PlaceOutcome.STILL
-    if sight.gone:
-        return PlaceOutcome.CLEARED
-    changed = bool(link.rule) and link.rule != sights.rule_of(link.check_id)
-    passed = sight.known and sight.examined and not changed and judged_alone(looked, link.check_id)
-    return PlaceOutcome.CLEARED if passed else PlaceOutcome.UNVERIFIED
+    outcome, _ = todo_runs.outcome_of(link, sight, sights)
+    passed_alone = outcome == PlaceOutcome.CLEARED and not (sight.found or sight.gone)
+    return PlaceOutcome.UNVERIFIED if passed_alone and not judged_alone(looked, link.check_id) else outcome

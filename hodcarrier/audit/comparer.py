@@ -23,11 +23,16 @@ def compare_where_fit(store: LocalRunStore, base_id: str, head_id: str) -> None:
     if store.size_bytes(base_id) + store.size_bytes(head_id) < SMALL_BYTES:
         store.compare(base_id, head_id)
         return
-    command = [sys.executable, "-m", "hodcarrier.audit.comparer", str(store.folder), base_id, head_id]
-    done = subprocess.run(command, stdin=subprocess.DEVNULL, capture_output=True, text=True, check=False)
-    if done.returncode:
-        reason = (done.stderr.strip().splitlines() or [f"its process ended with {done.returncode}"])[-1]
+    code, reason = run_apart("hodcarrier.audit.comparer", str(store.folder), base_id, head_id)
+    if code:
         raise Unavailable(f"The two runs could not be compared: {reason}", "Try again; if it stays so, run `hodcarrier doctor`.")
+
+
+def run_apart(module: str, *arguments: str, text: str = "") -> tuple[int, str]:
+    """Run a module in a process of its own, with ``text`` on stdin; gives its exit code, and the last line on stderr as the reason for it."""
+    command = [sys.executable, "-m", module, *arguments]
+    done = subprocess.run(command, input=text, capture_output=True, text=True, check=False)
+    return done.returncode, (done.stderr.strip().splitlines() or [f"its process ended with {done.returncode}"])[-1]
 
 
 def main() -> int:

@@ -5,12 +5,11 @@ from __future__ import annotations
 
 import json
 import os
-import subprocess
 import sys
 from collections.abc import Sequence
 from pathlib import Path
 
-from hodcarrier.audit.comparer import NICE, SMALL_BYTES
+from hodcarrier.audit.comparer import NICE, SMALL_BYTES, run_apart
 from hodcarrier.core.errors import HodcarrierError, Unavailable
 from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.examine.waiving import apply_waivers
@@ -32,12 +31,10 @@ def revise_where_fit(store: LocalRunStore, run_id: str, waivers: Sequence[Waiver
     """The same, in the process that suits the size of the file."""
     if store.size_bytes(run_id) < SMALL_BYTES:
         return revise(store, run_id, waivers)
-    command = [sys.executable, "-m", "hodcarrier.audit.reviser", str(store.folder), run_id]
-    done = subprocess.run(command, input=_written(waivers), capture_output=True, text=True, check=False)
-    if done.returncode not in (0, UNCHANGED):
-        reason = (done.stderr.strip().splitlines() or [f"its process ended with {done.returncode}"])[-1]
+    code, reason = run_apart("hodcarrier.audit.reviser", str(store.folder), run_id, text=_written(waivers))
+    if code not in (0, UNCHANGED):
         raise Unavailable(f"The waivers could not be applied to run {run_id}: {reason}", "They hold from the next run on.")
-    return done.returncode == 0
+    return code == 0
 
 
 def _written(waivers: Sequence[Waiver]) -> str:

@@ -6,13 +6,13 @@ import argparse
 from itertools import islice
 from typing import Any
 
-from hodcarrier.cli.output import SIGNS, emit, err, out, signed
+from hodcarrier.cli.output import SIGNS, emit, err, out
 from hodcarrier.cli.service import connect, limit, place_number, rows_max, run_of, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import NotFound
 from hodcarrier.core.judge.compare import CLASSES
 from hodcarrier.core.states import Change, ComparedList, LineChange, PartKind
-from hodcarrier.core.words import fill, visible
+from hodcarrier.core.words import fill, signed, visible
 from hodcarrier.wire.comparisons import ComparisonOut, FigureRow
 
 LINES = {LineChange.SAME: " ", LineChange.ADDED: "+", LineChange.REMOVED: "−"}

@@ -5,8 +5,9 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from hodcarrier.cli.output import emit, err, local, out, signed
+from hodcarrier.cli.output import emit, err, local, out
 from hodcarrier.cli.service import connect, limit, noun, show, verb
+from hodcarrier.core.words import signed
 
 ITEMS = [
     ("alarm_id", "Alarm"),

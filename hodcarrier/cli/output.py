@@ -108,13 +108,6 @@ def local(text: str, host: str) -> str:
     return re.sub(rf"https?://{re.escape(host)}(?=/)", "", text) if host else text
 
 
-def signed(value: float | None) -> str:
-    """A change with its sign."""
-    if value is None:
-        return ""
-    return "0.0" if not round(value, 1) else f"{value:+.1f}".replace("-", "−")
-
-
 def table(rows: Sequence[dict[str, Any]], columns: Sequence[tuple[str, str]], empty: str) -> None:
     """Rows as a readable table; ``columns`` are (key, heading) pairs, the least important last. With no rows, a sentence on stderr."""
     if not rows:

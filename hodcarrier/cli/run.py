@@ -6,7 +6,7 @@ import argparse
 from pathlib import Path
 from typing import Any
 
-from hodcarrier.cli.output import course, emit, err, out, progress_line, signed
+from hodcarrier.cli.output import course, emit, err, out, progress_line
 from hodcarrier.cli.plan import read_settings
 from hodcarrier.cli.service import connect, find_site, last_run, limit, noun, run_of, run_under_way, show, show_first, verb
 from hodcarrier.client import Hodcarrier
@@ -15,7 +15,7 @@ from hodcarrier.core.facts.probes import Accepted, ProbeFacts
 from hodcarrier.core.judge.health import gain_words
 from hodcarrier.core.progress import Progress
 from hodcarrier.core.states import CheckOutcome, ExportForm, RunState
-from hodcarrier.core.words import visible
+from hodcarrier.core.words import signed, visible
 from hodcarrier.wire.runs import ExamineBody, RunOut
 
 # What a run is exported as, by the ending of the file's name.

@@ -6,10 +6,11 @@ import argparse
 from collections.abc import Sequence
 from typing import Any, Literal
 
-from hodcarrier.cli.output import count, emit, out, signed
+from hodcarrier.cli.output import count, emit, out
 from hodcarrier.cli.service import connect, find_client, find_member, find_site, noun, place_number, read_day, show, verb
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.states import Priority, Severity, TodoOrder, TodoPer, TodoState
+from hodcarrier.core.words import signed
 from hodcarrier.wire.todos import ComparedPick, LoadPart, TodoBody, TodoChange, TodoEdit, TodoOut, TodosBody, TodosChange
 
 COLUMNS = [

@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 
 from hodcarrier.core.states import Change, EventKind, WhyNot
 from hodcarrier.core.summary import BEHIND, Event
-from hodcarrier.core.words import difference, fill
+from hodcarrier.core.words import difference, fill, signed
 
 _RULE = re.compile(r"^(?P<rule>(?:dis)?allow:\s*(?P<path>\S+))(?:\s+\(line (?P<line>\d+)\))?", re.IGNORECASE)
 _FIELDS = {
@@ -56,16 +56,12 @@ def headline(before: float | None, after: float | None, events: Sequence[Event],
     top = leading[0]
     part = (top.shown or 0.0) / change
     how_much = "nearly all of it" if part >= NEARLY_ALL else "most of it" if part >= MOST else "the largest part of it"
-    return f"{said} {event_title(top, origin)}; that accounts for {how_much} ({_signed(top.shown or 0.0)})."
+    return f"{said} {event_title(top, origin)}; that accounts for {how_much} ({signed(top.shown or 0.0)})."
 
 
 def _path(origin: str, url: str) -> str:
     """The path of a URL of the site; the whole URL of any other."""
     return url[len(origin) :] if url.startswith(f"{origin}/") else url
-
-
-def _signed(points: float) -> str:
-    return f"{'−' if points < 0 else '+'}{abs(points):.1f}"
 
 
 def _one(event: Event, origin: str) -> str:

@@ -30,6 +30,13 @@ def difference(before: float, after: float, digits: int = 1) -> float:
     return round(round(after, digits) - round(before, digits), digits)
 
 
+def signed(value: float | None) -> str:
+    """A change with its sign, to one decimal; empty when there is none."""
+    if value is None:
+        return ""
+    return "0.0" if not round(value, 1) else f"{value:+.1f}".replace("-", "−")
+
+
 # What steers a terminal or turns text round: C0 and C1 controls but for line ends and tabs (ISO/IEC 6429), and the bidirectional embeddings,
 # overrides and isolates (Unicode Standard Annex 9).
 _STEERING = {

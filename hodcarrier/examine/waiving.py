@@ -12,13 +12,13 @@ from dataclasses import replace
 from typing import Any
 
 from hodcarrier.core.catalogue import Area, Severity, load
-from hodcarrier.core.judge.causes import cause_line
 from hodcarrier.core.judge.health import RANK, SITE_ROW
 from hodcarrier.core.judge.waivers import Waiver, covered, named_now
 from hodcarrier.core.summary import SUMMARY, RunSummary
 from hodcarrier.core.web.urls import split
 from hodcarrier.examine.scoring import Scores, Tape
 from hodcarrier.examine.summary import SEVERE, by_severity, figures_of_checks, points
+from hodcarrier.examine.writing import line_of
 from hodcarrier.runfile.packing import unpack_ids
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.scores import ScoredRun
@@ -147,9 +147,8 @@ def _line(run: RunFile, cause: int, findings: int, pages: int, origin: str) -> s
     catalogue = load()
     if check_id not in catalogue:
         return None
-    entry, data = catalogue[check_id], json.loads(evidence)
-    line = cause_line(entry.check.cause_line, entry.check.cause, key, data, findings, pages, subject.removeprefix(origin))
-    return line or entry.message(message, data)
+    example = subject.removeprefix(origin)
+    return line_of(catalogue[check_id], key, message, json.loads(evidence), findings, pages, example)
 
 
 def _summary(db: sqlite3.Connection, before: RunSummary, scores: Scores) -> RunSummary:

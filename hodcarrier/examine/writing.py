@@ -21,6 +21,12 @@ BATCH = 5_000
 NO_AGE = ("9999", 0)
 
 
+def line_of(entry: Entry[Any], key: str, message: str, data: Mapping[str, Any], findings: int, pages: int, example: str) -> str:
+    """The line of a cause; ``message``, ``data`` and ``example`` are of its first finding."""
+    check = entry.check
+    return cause_line(check.cause_line, check.cause, key, data, findings, pages, example) or entry.message(message, data)
+
+
 class Results:
     """The result tables of one run file, in one transaction that the caller commits. ``ages`` are those of the run before, ``origin`` the site's."""
 
@@ -142,8 +148,7 @@ class Results:
                 upcoming = next(figures, None)
             entry = entry_of(tape.cause_check[cause])
             findings, waived, data = tape.cause_findings[cause], tape.cause_waived[cause], json.loads(evidence)
-            check, example = entry.check, subject.removeprefix(self.origin)
-            line = cause_line(check.cause_line, check.cause, key, data, findings, pages, example) or entry.message(message, data)
+            line = line_of(entry, key, message, data, findings, pages, subject.removeprefix(self.origin))
             batch.append((number, entry.id, key, line, findings, waived, pages, gain, *self._cause_ages[cause]))
             if len(batch) >= BATCH:
                 self._add_causes(batch)

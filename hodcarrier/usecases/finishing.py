@@ -15,7 +15,7 @@ from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.plan import Plan, check_patterns
 from hodcarrier.core.states import ACTIVE_RUN, Change, ComparedList, FileState, RunPurpose, RunState
 from hodcarrier.core.summary import SUMMARY, Event, RunChanges, RunEnd
-from hodcarrier.core.words import fill
+from hodcarrier.core.words import fill, signed
 from hodcarrier.register.models import EXAMINED, Run, Schedule, WaiverRow
 from hodcarrier.runfile.comparison import Classed
 from hodcarrier.usecases import alarms, benchmarks, outbox, plans, todo_runs
@@ -250,5 +250,4 @@ def _mail_text(work: Workspace, session: Session, run: Run) -> tuple[str, str]:
 
 
 def _event_line(event: Event) -> str:
-    share = "" if event.shown is None else f"{event.shown:+.1f}".replace("-", "−").replace("+0.0", "0.0")
-    return f"{share:>6}  {event.title}" + (f" ({event.detail})" if event.detail else "")
+    return f"{signed(event.shown):>6}  {event.title}" + (f" ({event.detail})" if event.detail else "")

@@ -8,7 +8,8 @@ from datetime import datetime
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from hodcarrier.core.judge.todos import judge
+from hodcarrier.core.judge.compare import Sight
+from hodcarrier.core.judge.todos import Judgement, judge
 from hodcarrier.core.states import LIVE_TODO, PlaceOutcome, RunPurpose, TodoEventKind, TodoState
 from hodcarrier.core.words import fill
 from hodcarrier.register.models import Member, Run, Todo, TodoFinding
@@ -43,13 +44,8 @@ def judge_after_run(session: Session, now: datetime, run: Run, head: RunFile) ->
         judgement = judge(todo.state, [link.outcome for link in todo.linked], changed)
         if judgement.sentence and (judgement.state, judgement.flag, judgement.cleared) != (todo.state, todo.flag, todo.cleared):
             note(session, todo, now, None, TodoEventKind.RUN, judgement.sentence, run)
-        if judgement.state == TodoState.CONFIRMED:
-            confirmed += 1
-            todo.closed_at = now
-        if judgement.state != todo.state:
-            todo.version += 1
-        set_state(todo, judgement.state)
-        todo.flag, todo.cleared = judgement.flag, judgement.cleared
+        _settle(todo, judgement, now)
+        confirmed += todo.state == TodoState.CONFIRMED
     session.flush()
     _open_again(session, now, run, sights, closed)
     _weigh([todo for todo in todos if todo.state in LIVE_TODO], head)
@@ -66,13 +62,18 @@ def judge_look(work: Workspace, todo_id: int, outcomes: Mapping[bytes, PlaceOutc
         judgement = judge(todo.state, [link.outcome for link in todo.linked])
         said = judgement.sentence or fill("{n:place} still there.", {"n": len(todo.linked)})
         note(session, todo, now, member, TodoEventKind.CHECKED, f"Checked now. {said}")
-        if judgement.state == TodoState.CONFIRMED:
-            todo.closed_at = now
-        if judgement.state != todo.state:
-            todo.version += 1
-        set_state(todo, judgement.state)
-        todo.flag, todo.cleared = judgement.flag, judgement.cleared
+        _settle(todo, judgement, now)
         return todo_out(todo, now.date(), full=True)
+
+
+def _settle(todo: Todo, judgement: Judgement, now: datetime) -> None:
+    """Bring a live to-do to what was judged of it."""
+    if judgement.state == TodoState.CONFIRMED:
+        todo.closed_at = now
+    if judgement.state != todo.state:
+        todo.version += 1
+    set_state(todo, judgement.state)
+    todo.flag, todo.cleared = judgement.flag, judgement.cleared
 
 
 def _weigh(todos: Sequence[Todo], head: RunFile) -> None:
@@ -104,18 +105,24 @@ def _open_again(session: Session, now: datetime, run: Run, sights: Sights, confi
 def _judge_place(link: TodoFinding, sights: Sights) -> bool:
     """Note what a run says of one place. Returns whether it cannot tell because the check changed since the place was found.
 
-    A place that passes under another rule than it was found by is not fixed; one that fails under it is still there, and from
-    then on that rule counts. What has gone with its page is cleared under any rule.
+    One that fails under another rule than it was found by is still there, and from then on that rule counts.
     """
-    sight, rule = sights.of(link.fingerprint, link.check_id, link.subject), sights.rule_of(link.check_id)
+    sight = sights.of(link.fingerprint, link.check_id, link.subject)
+    link.outcome, changed = outcome_of(link, sight, sights)
     if sight.found:
-        link.outcome = PlaceOutcome.CLEARED if sight.waived else PlaceOutcome.STILL
-        link.rule = rule
-        return False
-    if sight.gone:
-        link.outcome = PlaceOutcome.CLEARED
-        return False
-    changed = bool(link.rule) and link.rule != rule
-    passed = sight.known and sight.examined and not changed
-    link.outcome = PlaceOutcome.CLEARED if passed else PlaceOutcome.UNVERIFIED
+        link.rule = sights.rule_of(link.check_id)
     return changed
+
+
+def outcome_of(link: TodoFinding, sight: Sight, sights: Sights) -> tuple[PlaceOutcome, bool]:
+    """What was seen of a place, and whether that cannot be told because the check changed since it was found.
+
+    A place that passes under another rule than it was found by is not fixed. What has gone with its page is cleared under any rule.
+    """
+    if sight.found:
+        return (PlaceOutcome.CLEARED if sight.waived else PlaceOutcome.STILL), False
+    if sight.gone:
+        return PlaceOutcome.CLEARED, False
+    changed = bool(link.rule) and link.rule != sights.rule_of(link.check_id)
+    passed = sight.known and sight.examined and not changed
+    return (PlaceOutcome.CLEARED if passed else PlaceOutcome.UNVERIFIED), changed

@@ -6,8 +6,9 @@ from typing import Any
 
 import pytest
 
-from hodcarrier.cli.output import course, duration, emit, progress_line, signed
+from hodcarrier.cli.output import course, duration, emit, progress_line
 from hodcarrier.core.progress import Progress
+from hodcarrier.core.words import signed
 
 
 @pytest.mark.parametrize(

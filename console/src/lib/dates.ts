@@ -10,6 +10,10 @@ const ORDERS: Record<DateOrder, { separator: string; parts: readonly ("y" | "m" 
 
 export const DATE_ORDERS: readonly DateOrder[] = ["day-first", "month-first", "year-first"];
 
+/** The day of a moment as ISO 8601, where the viewer is. */
+export const isoDay = (date: Date) =>
+  `${date.getFullYear()}-${String(date.getMonth() + 1).padStart(2, "0")}-${String(date.getDate()).padStart(2, "0")}`;
+
 /** The day of a moment as ISO 8601, in UTC. */
 export const utcDay = (date: Date) => date.toISOString().slice(0, 10);
 

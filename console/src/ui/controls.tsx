@@ -1,7 +1,7 @@
 /** Controls without a form: selects, ticks, days, times, tabs, menus. Labels come from `Labelled` or from the caller. */
 import { Checkbox, DropdownMenu, Popover, Select as RadixSelect, Tabs as RadixTabs } from "radix-ui";
 import { createContext, lazy, type ReactNode, Suspense, useContext, useId, useState } from "react";
-import { type DateOrder, datePattern, readDay, readTime, writtenDay } from "../lib/dates";
+import { type DateOrder, datePattern, isoDay, readDay, readTime, writtenDay } from "../lib/dates";
 
 export type Choice = { value: string; label: string; group?: string };
 /** What ties a control to its label, hint and message. */
@@ -146,9 +146,6 @@ export function DayInput({ value, onChange, name = "day", ...tied }: TypedProps)
     </span>
   );
 }
-
-const isoDay = (day: Date) =>
-  `${day.getFullYear()}-${String(day.getMonth() + 1).padStart(2, "0")}-${String(day.getDate()).padStart(2, "0")}`;
 
 const MONTH_CLASSES = {
   months: "relative",

@@ -2,10 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { todos } from "../../api/queries/work";
 import type { Todo } from "../../api/types";
+import { isoDay } from "../../lib/dates";
 import { count, plural } from "../../lib/words";
 import { Button, Card } from "../../ui/parts";
 import { Loaded } from "../../ui/state";
-import { after, type Filters, isoDay, monday } from "./filters";
+import { after, type Filters, monday } from "./filters";
 
 const WEEKDAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 const SHOWN_A_DAY = 4;

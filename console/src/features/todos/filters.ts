@@ -1,6 +1,6 @@
 import type { TodoFilters } from "../../api/queries/work";
 import type { TodoState } from "../../api/types";
-import { readDay } from "../../lib/dates";
+import { isoDay, readDay } from "../../lib/dates";
 import { PRIORITIES } from "./fields";
 import { SEVERITIES } from "../../ui/signs";
 import type { Choice } from "../../ui/controls";
@@ -18,8 +18,6 @@ export const DUE: readonly Choice[] = [
 ];
 
 const DAYS_OF_WEEK = 7;
-export const isoDay = (date: Date) =>
-  `${date.getFullYear()}-${String(date.getMonth() + 1).padStart(2, "0")}-${String(date.getDate()).padStart(2, "0")}`;
 
 /** The day so many days after another. */
 export const after = (date: Date, days: number) => new Date(date.getFullYear(), date.getMonth(), date.getDate() + days);

@@ -3,7 +3,8 @@ import type { Todo } from "../../api/types";
 import { weeksOf } from "./calendar";
 import { editsOf } from "./change-many";
 import { labelsIn } from "./fields";
-import { daysOf, filtersOf, isoDay, monday } from "./filters";
+import { isoDay } from "../../lib/dates";
+import { daysOf, filtersOf, monday } from "./filters";
 
 const TUESDAY = new Date(2026, 10, 24);
 
