@@ -23,7 +23,7 @@ COLUMNS = [
 
 def add_parser(commands: Any) -> None:
     """Describe the commands."""
-    verbs = noun(commands, "mail", "mails the service sends when runs end")
+    verbs = noun(commands, "mail", "mails that the service sends")
     listed = verb(verbs, "list", "mails and what became of them, the latest first", run_list)
     listed.add_argument("--state", choices=tuple(DeliveryState), help="only those in this state")
     listed.add_argument("--limit", type=limit, default=100, help="rows at most (default: 100)")

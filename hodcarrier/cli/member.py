@@ -7,10 +7,10 @@ import getpass
 import sys
 from typing import Any
 
-from hodcarrier.cli.service import ask_password, connect, find_member, noun, show, verb
+from hodcarrier.cli.service import ask_password, connect, find_member, name_value, noun, show, verb
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.permissions import Role
-from hodcarrier.core.states import DateOrder
+from hodcarrier.core.states import DateOrder, MailKind, MailTime
 from hodcarrier.wire.members import MemberBody, MemberChange, PreferencesChange
 
 COLUMNS = [
@@ -28,10 +28,19 @@ def add_parser(commands: Any) -> None:
     """Describe the commands."""
     verbs = noun(commands, "member", "who works here")
     verb(verbs, "list", "all members with their load", run_list)
-    mine = verb(verbs, "me", "who you are; change your name or date format", run_me)
+    mine = verb(verbs, "me", "who you are; change your name, date format or mails", run_me)
     mine.add_argument("--name", help="a new name")
     mine.add_argument("--password", action="store_true", help="change your password; asked for, the old one first")
     mine.add_argument("--dates", choices=tuple(DateOrder), help="how dates are shown to you")
+    mine.add_argument(
+        "--mail",
+        action="append",
+        default=[],
+        metavar="KIND=WHEN",
+        help=f"when you are told of something (repeat for more): {', '.join(MailKind)}; {', '.join(MailTime)}",
+    )
+    mine.add_argument("--mail-hour", type=int, help="hour of your daily mail, 0 to 23")
+    mine.add_argument("--mail-zone", help="time zone of that hour, such as Europe/London")
     edited = verb(verbs, "edit", "change a member's role, or switch a member off", run_edit)
     edited.add_argument("member", help="name, e-mail address or id")
     edited.add_argument("--name")
@@ -53,14 +62,28 @@ def run_list(args: argparse.Namespace) -> int:
 
 def run_me(args: argparse.Namespace) -> int:
     """Print oneself, changed if asked."""
-    given = {"name": args.name, "date_order": args.dates}
+    mails = dict(name_value(item, "overdue=daily") for item in args.mail) or None
+    given = {
+        "name": args.name,
+        "date_order": args.dates,
+        "mail_times": mails,
+        "mail_hour": args.mail_hour,
+        "mail_zone": args.mail_zone,
+    }
     if args.password:
         given["current_password"] = ask_password("Current password: ", "HODCARRIER_PASSWORD")
         given["password"] = ask_password("New password: ", "HODCARRIER_NEW_PASSWORD")
     change = {name: value for name, value in given.items() if value is not None}
     with connect(args) as desk:
         me = desk.change_preferences(PreferencesChange(**change)) if change else desk.who_am_i()
-        return show(args, me, [*COLUMNS, ("date_order", "Dates")])
+        columns = [
+            *COLUMNS,
+            ("date_order", "Dates"),
+            ("mail_times", "Mails"),
+            ("mail_hour", "Daily mail at"),
+            ("mail_zone", "Zone"),
+        ]
+        return show(args, me, columns)
 
 
 def run_edit(args: argparse.Namespace) -> int:

@@ -117,6 +117,26 @@ class DeliveryState(StrEnum):
     GIVEN_UP = "given up"
 
 
+class MailKind(StrEnum):
+    """What members are told by mail of a to-do, in the order a mail tells it."""
+
+    MENTIONED = "mentioned"
+    ASSIGNED = "assigned"
+    REOPENED = "reopened"
+    OVERDUE = "overdue"
+    DUE_SOON = "due-soon"
+    COMMENTED = "commented"
+    CONFIRMED = "confirmed"
+
+
+class MailTime(StrEnum):
+    """When a member is told by mail: as it happens, in one mail a day, or not at all."""
+
+    AT_ONCE = "at-once"
+    DAILY = "daily"
+    NEVER = "never"
+
+
 class SiteKind(StrEnum):
     """Whether a site is the client's own or one it competes with."""
 

@@ -7,6 +7,7 @@ import threading
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import datetime
+from functools import partial
 from pathlib import Path
 
 import structlog
@@ -14,7 +15,7 @@ import structlog
 from hodcarrier.audit.backup import LIST, back_up
 from hodcarrier.core.errors import HodcarrierError
 from hodcarrier.service.settings import Settings
-from hodcarrier.usecases import files
+from hodcarrier.usecases import files, todo_mails
 from hodcarrier.usecases.workspace import Workspace
 
 EVERY_S = 60.0
@@ -48,6 +49,7 @@ class Housekeeper:
         self._try("files", self._look_at_files)
         while not self._ended.is_set():
             self.keep_house()
+            self._try("reminders", partial(todo_mails.remind, self.work))
             self._ended.wait(EVERY_S)
 
     def keep_house(self) -> None:
@@ -95,7 +97,12 @@ class Housekeeper:
             log.info("run files removed", files=len(found.removable), bytes=found.removable_bytes)
 
 
-_NAMES = {"backup": "The daily backup", "retention": "Removing old run files", "files": "Looking at run files"}
+_NAMES = {
+    "backup": "The daily backup",
+    "retention": "Removing old run files",
+    "files": "Looking at run files",
+    "reminders": "Reminding people",
+}
 
 
 def backups_in(folder: Path) -> list[Path]:

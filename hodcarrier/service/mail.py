@@ -25,8 +25,8 @@ class SmtpMailer:
     port: int
     sender: str
 
-    def send(self, to: str, subject: str, text: str, message_id: str = "") -> None:
-        """Send one mail. Raises :class:`OSError` (``smtplib`` errors are some) when the server does not take it now, :class:`Refused`
+    def send(self, to: str, subject: str, text: str, html: str, message_id: str = "") -> None:
+        """Send one mail, with an ``html`` alternative where there is one. Raises :class:`OSError` (``smtplib`` errors are some) when the server does not take it now, :class:`Refused`
         when it never will: an address that is none, or a permanent reply (RFC 5321, 4.2.1: 5yz)."""
         message = EmailMessage()
         try:
@@ -37,6 +37,8 @@ class SmtpMailer:
         if message_id:
             message["Message-ID"] = f"<{message_id}@{self.sender.rpartition('@')[2] or 'localhost'}>"
         message.set_content(text)
+        if html:
+            message.add_alternative(html, subtype="html")
         try:
             with smtplib.SMTP(self.host, self.port, timeout=TIMEOUT_S) as server:
                 server.send_message(message)
@@ -57,6 +59,6 @@ class SmtpMailer:
 class LogMailer:
     """Writes into the log that a mail would have gone out: used when no mail server is set."""
 
-    def send(self, to: str, subject: str, text: str, message_id: str = "") -> None:
+    def send(self, to: str, subject: str, text: str, html: str, message_id: str = "") -> None:  # noqa: ARG002
         """Note recipient and subject."""
         log.info("mail not sent, no server is set", to=to, subject=subject, chars=len(text), id=message_id)

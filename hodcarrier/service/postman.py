@@ -9,7 +9,7 @@ from typing import Protocol
 import structlog
 
 from hodcarrier.service.mail import Refused
-from hodcarrier.usecases import outbox
+from hodcarrier.usecases import outbox, todo_mails
 from hodcarrier.usecases.workspace import Workspace
 
 EVERY_S = 1.0
@@ -19,8 +19,8 @@ log = structlog.get_logger()
 class Mailer(Protocol):
     """Sends one mail."""
 
-    def send(self, to: str, subject: str, text: str, message_id: str) -> None:
-        """Send a plain-text mail. Raises :class:`~hodcarrier.service.mail.Refused` when trying again is of no use."""
+    def send(self, to: str, subject: str, text: str, html: str, message_id: str) -> None:
+        """Send a mail, with an HTML alternative unless ``html`` is empty. Raises :class:`~hodcarrier.service.mail.Refused` when trying again is of no use."""
         ...
 
 
@@ -29,7 +29,7 @@ def deliver_due(work: Workspace, mailer: Mailer, should_stop: threading.Event | 
     taken = 0
     while not (should_stop and should_stop.is_set()) and (letter := outbox.claim_next(work)):
         try:
-            mailer.send(letter.recipient, letter.subject, letter.text, f"delivery-{letter.id}")
+            mailer.send(letter.recipient, letter.subject, letter.text, letter.html, f"delivery-{letter.id}")
         except Refused as refused:
             outbox.note_failed(work, letter.id, str(refused), final=True)
         except Exception as problem:
@@ -65,6 +65,7 @@ class Postman:
     def _round(self) -> None:
         while not self._ended.is_set():
             try:
+                todo_mails.gather(self.work)
                 deliver_due(self.work, self.mailer, self._ended)
             except Exception:
                 log.exception("the outbox could not be read")

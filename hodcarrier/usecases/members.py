@@ -8,6 +8,7 @@ import threading
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import timedelta
+from zoneinfo import available_timezones
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerifyMismatchError
@@ -15,6 +16,7 @@ from sqlalchemy import delete, func, select, update
 from sqlalchemy.orm import Session, joinedload
 
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound, SignInNeeded
+from hodcarrier.core.mailing import mail_times
 from hodcarrier.core.passwords import complaint
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.states import UNFINISHED_TODO, TokenScope
@@ -93,7 +95,12 @@ def _check_client(session: Session, role: Role, client_id: int | None) -> None:
 
 
 def change_preferences(work: Workspace, member_id: int, change: PreferencesChange) -> MemberOut:
-    """Change one's own name, password or date format. A new password needs the old one, and ends all sessions and tokens."""
+    """Change one's own name, password, date format or mails. A new password needs the old one, and ends all sessions and tokens.
+
+    Raises :class:`InvalidInput` for a zone that there is not.
+    """
+    if change.mail_zone is not None and change.mail_zone not in available_timezones():
+        raise InvalidInput(f"There is no time zone “{change.mail_zone}”.", "Give one as in Europe/London.", "mail_zone")
     hashed = None
     if change.password is not None:
         with work.reading() as session:
@@ -108,10 +115,12 @@ def change_preferences(work: Workspace, member_id: int, change: PreferencesChang
             _end_sessions(session, work, member_id)
             log(session, work.now(), member_id, "password changed", member.email)
         with unless_taken(session, f"There is already a member called {change.name}.", "Give another form of the name."):
-            for name in ("name", "date_order"):
+            for name in ("name", "date_order", "mail_hour", "mail_zone"):
                 value = getattr(change, name)
                 if value is not None:
                     setattr(member, name, value)
+            if change.mail_times is not None:
+                member.mail_times = {**member.mail_times, **{str(kind): str(when) for kind, when in change.mail_times.items()}}
         return _shown(session, work, member)
 
 
@@ -135,7 +144,12 @@ def _all_shown(session: Session, work: Workspace, found: Sequence[Member]) -> li
         .group_by(Todo.assignee_id)
     )
     counts = {member_id: {"open_todos": live, "overdue_todos": late} for member_id, live, late in rows}
-    return [MemberOut.model_validate(member).model_copy(update=counts.get(member.id, {})) for member in found]
+    return [
+        MemberOut.model_validate(member).model_copy(
+            update={"mail_times": mail_times(member.mail_times), **counts.get(member.id, {})}
+        )
+        for member in found
+    ]
 
 
 def _shown(session: Session, work: Workspace, member: Member) -> MemberOut:

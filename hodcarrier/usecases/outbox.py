@@ -28,28 +28,38 @@ PATIENCE = timedelta(days=5)
 
 @dataclass(frozen=True)
 class Letter:
-    """A mail that is to be sent now."""
+    """A mail that is to be sent now; ``html`` may be empty."""
 
     id: int
     recipient: str
     subject: str
     text: str
+    html: str
 
 
 def post(session: Session, now: datetime, run_id: str | None, recipients: Sequence[str], subject: str, text: str) -> None:
     """Write a mail to each recipient, in the caller's transaction."""
     for recipient in recipients:
-        session.add(
-            Delivery(
-                at=now,
-                run_id=run_id,
-                recipient=recipient,
-                subject=visible(" ".join(subject.split()))[:300],
-                text=visible(text),
-                state=DeliveryState.WAITING,
-                next_at=now,
-            )
-        )
+        post_one(session, now, run_id, recipient, subject, text)
+
+
+def post_one(
+    session: Session, now: datetime, run_id: str | None, recipient: str, subject: str, text: str, html: str = ""
+) -> Delivery:
+    """Write a mail, in the caller's transaction."""
+    delivery = Delivery(
+        at=now,
+        run_id=run_id,
+        recipient=recipient,
+        subject=visible(" ".join(subject.split()))[:300],
+        text=visible(text),
+        html=html,
+        state=DeliveryState.WAITING,
+        next_at=now,
+    )
+    session.add(delivery)
+    session.flush()
+    return delivery
 
 
 def claim_next(work: Workspace) -> Letter | None:
@@ -70,7 +80,7 @@ def claim_next(work: Workspace) -> Letter | None:
         update(Delivery)
         .where(Delivery.id == due)
         .values(claimed_until=now + CLAIM)
-        .returning(Delivery.id, Delivery.recipient, Delivery.subject, Delivery.text)
+        .returning(Delivery.id, Delivery.recipient, Delivery.subject, Delivery.text, Delivery.html)
         .execution_options(synchronize_session=False)
     )
     with work.session() as session:

@@ -12,6 +12,7 @@ from hodcarrier.core.judge.todos import NEXT_STATES
 from hodcarrier.core.states import TodoEventKind, TodoState
 from hodcarrier.register.models import Member, Todo
 from hodcarrier.usecases.todo_lists import todo_out
+from hodcarrier.usecases.todo_mails import tell_assigned, tell_comment
 from hodcarrier.usecases.todo_story import member_for, note, set_labels, set_state, set_watchers
 from hodcarrier.usecases.workspace import Workspace, fetch, unless_taken
 from hodcarrier.wire.todos import TodoChange, TodoEdit, TodoOut, TodosChange, TodosChanged
@@ -102,7 +103,11 @@ def _change(
     if change.comment:
         said.append((TodoEventKind.COMMENT, change.comment))
     for kind, text in said:
-        note(session, todo, now, member, kind, text)
+        event = note(session, todo, now, member, kind, text)
+        if kind == TodoEventKind.ASSIGNED:
+            tell_assigned(session, todo, event, member)
+        elif kind == TodoEventKind.COMMENT:
+            tell_comment(session, todo, event, member)
     todo.version += 1
     session.flush()
 

@@ -17,6 +17,7 @@ from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.sights import Sights
 from hodcarrier.runfile.what_if import WhatIfRun
 from hodcarrier.usecases.todo_lists import todo_out
+from hodcarrier.usecases.todo_mails import tell_judged
 from hodcarrier.usecases.todo_story import fingerprints_in_todos, note, set_state
 from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.todos import TodoOut
@@ -42,9 +43,13 @@ def judge_after_run(session: Session, now: datetime, run: Run, head: RunFile) ->
     for todo in (todo for todo in todos if todo.state in LIVE_TODO):
         changed = sum(_judge_place(link, sights) for link in todo.linked)
         judgement = judge(todo.state, [link.outcome for link in todo.linked], changed)
+        before = todo.state
         if judgement.sentence and (judgement.state, judgement.flag, judgement.cleared) != (todo.state, todo.flag, todo.cleared):
-            note(session, todo, now, None, TodoEventKind.RUN, judgement.sentence, run)
-        _settle(todo, judgement, now)
+            event = note(session, todo, now, None, TodoEventKind.RUN, judgement.sentence, run)
+            _settle(todo, judgement, now)
+            tell_judged(session, todo, before, event)
+        else:
+            _settle(todo, judgement, now)
         confirmed += todo.state == TodoState.CONFIRMED
     session.flush()
     _open_again(session, now, run, sights, closed)
@@ -61,8 +66,10 @@ def judge_look(work: Workspace, todo_id: int, outcomes: Mapping[bytes, PlaceOutc
             link.outcome = outcomes.get(link.fingerprint, PlaceOutcome.UNVERIFIED)
         judgement = judge(todo.state, [link.outcome for link in todo.linked])
         said = judgement.sentence or fill("{n:place} still there.", {"n": len(todo.linked)})
-        note(session, todo, now, member, TodoEventKind.CHECKED, f"Checked now. {said}")
+        before = todo.state
+        event = note(session, todo, now, member, TodoEventKind.CHECKED, f"Checked now. {said}")
         _settle(todo, judgement, now)
+        tell_judged(session, todo, before, event, member)
         return todo_out(todo, now.date(), full=True)
 
 
@@ -94,8 +101,9 @@ def _open_again(session: Session, now: datetime, run: Run, sights: Sights, confi
         for link in todo.linked:
             _judge_place(link, sights)
         judgement = judge(todo.state, [link.outcome for link in todo.linked])
-        note(session, todo, now, None, TodoEventKind.RUN, judgement.sentence, run)
+        event = note(session, todo, now, None, TodoEventKind.RUN, judgement.sentence, run)
         set_state(todo, judgement.state, taken)
+        tell_judged(session, todo, TodoState.CONFIRMED, event)
         taken |= {link.fingerprint for link in todo.linked}
         todo.flag, todo.cleared, todo.closed_at = judgement.flag, judgement.cleared, None
         todo.version += 1

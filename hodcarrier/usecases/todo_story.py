@@ -50,15 +50,15 @@ def set_watchers(session: Session, todo: Todo, members: Collection[int]) -> None
 
 def note(
     session: Session, todo: Todo, at: datetime, member: Member | None, kind: TodoEventKind, text: str, run: Run | None = None
-) -> None:
+) -> TodoEvent:
     """Note something that happened to a to-do."""
-    session.add(
-        TodoEvent(
-            todo_id=todo.id, at=at, member_id=member.id if member else None, run_id=run.id if run else None, kind=kind, text=text
-        )
+    event = TodoEvent(
+        todo_id=todo.id, at=at, member_id=member.id if member else None, run_id=run.id if run else None, kind=kind, text=text
     )
+    session.add(event)
     session.flush()
     session.expire(todo, ["events"])
+    return event
 
 
 def fingerprints_in_todos(session: Session, site_id: int) -> dict[bytes, Todo]:

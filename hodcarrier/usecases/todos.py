@@ -18,6 +18,7 @@ from hodcarrier.runfile import results
 from hodcarrier.runfile.what_if import WhatIfRun
 from hodcarrier.usecases.clients import targets_of
 from hodcarrier.usecases.todo_lists import todo_out
+from hodcarrier.usecases.todo_mails import tell_assigned
 from hodcarrier.usecases.todo_picks import Group, Picked, pick
 from hodcarrier.usecases.todo_story import fingerprints_in_todos, member_for, note, set_labels, set_watchers
 from hodcarrier.usecases.workspace import Workspace, fetch, latest_run_id, log, unless_taken
@@ -202,7 +203,7 @@ def _make(work: Workspace, body: TodoFields, drafts: Sequence[_Draft], picked: P
                 session, "Somebody put these findings into another to-do in this moment.", "Load the to-dos again."
             ):
                 session.add(todo)
-            note(session, todo, now, member, TodoEventKind.MADE, _made_words(draft))
+            tell_assigned(session, todo, note(session, todo, now, member, TodoEventKind.MADE, _made_words(draft)), member)
             log(session, now, member.id if member else None, "to-do added", draft.title)
             made.append(todo)
         return [todo_out(todo, now.date(), full=len(made) == 1) for todo in made]

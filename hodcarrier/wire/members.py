@@ -7,8 +7,9 @@ from typing import Annotated
 
 from pydantic import Field
 
+from hodcarrier.core.mailing import HOUR, ZONE
 from hodcarrier.core.permissions import PERMISSIONS, Role
-from hodcarrier.core.states import DateOrder, TokenScope
+from hodcarrier.core.states import DateOrder, MailKind, MailTime, TokenScope
 from hodcarrier.wire.base import Wire, Words
 
 
@@ -31,6 +32,9 @@ class MemberOut(Wire):
     open_todos: int = 0
     overdue_todos: int = 0
     date_order: DateOrder = DateOrder.DAY_FIRST
+    mail_times: dict[MailKind, MailTime] = {}
+    mail_hour: int = HOUR
+    mail_zone: str = ZONE
     may: Annotated[list[str], Field(json_schema_extra={"items": {"type": "string", "enum": sorted(PERMISSIONS)}})] = []
 
 
@@ -55,10 +59,13 @@ class MemberChange(Wire):
 
 
 class PreferencesChange(Wire):
-    """Changes to one's own name, password or date format; what is left out stays."""
+    """Changes to one's own name, password, date format or mails; what is left out stays, kinds of mail too."""
 
     name: Words | None = Field(default=None, min_length=1, max_length=200)
     date_order: DateOrder | None = None
+    mail_times: dict[MailKind, MailTime] | None = None
+    mail_hour: int | None = Field(default=None, ge=0, le=23)
+    mail_zone: str | None = Field(default=None, max_length=60)
     password: str | None = Field(default=None, max_length=500)
     current_password: str | None = Field(default=None, max_length=500, description="needed for a new password")
 

@@ -86,21 +86,23 @@ def test_mail_goes_out_over_smtp(tmp_path: Path) -> None:
     sink = start_sink(tmp_path / "mail", port)
     try:
         SmtpMailer("127.0.0.1", port, "desk@agency.example").send(
-            "imke@agency.example", "Rope\r\nBcc: x@y.example", "Überblick\n"
+            "imke@agency.example", "Rope\r\nBcc: x@y.example", "Überblick\n", "<p>Überblick</p>"
         )
         with pytest.raises(OSError, match=r"refused|Connection"):
-            SmtpMailer("127.0.0.1", free_ports(1), "a@b.example").send("c@d.example", "x", "y")
+            SmtpMailer("127.0.0.1", free_ports(1), "a@b.example").send("c@d.example", "x", "y", "")
     finally:
         sink.stop()
     mail = message_from_bytes(next((tmp_path / "mail").glob("*.eml")).read_bytes(), policy=policy.default)
     assert (mail["To"], mail["Subject"], mail["Bcc"]) == ("imke@agency.example", "Rope Bcc: x@y.example", None)
-    assert mail.get_content().strip() == "Überblick"
+    text, html = mail.iter_parts()
+    assert (mail.get_content_type(), text.get_content().strip()) == ("multipart/alternative", "Überblick")
+    assert (html.get_content_type(), html.get_content().strip()) == ("text/html", "<p>Überblick</p>")
 
 
 def test_without_a_server_mail_is_noted_and_not_shown(capsys: pytest.CaptureFixture[str]) -> None:
     set_up_logs()
     try:
-        LogMailer().send("imke@agency.example", "Subject", "the whole text")
+        LogMailer().send("imke@agency.example", "Subject", "the whole text", "")
     finally:
         structlog.reset_defaults()
     line = json.loads(capsys.readouterr().err)

@@ -29,12 +29,14 @@ START = datetime(2026, 11, 3, 2, 4, tzinfo=UTC)
 @dataclass
 class KeptMail:
     sent: list[tuple[str, str, str]] = field(default_factory=list)
+    html: list[str] = field(default_factory=list)
     broken: str = ""
 
-    def send(self, to: str, subject: str, text: str, message_id: str) -> None:
+    def send(self, to: str, subject: str, text: str, html: str, message_id: str) -> None:
         if self.broken:
             raise OSError(self.broken)
         self.sent.append((to, subject, text))
+        self.html.append(html)
 
 
 @dataclass

@@ -32,7 +32,7 @@ class Server:
     trouble: Exception | None = None
     taken: list[tuple[str, str]] = field(default_factory=list)
 
-    def send(self, to: str, subject: str, text: str, message_id: str) -> None:
+    def send(self, to: str, subject: str, text: str, html: str, message_id: str) -> None:
         if self.trouble is not None:
             raise self.trouble
         assert subject and text
@@ -93,10 +93,10 @@ def test_between_attempts_nobody_is_asked(office: Office) -> None:
 @pytest.mark.parametrize("trouble", [Refused("550 no such mailbox"), ValueError("a line break"), KeyError("odd")])
 def test_one_mails_trouble_is_its_own(office: Office, trouble: Exception) -> None:
     class Picky(Server):
-        def send(self, to: str, subject: str, text: str, message_id: str) -> None:
+        def send(self, to: str, subject: str, text: str, html: str, message_id: str) -> None:
             if to == TO:
                 raise trouble
-            super().send(to, subject, text, message_id)
+            super().send(to, subject, text, html, message_id)
 
     server = Picky()
     write(office, TO, "oona@agency.example")
@@ -131,8 +131,8 @@ def test_a_postman_goes_round_until_he_is_ended(office: Office) -> None:
     came = threading.Event()
 
     class Bell(Server):
-        def send(self, to: str, subject: str, text: str, message_id: str) -> None:
-            super().send(to, subject, text, message_id)
+        def send(self, to: str, subject: str, text: str, html: str, message_id: str) -> None:
+            super().send(to, subject, text, html, message_id)
             came.set()
 
     server = Bell()

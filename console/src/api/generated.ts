@@ -4103,6 +4103,18 @@ export interface components {
             findings: components["schemas"]["LookFinding"][];
         };
         /**
+         * MailKind
+         * @description What members are told by mail of a to-do, in the order a mail tells it.
+         * @enum {string}
+         */
+        MailKind: "mentioned" | "assigned" | "reopened" | "overdue" | "due-soon" | "commented" | "confirmed";
+        /**
+         * MailTime
+         * @description When a member is told by mail: as it happens, in one mail a day, or not at all.
+         * @enum {string}
+         */
+        MailTime: "at-once" | "daily" | "never";
+        /**
          * Measures
          * @description What sites are compared by (:data:`hodcarrier.core.judge.benchmark.MEASURES`). Shares in percent; ``None`` without a base.
          *
@@ -4306,6 +4318,26 @@ export interface components {
              * @default day-first
              */
             date_order: components["schemas"]["DateOrder"];
+            /**
+             * Mail Times
+             * @description When the member is told of each kind of thing by mail.
+             * @default {}
+             */
+            mail_times: {
+                [key: string]: components["schemas"]["MailTime"];
+            };
+            /**
+             * Mail Hour
+             * @description Hour at which the daily mail goes out, in the zone of `mail_zone`.
+             * @default 7
+             */
+            mail_hour: number;
+            /**
+             * Mail Zone
+             * @description Time zone of the daily mail (IANA).
+             * @default UTC
+             */
+            mail_zone: string;
             /**
              * May
              * @description Operations that the member may do; given in answers about oneself.
@@ -5212,7 +5244,7 @@ export interface components {
         };
         /**
          * PreferencesChange
-         * @description Changes to one's own name, password or date format; what is left out stays.
+         * @description Changes to one's own name, password, date format or mails; what is left out stays, kinds of mail too.
          * @example {
          *       "date_order": "day-first"
          *     }
@@ -5225,6 +5257,23 @@ export interface components {
             name?: string | null;
             /** @description How the member reads dates. */
             date_order?: components["schemas"]["DateOrder"] | null;
+            /**
+             * Mail Times
+             * @description When the member is told of each kind of thing by mail.
+             */
+            mail_times?: {
+                [key: string]: components["schemas"]["MailTime"];
+            } | null;
+            /**
+             * Mail Hour
+             * @description Hour at which the daily mail goes out, in the zone of `mail_zone`.
+             */
+            mail_hour?: number | null;
+            /**
+             * Mail Zone
+             * @description Time zone of the daily mail (IANA).
+             */
+            mail_zone?: string | null;
             /**
              * Password
              * @description The password. It is kept as a hash or sealed, and never shown.

@@ -10,6 +10,12 @@ const ORDERS: Record<DateOrder, { separator: string; parts: readonly ("y" | "m" 
 
 export const DATE_ORDERS: readonly DateOrder[] = ["day-first", "month-first", "year-first"];
 
+/** Time zones to choose from. */
+export const ZONES = ["UTC", ...Intl.supportedValuesOf("timeZone").filter((zone) => zone !== "UTC")].map((zone) => ({
+  value: zone,
+  label: zone,
+}));
+
 /** The day of a moment as ISO 8601, where the viewer is. */
 export const isoDay = (date: Date) =>
   `${date.getFullYear()}-${String(date.getMonth() + 1).padStart(2, "0")}-${String(date.getDate()).padStart(2, "0")}`;

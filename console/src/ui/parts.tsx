@@ -1,5 +1,5 @@
 /** Bricks of every screen: cards, headings, buttons, addresses. No product words. */
-import { type ButtonHTMLAttributes, type ReactNode, useEffect } from "react";
+import { type ButtonHTMLAttributes, type ReactNode, useEffect, useRef } from "react";
 import { Tooltip } from "radix-ui";
 import { shorten } from "../lib/words";
 
@@ -16,8 +16,14 @@ export function Card({
   children: ReactNode;
   className?: string;
 }) {
+  const box = useRef<HTMLElement>(null);
+  const { hash } = window.location;
+  // A card that the address names is there only after the browser has looked for it.
+  useEffect(() => {
+    if (id && hash === `#${id}`) box.current?.scrollIntoView();
+  }, [id, hash]);
   return (
-    <section id={id} className={`bg-surface border-line min-w-0 rounded-md border px-3.5 py-3 ${className}`}>
+    <section ref={box} id={id} className={`bg-surface border-line min-w-0 rounded-md border px-3.5 py-3 ${className}`}>
       {(title || aside) && (
         <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-3">
           {title && <h2 className="text-base font-semibold">{title}</h2>}

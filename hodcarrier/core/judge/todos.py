@@ -74,6 +74,11 @@ def default_due(
     return add_working_days(today, targets.get(severity, TARGET_DAYS[severity]), holidays)
 
 
+def is_due_soon(due: date, today: date, holidays: Sequence[date] = ()) -> bool:
+    """Whether a due date is not past and one working day away at most."""
+    return today <= due <= add_working_days(today, 1, holidays)
+
+
 def spread(weights: Sequence[float], people: Sequence[int], busy: Mapping[int, float]) -> list[int]:
     """Who of ``people`` does which piece of work: the heaviest first, each to whoever has least by then; ``busy`` is what everyone has already.
 

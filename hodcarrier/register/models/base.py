@@ -26,6 +26,7 @@ from hodcarrier.core.states import (
     DateOrder,
     DeliveryState,
     FileState,
+    MailKind,
     PlaceOutcome,
     Priority,
     RunPurpose,
@@ -105,11 +106,13 @@ _WORDS = (
     DeliveryState,
     TokenScope,
     FileState,
+    MailKind,
 )
 _COLUMNS: dict[Any, Any] = {
     datetime: UtcTime,
     dict[str, Any]: JSON,
     dict[str, int]: JSON,
+    dict[str, str]: JSON,
     list[str]: JSON,
     list[int]: JSON,
     list[float | None]: JSON,

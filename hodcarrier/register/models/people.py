@@ -7,13 +7,18 @@ from datetime import datetime
 from sqlalchemy import ForeignKey, Index, String, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from hodcarrier.core.mailing import HOUR, ZONE
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.states import DateOrder, TokenScope
 from hodcarrier.register.models.base import Base
 
 
 class Member(Base):
-    """Somebody who signs in. A guest belongs to one client."""
+    """Somebody who signs in. A guest belongs to one client.
+
+    ``mail_times`` holds, by kind of mail, what the member wants otherwise than by default; the daily mail goes out at ``mail_hour`` o'clock in
+    the zone ``mail_zone``.
+    """
 
     __tablename__ = "member"
     __table_args__ = (Index("member_name", text("name COLLATE NOCASE"), unique=True),)
@@ -26,6 +31,9 @@ class Member(Base):
     created_at: Mapped[datetime]
     active: Mapped[bool] = mapped_column(default=True)
     date_order: Mapped[DateOrder] = mapped_column(default=DateOrder.DAY_FIRST)
+    mail_times: Mapped[dict[str, str]] = mapped_column(default=dict)
+    mail_hour: Mapped[int] = mapped_column(default=HOUR)
+    mail_zone: Mapped[str] = mapped_column(String(60), default=ZONE)
 
 
 class SignIn(Base):

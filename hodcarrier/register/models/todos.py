@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
-from sqlalchemy import ForeignKey, Index, LargeBinary, String, Text, text
+from sqlalchemy import ForeignKey, Index, LargeBinary, String, Text, UniqueConstraint, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from hodcarrier.core.states import PlaceOutcome, Priority, Severity, TodoEventKind, TodoState
+from hodcarrier.core.states import MailKind, PlaceOutcome, Priority, Severity, TodoEventKind, TodoState
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.people import Member
 from hodcarrier.register.models.sites import Site
@@ -89,3 +89,30 @@ class TodoEvent(Base):
     kind: Mapped[TodoEventKind]
     text: Mapped[str] = mapped_column(Text)
     member: Mapped[Member | None] = relationship()
+
+
+class TodoMail(Base):
+    """Something that a member is to be told of a to-do by mail, once ``due_at`` has come.
+
+    ``occasion`` is what it is about, such as one event or one due date: of each, everybody is told once. ``taken_at`` is when it went into a mail
+    (``delivery_id``), or was found to be no longer so.
+    """
+
+    __tablename__ = "todo_mail"
+    __table_args__ = (
+        UniqueConstraint("todo_id", "member_id", "kind", "occasion"),
+        Index("todo_mail_due", "due_at", sqlite_where=text("taken_at IS NULL")),
+        Index("todo_mail_member", "member_id"),
+    )
+    id: Mapped[int] = mapped_column(primary_key=True)
+    todo_id: Mapped[int] = mapped_column(ForeignKey("todo.id", ondelete="CASCADE"))
+    member_id: Mapped[int] = mapped_column(ForeignKey("member.id", ondelete="CASCADE"))
+    kind: Mapped[MailKind]
+    occasion: Mapped[str] = mapped_column(String(40))
+    at: Mapped[datetime]
+    due_at: Mapped[datetime]
+    text: Mapped[str] = mapped_column(Text)
+    quote: Mapped[str] = mapped_column(Text, default="")
+    taken_at: Mapped[datetime | None]
+    delivery_id: Mapped[int | None] = mapped_column(ForeignKey("delivery.id", ondelete="SET NULL"))
+    todo: Mapped[Todo] = relationship()

@@ -68,6 +68,7 @@ class Delivery(Base):
     recipient: Mapped[str] = mapped_column(String(320))
     subject: Mapped[str] = mapped_column(String(300))
     text: Mapped[str] = mapped_column(Text, default="")
+    html: Mapped[str] = mapped_column(Text, default="")
     state: Mapped[DeliveryState]
     attempts: Mapped[int] = mapped_column(default=0)
     next_at: Mapped[datetime | None]

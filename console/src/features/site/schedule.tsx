@@ -3,6 +3,7 @@ import { type FieldValues, useForm, useWatch } from "react-hook-form";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { sites } from "../../api/queries/sites";
+import { ZONES } from "../../lib/dates";
 import { moment } from "../../lib/words";
 import { Field, Form } from "../../ui/form";
 import { Button, Card, LinkButton } from "../../ui/parts";
@@ -26,7 +27,6 @@ const MONTH_DAYS = [
 const NTH = ["first", "second", "third", "fourth"]
   .map((label, i) => ({ value: String(i + 1), label }))
   .concat({ value: "-1", label: "last" });
-const ZONES = ["UTC", ...Intl.supportedValuesOf("timeZone").filter((zone) => zone !== "UTC")];
 
 interface Values extends FieldValues {
   often: Often;
@@ -103,7 +103,7 @@ export function ScheduleCard() {
           </div>
           <div className="grid gap-3 sm:grid-cols-2">
             <Field name="at" label="At" kind="time" required />
-            <Field name="zone" label="Time zone" kind="search" choices={ZONES.map((z) => ({ value: z, label: z }))} />
+            <Field name="zone" label="Time zone" kind="search" choices={ZONES} />
           </div>
           <Field name="mail" label="Email when done" hint="Separate email addresses with commas" />
           <Button type="submit" disabled={save.isPending}>

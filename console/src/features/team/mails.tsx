@@ -14,7 +14,7 @@ export function Mails() {
   const again = useChange(mails.again());
   const say = useSay();
   return (
-    <Card title="Mails" aside="written when runs end; tried again for five days">
+    <Card title="Mails" aside="tried again for five days">
       {again.error && <Trouble error={again.error} />}
       <Loaded query={found} tall={4}>
         {(rows) => (

@@ -14,6 +14,7 @@ import { useSay } from "../../ui/toast";
 import { RunFiles } from "./files";
 import { Mails } from "./mails";
 import { Feeds } from "./feeds";
+import { YourMails } from "./your-mails";
 import { Tokens, TokensOfEverybody } from "./tokens";
 
 const ROLES: readonly MemberBody["role"][] = ["lead", "analyst", "fixer"];
@@ -66,6 +67,7 @@ export function TeamScreen() {
         </div>
         <div className="space-y-3.5">
           <Profile me={me} />
+          {may("list_todos") && <YourMails me={me} />}
           <Password />
           {may("add_member") && <AddMember />}
           {may("list_feeds") && <Feeds />}

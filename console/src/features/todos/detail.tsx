@@ -16,6 +16,7 @@ import { useSay } from "../../ui/toast";
 import { InSource } from "../site/in-source";
 import { assignable } from "../site/make-todo";
 import { Subject } from "../site/subject";
+import { Comment } from "./comment";
 import { labelsIn, NEXT, priorityChoices } from "./fields";
 
 export function TodoScreen() {
@@ -179,25 +180,7 @@ function useMine(todo: Todo): boolean {
   return useMay()("change_todo") && (me.role !== "fixer" || todo.assignee_id === me.id);
 }
 
-type Send = ReturnType<typeof useChange<Todo, TodoChange>>["mutate"];
-
-function Comment({ send }: { send: Send }) {
-  const form = useForm({ defaultValues: { comment: "" } });
-  return (
-    <Form
-      form={form}
-      className="mt-2 flex items-start gap-2"
-      onSend={(values) => send(values, { onSuccess: () => form.reset() })}
-    >
-      <div className="min-w-0 flex-1">
-        <Field name="comment" label="Comment" required />
-      </div>
-      <Button className="mt-5.5" type="submit">
-        Add
-      </Button>
-    </Form>
-  );
-}
+export type Send = ReturnType<typeof useChange<Todo, TodoChange>>["mutate"];
 
 function Drop({ send }: { send: Send }) {
   const form = useForm({ defaultValues: { reason: "" } });
