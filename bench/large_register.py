@@ -33,7 +33,7 @@ from hodcarrier.core.states import (
     TodoState,
 )
 from hodcarrier.core.summary import SUMMARY, RunChanges, RunSummary
-from hodcarrier.register.models import Alarm, Client, Member, Run, Schedule, Site, Todo, TodoEvent, TodoFinding
+from hodcarrier.register.models import Alert, Client, Member, Run, Schedule, Site, Todo, TodoEvent, TodoFinding
 from hodcarrier.runfile.store import LocalRunStore
 from hodcarrier.usecases.site_states import update_site_state
 from hodcarrier.usecases.workspace import Workspace
@@ -73,7 +73,7 @@ def fill(work: Workspace, sites: int, runs: int, todos: int, seed: int = 1) -> N
             TodoFinding,
             (place for t, site, state in rows for place in _places(t, site, live=state != TodoState.CONFIRMED)),
         )
-        _add(session, Alarm, (_alarm(i, now) for i in ids if i % 10 == 0))
+        _add(session, Alert, (_alert(i, now) for i in ids if i % 10 == 0))
 
 
 def _samples() -> tuple[RunSummary, RunChanges]:
@@ -207,7 +207,7 @@ def _places(todo: int, site: int, *, live: bool) -> Iterator[dict[str, Any]]:
         }
 
 
-def _alarm(site: int, now: datetime) -> dict[str, Any]:
+def _alert(site: int, now: datetime) -> dict[str, Any]:
     return {
         "site_id": site,
         "check_id": "link-broken",

@@ -10,7 +10,7 @@ from hodcarrier.cli.service import connect, limit, noun, show, verb
 from hodcarrier.core.words import signed
 
 ITEMS = [
-    ("alarm_id", "Alarm"),
+    ("alert_id", "Alert"),
     ("severity", "Severity"),
     ("host", "Site"),
     ("text", "What"),
@@ -31,9 +31,9 @@ HITS = [("kind", "Kind"), ("name", "Name"), ("detail", "Where"), ("link", "In th
 def add_parser(commands: Any) -> None:
     """Describe the commands."""
     verb(commands, "desk", "what needs attention today, across clients", run)
-    alarms = noun(commands, "alarm", "what runs changed for the worse, as the desk shows it")
-    acknowledged = verb(alarms, "acknowledge", "take an alarm off the desk until further findings come", run_acknowledge)
-    acknowledged.add_argument("alarm_id", metavar="ALARM", type=int, nargs="+", help="number of an alarm, as the desk shows it")
+    alerts = noun(commands, "alert", "what runs changed for the worse, as the desk shows it")
+    acknowledged = verb(alerts, "acknowledge", "take an alert off the desk until further findings come", run_acknowledge)
+    acknowledged.add_argument("alert_id", metavar="ALERT", type=int, nargs="+", help="number of an alert, as the desk shows it")
     found = verb(commands, "search", "find clients, sites, pages, checks and to-dos by their names", run_search)
     found.add_argument("text", nargs="+", help="words that the name holds")
     found.add_argument("--limit", type=limit, default=20, help="hits at most (default: 20)")
@@ -69,11 +69,11 @@ def run(args: argparse.Namespace) -> int:
 
 
 def run_acknowledge(args: argparse.Namespace) -> int:
-    """Acknowledge alarms."""
+    """Acknowledge alerts."""
     with connect(args) as desk:
-        for number in args.alarm_id:
-            desk.acknowledge_alarm(number)
-            err.print(f"Alarm {number} is acknowledged.")
+        for number in args.alert_id:
+            desk.acknowledge_alert(number)
+            err.print(f"Alert {number} is acknowledged.")
     return 0
 
 

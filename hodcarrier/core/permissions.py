@@ -153,7 +153,7 @@ PERMISSIONS: dict[str, Permission] = {
     "compare_columns": STAFF,
     # work
     "get_desk": STAFF,
-    "acknowledge_alarm": ANALYSTS,
+    "acknowledge_alert": ANALYSTS,
     "list_todos": STAFF,
     "get_todo": STAFF,
     "add_todo": ANALYSTS,

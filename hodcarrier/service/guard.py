@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 from hodcarrier.core.errors import InvalidInput, NotAllowed, NotFound
 from hodcarrier.core.permissions import Extent, Permission, Role
 from hodcarrier.core.states import TokenScope
-from hodcarrier.register.models import Alarm, Benchmark, Client, Member, Remark, Report, Run, Site, Todo, WaiverRow
+from hodcarrier.register.models import Alert, Benchmark, Client, Member, Remark, Report, Run, Site, Todo, WaiverRow
 from hodcarrier.service.deps import actual_run, signed_in, workspace
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.base import Problem
@@ -58,7 +58,7 @@ def _of_todo(session: Session, todo_id: int) -> Belonging | None:
     return Belonging(todo.site.client_id, todo.assignee_id) if todo else None
 
 
-def _on_site(kind: type[Run] | type[Remark] | type[WaiverRow] | type[Benchmark] | type[Report] | type[Alarm]) -> Finder:
+def _on_site(kind: type[Run] | type[Remark] | type[WaiverRow] | type[Benchmark] | type[Report] | type[Alert]) -> Finder:
     def find(session: Session, key: Any) -> Belonging | None:
         found: Any = session.get(kind, key)
         return _of_site(session, found.site_id) if found else None
@@ -76,7 +76,7 @@ BELONGING: dict[str, Finder] = {
     "waiver_id": _on_site(WaiverRow),
     "benchmark_id": _on_site(Benchmark),
     "report_id": _on_site(Report),
-    "alarm_id": _on_site(Alarm),
+    "alert_id": _on_site(Alert),
 }
 
 

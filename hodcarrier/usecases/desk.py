@@ -21,7 +21,7 @@ from hodcarrier.core.states import (
     SiteKind,
     TodoOrder,
 )
-from hodcarrier.register.models import Alarm, Client, Delivery, Member, Run, Site, SiteState, Todo, WaiverRow
+from hodcarrier.register.models import Alert, Client, Delivery, Member, Run, Site, SiteState, Todo, WaiverRow
 from hodcarrier.usecases.run_brief import BRIEF, run_brief
 from hodcarrier.usecases.sites import read_sites, sites_out
 from hodcarrier.usecases.todo_lists import in_order, todo_out
@@ -53,7 +53,7 @@ def get_desk(work: Workspace, member: Member, building: str = "", troubles: Sequ
             *_failures(sites, by_id),
             *_lost_files(known, by_id),
             *_mails(session),
-            *_alarms(session, places),
+            *_alerts(session, places),
         ]
         late = _late_work(session, member, today)
         ending = session.scalars(
@@ -180,22 +180,22 @@ def _mails(session: Session) -> list[DeskItem]:
     return [DeskItem(kind=DeskItemKind.MAIL, text=text, detail=detail, link="/team", action="Open mails")]
 
 
-def _alarms(session: Session, places: Mapping[int, dict[str, Any]]) -> list[DeskItem]:
+def _alerts(session: Session, places: Mapping[int, dict[str, Any]]) -> list[DeskItem]:
     """What runs changed for the worse and nobody has fixed or acknowledged, the worst first."""
-    alarms = session.scalars(select(Alarm).join(Site).where(Alarm.acknowledged_at.is_(None), Site.kind == SiteKind.OWN)).all()
+    alerts = session.scalars(select(Alert).join(Site).where(Alert.acknowledged_at.is_(None), Site.kind == SiteKind.OWN)).all()
     return [
         DeskItem(
             kind=DeskItemKind.CHANGE,
-            severity=alarm.severity,
-            text=f"{alarm.summary}: {alarm.findings:,} new",
-            detail=alarm.detail,
-            since=alarm.raised_at,
-            link=f"/sites/{alarm.site_id}/checks/{alarm.check_id}",
+            severity=alert.severity,
+            text=f"{alert.summary}: {alert.findings:,} new",
+            detail=alert.detail,
+            since=alert.raised_at,
+            link=f"/sites/{alert.site_id}/checks/{alert.check_id}",
             action="Open check",
-            alarm_id=alarm.id,
-            **places[alarm.site_id],
+            alert_id=alert.id,
+            **places[alert.site_id],
         )
-        for alarm in sorted(alarms, key=lambda a: (RANK[a.severity], -a.findings, a.id))
+        for alert in sorted(alerts, key=lambda a: (RANK[a.severity], -a.findings, a.id))
     ]
 
 

@@ -18,7 +18,7 @@ from hodcarrier.core.summary import SUMMARY, Event, RunChanges, RunEnd
 from hodcarrier.core.words import fill, signed
 from hodcarrier.register.models import EXAMINED, Run, Schedule, WaiverRow
 from hodcarrier.runfile.comparison import Classed
-from hodcarrier.usecases import alarms, benchmarks, outbox, plans, todo_runs
+from hodcarrier.usecases import alerts, benchmarks, outbox, plans, todo_runs
 from hodcarrier.usecases.comparisons import compared
 from hodcarrier.usecases.runs import forget_progress
 from hodcarrier.usecases.site_states import health_change, set_headline, update_site_state
@@ -123,7 +123,7 @@ def finish_run(work: Workspace, run_id: str) -> None:
             set_headline(run, summary, replace(changes, todos_confirmed=confirmed) if changes is not None else None)
             update_site_state(session, run.site)
             if run.purpose == RunPurpose.AUDIT:
-                alarms.update_alarms(session, run, head, worse)
+                alerts.update_alerts(session, run, head, worse)
             forget_progress(session, run_id)
             _end_round(session, run)
             _tell(work, session, run)
@@ -140,7 +140,7 @@ def take_in_again(work: Workspace, run_id: str) -> None:
             known = replace(changes, todos_confirmed=confirmed) if changes is not None else before
             set_headline(run, SUMMARY.load(head.meta("summary")), known)
             update_site_state(session, run.site)
-            alarms.update_alarms(session, run, head, {})
+            alerts.update_alerts(session, run, head, {})
 
 
 def _changes(work: Workspace, run_id: str) -> tuple[RunChanges | None, dict[str, list[Classed]]]:
@@ -154,7 +154,7 @@ def _changes(work: Workspace, run_id: str) -> tuple[RunChanges | None, dict[str,
         return None, {}
     try:
         with compared(work, base_id, run_id) as found:
-            figures, fresh = found.figures, found.found(alarms.WORSE, alarms.SEVERE)
+            figures, fresh = found.figures, found.found(alerts.WORSE, alerts.SEVERE)
     except DamagedRun:
         return None, {}
     worse: dict[str, list[Classed]] = {}

@@ -26,7 +26,7 @@ class DeskItemKind(StrEnum):
 class DeskItem(Wire):
     """Something that needs a person today.
 
-    ``site_id`` is null for what concerns a person's work on several sites. What has an ``alarm_id`` can be acknowledged; ``since`` is
+    ``site_id`` is null for what concerns a person's work on several sites. What has an ``alert_id`` can be acknowledged; ``since`` is
     when it was raised.
     """
 
@@ -40,7 +40,7 @@ class DeskItem(Wire):
     since: datetime | None = None
     link: str
     action: str
-    alarm_id: int | None = None
+    alert_id: int | None = None
 
 
 class DeskSite(Wire):

@@ -10,7 +10,7 @@ FIELDS: dict[str, str] = {
     "addresses": "Web addresses.",
     "advanced": "Whether it is folded away until asked for.",
     "after": "Where the next part of a list begins: what the part before gave as `after`.",
-    "alarm_id": "Number of an alarm.",
+    "alert_id": "Number of an alert.",
     "alt_ratio": "Share of images with an alt text, in percent.",
     "answers": "How many answers of each kind there were: `2xx`, `4xx`, or a failure such as `timeout`.",
     "area": "Area of the catalogue.",

@@ -49,7 +49,7 @@ def test_every_role_may_do_what_the_table_says(agency: Agency, name: str, role: 
 
 def reaching(*extents: Extent) -> list[Any]:
     """Operations that name a thing which belongs to somebody, for roles whose permission reaches so far."""
-    named = {"client_id", "site_id", "run_id", "todo_id", "remark_id", "waiver_id", "benchmark_id", "report_id", "alarm_id"}
+    named = {"client_id", "site_id", "run_id", "todo_id", "remark_id", "waiver_id", "benchmark_id", "report_id", "alert_id"}
     return [
         pytest.param(name, role, id=f"{name}-{role}")
         for name, operation in sorted(OPERATIONS.items())

@@ -13,7 +13,7 @@ from hodcarrier.core.errors import NotFound, RunMismatch
 from hodcarrier.core.states import Change
 from hodcarrier.register.models import Member
 from hodcarrier.runfile.compared import Chosen
-from hodcarrier.usecases import alarms, comparisons, desk, finishing, members, results, runs, sites, todos, waivers
+from hodcarrier.usecases import alerts, comparisons, desk, finishing, members, results, runs, sites, todos, waivers
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.members import MemberBody
 from hodcarrier.wire.sites import SiteBody
@@ -62,7 +62,7 @@ def test_what_got_worse_comes_first(office: Office, imke: Member) -> None:
     assert "got worse" in found.sentence
 
 
-def test_what_got_better_is_no_alarm(office: Office, imke: Member) -> None:
+def test_what_got_better_is_no_alert(office: Office, imke: Member) -> None:
     office.audit(START, shop(linked=True))
     office.audit(START + WEEK, shop())
     found = look(office, imke, 1.1)
@@ -87,49 +87,49 @@ def test_ones_own_todos_by_due_date_and_late_ones_counted(office: Office, imke: 
     assert found.overdue == 1
 
 
-def alarms_of(office: Office, imke: Member, weeks: float) -> list[str]:
+def alerts_of(office: Office, imke: Member, weeks: float) -> list[str]:
     return [item.text for item in look(office, imke, weeks).items if item.kind == "change"]
 
 
-def test_an_alarm_stays_until_it_is_fixed(office: Office, imke: Member) -> None:
+def test_an_alert_stays_until_it_is_fixed(office: Office, imke: Member) -> None:
     office.audit(START, shop())
     office.audit(START + WEEK, shop(linked=True))
-    raised = alarms_of(office, imke, 1.1)
+    raised = alerts_of(office, imke, 1.1)
     assert raised
     for weeks in (2, 3):
         office.audit(START + weeks * WEEK, shop(linked=True))
-        assert alarms_of(office, imke, weeks + 0.1) == raised, "nothing was fixed"
+        assert alerts_of(office, imke, weeks + 0.1) == raised, "nothing was fixed"
     assert look(office, imke, 3.1).items[0].since == START + WEEK
     office.audit(START + 4 * WEEK, [text_file("/robots.txt", "User-agent: *\nDisallow: /"), *shop(linked=True)])
-    assert set(raised) <= set(alarms_of(office, imke, 4.1)), "what could not be examined is not fixed"
+    assert set(raised) <= set(alerts_of(office, imke, 4.1)), "what could not be examined is not fixed"
     office.audit(START + 5 * WEEK, shop())
-    assert alarms_of(office, imke, 5.1) == []
+    assert alerts_of(office, imke, 5.1) == []
 
 
-def test_an_acknowledged_alarm_is_off_the_desk_until_further_findings_come(office: Office, imke: Member) -> None:
+def test_an_acknowledged_alert_is_off_the_desk_until_further_findings_come(office: Office, imke: Member) -> None:
     office.audit(START, shop())
     office.audit(START + WEEK, shop(linked=True))
     for item in look(office, imke, 1.1).items:
-        assert item.alarm_id is not None
-        alarms.acknowledge_alarm(office.work, item.alarm_id, imke)
+        assert item.alert_id is not None
+        alerts.acknowledge_alert(office.work, item.alert_id, imke)
     assert look(office, imke, 1.1).items == []
     office.audit(START + 2 * WEEK, shop(linked=True))
     assert look(office, imke, 2.1).items == []
     more = page(doc('<h1>Shop</h1><a href="/gone">old</a><a href="/gone2">older</a>', FULL))
     office.audit(START + 3 * WEEK, [more, gone("/gone"), gone("/gone2")])
-    texts = alarms_of(office, imke, 3.1)
+    texts = alerts_of(office, imke, 3.1)
     assert texts and all(text.endswith(": 2 new") for text in texts)
-    with pytest.raises(NotFound, match="no alarm 999"):
-        alarms.acknowledge_alarm(office.work, 999, imke)
+    with pytest.raises(NotFound, match="no alert 999"):
+        alerts.acknowledge_alert(office.work, 999, imke)
 
 
-def test_a_waived_finding_is_no_alarm(office: Office, imke: Member) -> None:
+def test_a_waived_finding_is_no_alert(office: Office, imke: Member) -> None:
     office.audit(START, shop())
     office.audit(START + WEEK, shop(linked=True))
     for check in ("link-broken", "reach-not-found"):
         waivers.add_waiver(office.work, office.site.id, WaiverBody(check=check, reason="Meant so"), None)
     office.audit(START + 2 * WEEK, shop(linked=True))
-    assert alarms_of(office, imke, 2.1) == []
+    assert alerts_of(office, imke, 2.1) == []
 
 
 def test_everything_is_on_the_desk_and_failures_come_first(office: Office, imke: Member) -> None:

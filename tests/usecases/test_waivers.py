@@ -11,7 +11,7 @@ from sqlalchemy import select
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound, Unavailable
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.states import Change, RunPurpose, SiteKind
-from hodcarrier.register.models import Alarm, Member, Run
+from hodcarrier.register.models import Alert, Member, Run
 from hodcarrier.usecases import comparisons, members, results, sites, trends, waivers, waiving
 from hodcarrier.wire.members import MemberBody
 from hodcarrier.wire.waivers import WaiverBody, WaiverChange, WaiverPreviewBody
@@ -50,9 +50,9 @@ def print_of(office: Office, run: str, check: str) -> str:
         return str(opened.rows("SELECT hex(fingerprint) FROM finding WHERE check_id = ? ORDER BY id", check)[0][0]).lower()
 
 
-def alarms_of(office: Office) -> list[str]:
+def alerts_of(office: Office) -> list[str]:
     with office.work.reading() as session:
-        return list(session.scalars(select(Alarm.check_id)))
+        return list(session.scalars(select(Alert.check_id)))
 
 
 SCOPES = [{}, {"pattern": "https://shop.example/1"}, {"pattern": "/1"}, {"fingerprint": ""}]
@@ -79,14 +79,14 @@ def test_everything_that_tells_of_the_run_follows(office: Office, imke: Member) 
     first = office.audit(START, shop(0))
     run = office.audit(START + WEEK, shop(2))
     work = office.at(START + WEEK + LATER)
-    assert "link-broken" in alarms_of(office)
+    assert "link-broken" in alerts_of(office)
     (number,) = add(office, {"check": "link-broken"}, at=WEEK + LATER)
     after = health(office, run)
     assert sites.get_site(work, office.site.id).last_run.health == after  # type: ignore[union-attr]
     assert trends.get_trend(work, office.site.id).points[-1].value == after
     found = comparisons.compare_runs(work, first, run)
     assert found.head_health == after and found.counts.get(Change.WAIVED) == 2 and found.reconciles
-    assert "link-broken" not in alarms_of(office)
+    assert "link-broken" not in alerts_of(office)
     with work.reading() as session:
         kept = session.get_one(Run, run)
         assert kept.changes is not None and kept.changes.counts == found.counts and kept.changes.events == found.events

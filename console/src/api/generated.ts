@@ -1288,7 +1288,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/desk/alarms/{alarm_id}/acknowledge": {
+    "/api/v1/desk/alerts/{alert_id}/acknowledge": {
         parameters: {
             query?: never;
             header?: never;
@@ -1298,10 +1298,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Acknowledge Alarm
+         * Acknowledge Alert
          * @description Take what a run changed for the worse off the desk, until further findings come.
          */
-        post: operations["acknowledge_alarm"];
+        post: operations["acknowledge_alert"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3009,7 +3009,7 @@ export interface components {
          * DeskItem
          * @description Something that needs a person today.
          *
-         *     ``site_id`` is null for what concerns a person's work on several sites. What has an ``alarm_id`` can be acknowledged; ``since`` is
+         *     ``site_id`` is null for what concerns a person's work on several sites. What has an ``alert_id`` can be acknowledged; ``since`` is
          *     when it was raised.
          */
         DeskItem: {
@@ -3061,10 +3061,10 @@ export interface components {
              */
             action: string;
             /**
-             * Alarm Id
-             * @description Number of an alarm.
+             * Alert Id
+             * @description Number of an alert.
              */
-            alarm_id?: number | null;
+            alert_id?: number | null;
         };
         /**
          * DeskItemKind
@@ -4343,7 +4343,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alarm" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todos" | "add_token" | "add_waiver" | "add_waivers" | "apply_retention" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "change_todos" | "change_waiver" | "check_todo" | "compare_columns" | "compare_runs" | "copy_plan" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_finding" | "get_load" | "get_page" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_labels" | "list_members" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "remove_waivers" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todos" | "add_token" | "add_waiver" | "add_waivers" | "apply_retention" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "change_todos" | "change_waiver" | "check_todo" | "compare_columns" | "compare_runs" | "copy_plan" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_finding" | "get_load" | "get_page" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_labels" | "list_members" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "remove_waivers" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -14443,16 +14443,16 @@ export interface operations {
             };
         };
     };
-    acknowledge_alarm: {
+    acknowledge_alert: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 /**
-                 * @description Number of an alarm.
+                 * @description Number of an alert.
                  * @example 1
                  */
-                alarm_id: number;
+                alert_id: number;
             };
             cookie?: never;
         };

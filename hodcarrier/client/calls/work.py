@@ -22,9 +22,9 @@ class Work(SyncCalls):
         found: DeskOut = self._call("get_desk", {})
         return found
 
-    def acknowledge_alarm(self, alarm_id: int) -> None:
+    def acknowledge_alert(self, alert_id: int) -> None:
         """Take what a run changed for the worse off the desk, until further findings come."""
-        self._call("acknowledge_alarm", {"alarm_id": alarm_id})
+        self._call("acknowledge_alert", {"alert_id": alert_id})
 
     def list_todos(
         self,
@@ -160,9 +160,9 @@ class AsyncWork(AsyncCalls):
         found: DeskOut = await self._call("get_desk", {})
         return found
 
-    async def acknowledge_alarm(self, alarm_id: int) -> None:
+    async def acknowledge_alert(self, alert_id: int) -> None:
         """Take what a run changed for the worse off the desk, until further findings come."""
-        await self._call("acknowledge_alarm", {"alarm_id": alarm_id})
+        await self._call("acknowledge_alert", {"alert_id": alert_id})
 
     async def list_todos(
         self,

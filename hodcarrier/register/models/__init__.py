@@ -1,6 +1,6 @@
 """The tables of the register, by noun."""
 
-from hodcarrier.register.models.alarms import Alarm
+from hodcarrier.register.models.alerts import Alert
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.people import LogEntry, Member, SignIn, Token
 from hodcarrier.register.models.runs import EXAMINED, EXAMINED_OR_FAILED, Run, RunProgress, SiteState
@@ -11,7 +11,7 @@ from hodcarrier.register.models.work import Benchmark, BenchmarkRound, Delivery,
 __all__ = [
     "EXAMINED",
     "EXAMINED_OR_FAILED",
-    "Alarm",
+    "Alert",
     "Base",
     "Benchmark",
     "BenchmarkRound",

@@ -8,7 +8,7 @@ from hodcarrier.report.document import draw_html, draw_pdf
 from hodcarrier.service.deps import Configured, Work
 from hodcarrier.service.guard import Asker, Granted, serves
 from hodcarrier.service.readiness import why_not_working
-from hodcarrier.usecases import alarms, benchmarks, desk, reports
+from hodcarrier.usecases import alerts, benchmarks, desk, reports
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.reports import ReportBody, ReportOut
@@ -23,9 +23,9 @@ def get_desk(work: Work, member: Asker, request: Request) -> DeskOut:
     return desk.get_desk(work, member, state.building, [*([trouble] if trouble else []), *state.housekeeper.troubles.values()])
 
 
-@serves(router, "acknowledge_alarm")
-def acknowledge_alarm(alarm_id: int, work: Work, member: Asker) -> None:
-    alarms.acknowledge_alarm(work, alarm_id, member)
+@serves(router, "acknowledge_alert")
+def acknowledge_alert(alert_id: int, work: Work, member: Asker) -> None:
+    alerts.acknowledge_alert(work, alert_id, member)
 
 
 @serves(router, "list_benchmarks")

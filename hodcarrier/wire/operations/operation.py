@@ -78,7 +78,7 @@ class Operation:
 
 
 _NUMBERS = (
-    "alarm_id",
+    "alert_id",
     "delivery_id",
     "member_id",
     "token_id",

@@ -14,9 +14,9 @@ from hodcarrier.wire.todos import LoadOut, TodoBody, TodoChange, TodoDraft, Todo
 OPERATIONS = (
     Operation("get_desk", "GET", "/desk", "What needs attention today.", DeskOut),
     Operation(
-        "acknowledge_alarm",
+        "acknowledge_alert",
         "POST",
-        "/desk/alarms/{alarm_id}/acknowledge",
+        "/desk/alerts/{alert_id}/acknowledge",
         "Take what a run changed for the worse off the desk, until further findings come.",
     ),
     Operation(

@@ -12,8 +12,8 @@ export const desk = {
       refetchInterval: WHILE_IT_IS_LOOKED_AT_MS,
     }),
   acknowledge: () => ({
-    send: (alarm_id: number) =>
-      service.POST("/api/v1/desk/alarms/{alarm_id}/acknowledge", { params: { path: { alarm_id } } }),
+    send: (alert_id: number) =>
+      service.POST("/api/v1/desk/alerts/{alert_id}/acknowledge", { params: { path: { alert_id } } }),
     touches: [KEYS.desk],
   }),
   search: (text: string) =>

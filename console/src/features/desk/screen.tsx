@@ -82,10 +82,10 @@ function NeedsPerson({ desk }: { desk: Desk }) {
       <ul>
         {shown.map((item) => (
           <Item
-            key={`${item.kind} ${item.alarm_id ?? ""} ${item.link} ${item.text}`}
+            key={`${item.kind} ${item.alert_id ?? ""} ${item.link} ${item.text}`}
             item={item}
             onAcknowledge={
-              may("acknowledge_alarm") && item.alarm_id ? () => acknowledge.mutate(item.alarm_id as number) : undefined
+              may("acknowledge_alert") && item.alert_id ? () => acknowledge.mutate(item.alert_id as number) : undefined
             }
           />
         ))}

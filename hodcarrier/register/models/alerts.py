@@ -12,15 +12,15 @@ from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.sites import Site
 
 
-class Alarm(Base):
+class Alert(Base):
     """New findings of a severe check on a site; one for each check.
 
-    ``fingerprints`` are those findings, 16 bytes each; ``findings`` is how many of them are left. The alarm goes when none is,
+    ``fingerprints`` are those findings, 16 bytes each; ``findings`` is how many of them are left. The alert goes when none is,
     and is not shown once acknowledged, until further findings come.
     """
 
-    __tablename__ = "alarm"
-    __table_args__ = (Index("alarm_check", "site_id", "check_id", unique=True),)
+    __tablename__ = "alert"
+    __table_args__ = (Index("alert_check", "site_id", "check_id", unique=True),)
     id: Mapped[int] = mapped_column(primary_key=True)
     site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
     check_id: Mapped[str] = mapped_column(String(80))

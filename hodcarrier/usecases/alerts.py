@@ -1,4 +1,4 @@
-"""Alarms: what the runs of a site changed for the worse stays on the desk until it is fixed or acknowledged."""
+"""Alerts: what the runs of a site changed for the worse stays on the desk until it is fixed or acknowledged."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from hodcarrier.core.states import Change, Severity
-from hodcarrier.register.models import Alarm, Member, Run
+from hodcarrier.register.models import Alert, Member, Run
 from hodcarrier.runfile import results
 from hodcarrier.runfile.comparison import Classed
 from hodcarrier.runfile.reader import RunFile
@@ -20,27 +20,27 @@ WORSE = (Change.NEW, Change.NEW_WITH_PAGE, Change.RETURNED)
 PRINT_BYTES = 16
 
 
-def update_alarms(session: Session, run: Run, head: RunFile, worse: Mapping[str, Sequence[Classed]]) -> None:
-    """Bring the alarms of a site up to date with a run: ``worse`` are the new findings of severe checks, by check."""
-    alarms = {a.check_id: a for a in session.scalars(select(Alarm).where(Alarm.site_id == run.site_id))}
-    for check in {*alarms, *worse}:
-        alarm, fresh = alarms.get(check), worse.get(check, ())
-        kept = _prints(alarm.fingerprints) if alarm else []
+def update_alerts(session: Session, run: Run, head: RunFile, worse: Mapping[str, Sequence[Classed]]) -> None:
+    """Bring the alerts of a site up to date with a run: ``worse`` are the new findings of severe checks, by check."""
+    alerts = {a.check_id: a for a in session.scalars(select(Alert).where(Alert.site_id == run.site_id))}
+    for check in {*alerts, *worse}:
+        alert, fresh = alerts.get(check), worse.get(check, ())
+        kept = _prints(alert.fingerprints) if alert else []
         left = [fp for fp in dict.fromkeys([*kept, *(item.fingerprint for item in fresh)]) if _is_left(head, fp)]
         if not left:
-            if alarm is not None:
-                session.delete(alarm)
+            if alert is not None:
+                session.delete(alert)
             continue
-        if alarm is None:
+        if alert is None:
             first = fresh[0]
-            alarm = Alarm(
+            alert = Alert(
                 site_id=run.site_id, check_id=check, severity=first.severity, summary=first.summary, raised_at=run.requested_at
             )
-            session.add(alarm)
+            session.add(alert)
         if fresh:
-            alarm.acknowledged_at = alarm.acknowledged_by = None
-            alarm.detail = _cause_line(head, check, fresh)
-        alarm.findings, alarm.fingerprints = len(left), b"".join(left)
+            alert.acknowledged_at = alert.acknowledged_by = None
+            alert.detail = _cause_line(head, check, fresh)
+        alert.findings, alert.fingerprints = len(left), b"".join(left)
     session.flush()
 
 
@@ -70,9 +70,9 @@ def _cause_line(head: RunFile, check: str, fresh: Sequence[Classed]) -> str:
     return results.top_cause(head, check)
 
 
-def acknowledge_alarm(work: Workspace, alarm_id: int, member: Member) -> None:
-    """Take an alarm off the desk: somebody knows. It comes back when further findings do."""
+def acknowledge_alert(work: Workspace, alert_id: int, member: Member) -> None:
+    """Take an alert off the desk: somebody knows. It comes back when further findings do."""
     with work.session() as session:
-        alarm = fetch(session, Alarm, alarm_id, "alarm")
-        alarm.acknowledged_at, alarm.acknowledged_by = work.now(), member.id
-        log(session, work.now(), member.id, "alarm acknowledged", f"{alarm.site.host}: {alarm.summary}")
+        alert = fetch(session, Alert, alert_id, "alert")
+        alert.acknowledged_at, alert.acknowledged_by = work.now(), member.id
+        log(session, work.now(), member.id, "alert acknowledged", f"{alert.site.host}: {alert.summary}")
