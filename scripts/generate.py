@@ -1,4 +1,4 @@
-"""Writes the generated documents: ``docs/catalogue.md``, ``docs/client.md`` and ``docs/openapi.json``. Run by ``make docs``."""
+"""Writes the generated documents: ``docs/catalogue.md``, ``docs/client.md``, the topics in ``docs/webhooks.md`` and ``docs/openapi.json``. Run by ``make docs``."""
 
 from __future__ import annotations
 
@@ -16,11 +16,15 @@ from hodcarrier.client import Hodcarrier
 from hodcarrier.core.catalogue import AREAS, load
 from hodcarrier.service.app import make_app, make_workspace
 from hodcarrier.service.settings import Settings
+from hodcarrier.wire.base import Wire
+from hodcarrier.wire.glossary import description_of
 from hodcarrier.wire.operations import OPERATIONS, Operation
+from hodcarrier.wire.webhooks import TOPICS, message_of
 from scripts import client, rules
 
 DOCS = Path(__file__).parent.parent / "docs"
 LINE_CHARS = 110
+TOPICS_BEGIN = "## Topics"
 ROLE = re.compile(r":\w+:`~?([^`]+)`")
 COUNTED = re.compile(r"\{(\w+):([\w ]+)\}")
 
@@ -92,6 +96,24 @@ def client_page() -> str:
     return "\n".join(lines) + "\n"
 
 
+def webhooks_page() -> str:
+    """What webhooks are told, as Markdown: the page of the docs up to its marker, then every topic with its data."""
+    page = DOCS / "webhooks.md"
+    lines = [page.read_text().partition(TOPICS_BEGIN)[0] + TOPICS_BEGIN, "", "Written by `make docs`; do not edit from here on."]
+    for topic, words in TOPICS.items():
+        lines += ["", f"### `{topic}`", "", words]
+    shown: set[type] = set()
+    for topic in TOPICS:
+        news = message_of(topic).model_fields["data"].annotation
+        assert news is not None and issubclass(news, Wire)
+        if news in shown:
+            continue
+        shown.add(news)
+        lines += ["", f"## Data of `{topic.partition('.')[0]}.…`", "", "| name | meaning |", "|---|---|"]
+        lines += [f"| `{name}` | {description_of(news.__name__, name)} |" for name in news.model_fields]
+    return "\n".join(lines) + "\n"
+
+
 def _who(operation: Operation) -> str:
     return "anybody" if operation.permission.public else operation.permission.words()
 
@@ -117,4 +139,5 @@ if __name__ == "__main__":
     rules.write()
     (DOCS / "catalogue.md").write_text(catalogue_page())
     (DOCS / "client.md").write_text(client_page())
+    (DOCS / "webhooks.md").write_text(webhooks_page())
     (DOCS / "openapi.json").write_text(openapi_document())

@@ -43,6 +43,7 @@ from hodcarrier.cli import (
     token,
     trend,
     waiver,
+    webhook,
 )
 from hodcarrier.cli import run as run_noun
 from hodcarrier.client import RequestFailed, Unreachable
@@ -69,6 +70,7 @@ NOUNS = (
     page,
     compare,
     waiver,
+    webhook,
     todo,
     remark,
     trend,

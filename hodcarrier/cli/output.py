@@ -30,6 +30,8 @@ def _width(stream: TextIO) -> int | None:
 out = Console(highlight=False, width=_width(sys.stdout))
 err = Console(stderr=True, highlight=False, width=_width(sys.stderr))
 SOLID_CHARS = 28
+# The key of URLs that are of other hosts than those of sites, and so are shown whole.
+WHOLE_ADDRESS = "address"
 LINES = Box("    \n    \n ── \n    \n    \n    \n    \n    \n")
 BRICKS: dict[str, str] = {Severity.LOW: "▂", Severity.MEDIUM: "▄", Severity.HIGH: "▆", Severity.CRITICAL: "█"}
 TONES: dict[str, str] = {
@@ -115,6 +117,8 @@ def table(rows: Sequence[dict[str, Any]], columns: Sequence[tuple[str, str]], em
         return
     cells = {key: [_cell(key, row.get(key)) for row in rows] for key, _ in columns}
     for key, texts in cells.items():
+        if key == WHOLE_ADDRESS:
+            continue
         plain = [text.plain for text in texts]
         if (paths := without_origin(plain)) != plain:
             cells[key] = [Text(path) for path in paths]
@@ -160,6 +164,8 @@ def _cell(key: str, value: Any) -> Text:
         return Text(number(value))
     if isinstance(value, list):
         return Text(visible(", ".join(str(v) for v in value)))
+    if isinstance(value, dict):
+        return Text(visible(", ".join(f"{name} {v}" for name, v in value.items())))
     return Text("" if value is None else visible(dated(str(value))))
 
 

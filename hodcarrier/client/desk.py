@@ -17,6 +17,7 @@ from hodcarrier.client.calls.plans import AsyncPlans, Plans
 from hodcarrier.client.calls.profiles import AsyncProfiles, Profiles
 from hodcarrier.client.calls.runs import AsyncRuns, Runs
 from hodcarrier.client.calls.sites import AsyncSites, Sites
+from hodcarrier.client.calls.webhooks import AsyncWebhooks, Webhooks
 from hodcarrier.client.calls.work import AsyncWork, Work
 from hodcarrier.client.connection import ENDED, problem_of
 from hodcarrier.client.errors import RequestFailed
@@ -44,7 +45,7 @@ def choose_site(found: Sequence[SiteOut], key: str | int) -> SiteOut:
     raise LookupError(f"{what} “{text}”. Give the id of one: {said}{more}.")
 
 
-class Hodcarrier(People, Clients, Sites, Plans, Profiles, Runs, Work, Mail, Files, Catalogue):
+class Hodcarrier(People, Clients, Sites, Plans, Profiles, Runs, Work, Mail, Webhooks, Files, Catalogue):
     """A connection to a service. Use it as a context manager, or call :meth:`close`.
 
     Every method raises :class:`RequestFailed` with the service's problem document, or :class:`Unreachable`.
@@ -86,7 +87,17 @@ class Hodcarrier(People, Clients, Sites, Plans, Profiles, Runs, Work, Mail, File
 
 
 class AsyncHodcarrier(
-    AsyncPeople, AsyncClients, AsyncSites, AsyncPlans, AsyncProfiles, AsyncRuns, AsyncWork, AsyncMail, AsyncFiles, AsyncCatalogue
+    AsyncPeople,
+    AsyncClients,
+    AsyncSites,
+    AsyncPlans,
+    AsyncProfiles,
+    AsyncRuns,
+    AsyncWork,
+    AsyncMail,
+    AsyncWebhooks,
+    AsyncFiles,
+    AsyncCatalogue,
 ):
     """Like :class:`Hodcarrier`, for asynchronous programs."""
 

@@ -176,6 +176,15 @@ PERMISSIONS: dict[str, Permission] = {
     # mail
     "list_deliveries": LEADS,
     "send_again": LEADS,
+    # webhooks
+    "list_webhooks": LEADS,
+    "add_webhook": LEADS,
+    "change_webhook": LEADS,
+    "remove_webhook": LEADS,
+    "renew_secret": LEADS,
+    "try_webhook": LEADS,
+    "list_messages": LEADS,
+    "send_message_again": LEADS,
     # the catalogue
     "list_catalogue": EVERYBODY,
     "get_catalogue_entry": EVERYBODY,

@@ -137,6 +137,24 @@ class MailTime(StrEnum):
     NEVER = "never"
 
 
+class Topic(StrEnum):
+    """What a webhook can be told of."""
+
+    TODO_ADDED = "todo.added"
+    TODO_CHANGED = "todo.changed"
+    TODO_COMMENTED = "todo.commented"
+    TODO_CONFIRMED = "todo.confirmed"
+    TODO_REOPENED = "todo.reopened"
+    RUN_STARTED = "run.started"
+    RUN_DONE = "run.done"
+    RUN_STOPPED = "run.stopped"
+    RUN_FAILED = "run.failed"
+    COMPARISON_READY = "comparison.ready"
+    ALERT_RAISED = "alert.raised"
+    ALERT_CLEARED = "alert.cleared"
+    WEBHOOK_TEST = "webhook.test"
+
+
 class SiteKind(StrEnum):
     """Whether a site is the client's own or one it competes with."""
 

@@ -26,22 +26,24 @@ from hodcarrier.audit.supervisor import Supervisor
 from hodcarrier.core import errors
 from hodcarrier.core.permissions import Role
 from hodcarrier.report.calendar import todo_calendar
+from hodcarrier.service import courier, postman
 from hodcarrier.service.bounds import Bounds
 from hodcarrier.service.deps import signed_in
-from hodcarrier.service.document import Described
+from hodcarrier.service.document import Described, describe_messages
 from hodcarrier.service.housekeeper import Housekeeper
 from hodcarrier.service.mail import LogMailer, SmtpMailer
 from hodcarrier.service.metrics import CONTENT_TYPE, Metrics
-from hodcarrier.service.postman import Mailer, Postman
+from hodcarrier.service.postman import Mailer
 from hodcarrier.service.problems import answer_of, problem
 from hodcarrier.service.readiness import why_not_ready
+from hodcarrier.service.repeating import Repeating
 from hodcarrier.service.routes import ROUTERS
 from hodcarrier.service.settings import Settings
 from hodcarrier.usecases.feeds import read_feed
 from hodcarrier.usecases.members import first_owner
 from hodcarrier.usecases.throttle import Throttle
 from hodcarrier.usecases.workspace import Workspace
-from hodcarrier.wire.refusals import refusal
+from hodcarrier.wire.refusals import place_of, refusal
 
 CONSOLE = Path(__file__).parent.parent / "console"
 log = structlog.get_logger()
@@ -60,7 +62,11 @@ def make_mailer(settings: Settings) -> Mailer:
 def make_app(settings: Settings, work: Workspace) -> FastAPI:
     """The application over a workspace."""
     supervisor = Supervisor(work, settings.data, settings.workers, settings.worker_memory_mb)
-    postman = Postman(work, make_mailer(settings))
+    mailer, reach = make_mailer(settings), courier.guard_of(settings.allow_private)
+    rounds = [
+        Repeating("postman", postman.EVERY_S, lambda ended: postman.go_round(work, mailer, ended)),
+        Repeating("courier", courier.EVERY_S, lambda _ended: courier.deliver_due(work, reach)),
+    ]
     housekeeper = Housekeeper(work, settings)
 
     @asynccontextmanager
@@ -70,12 +76,14 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
         if shown and not settings.owner_password:
             sys.stderr.write(f"First owner: {settings.owner_email}, password {shown} (shown only now)\n")
         supervisor.start()
-        postman.start()
+        for each in rounds:
+            each.start()
         housekeeper.start()
         yield
         await asyncio.to_thread(housekeeper.end)
         await supervisor.end()
-        await asyncio.to_thread(postman.end)
+        for each in rounds:
+            await asyncio.to_thread(each.end)
 
     app = Described(
         title="Hodcarrier",
@@ -87,6 +95,7 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
     )
     app.state.settings, app.state.work, app.state.supervisor, app.state.building = settings, work, supervisor, ""
     app.state.housekeeper = housekeeper
+    describe_messages(app)
     metrics = Metrics(work, supervisor)
     app.state.throttle = Throttle()
     app.add_middleware(Bounds)
@@ -191,7 +200,7 @@ async def _on_error(_request: Request, error: Exception) -> Response:
 async def _on_invalid(_request: Request, error: Exception) -> Response:
     assert isinstance(error, RequestValidationError)
     first = error.errors()[0]
-    place = "" if first["type"] == "json_invalid" else ".".join(str(part) for part in first["loc"][1:])
+    place = "" if first["type"] == "json_invalid" else place_of(first["loc"][1:])
     return problem(422, "invalid-input", "Invalid input", refusal(first, place), "Correct that value.", place)
 
 

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from fastapi import FastAPI
 
 from hodcarrier.core.permissions import PERMISSIONS
 from hodcarrier.core.settings import SETTINGS
+from hodcarrier.core.states import Topic
 from hodcarrier.service.deps import COOKIE
 from hodcarrier.wire.examples import BODIES, PARAMETERS
 from hodcarrier.wire.glossary import description_of
+from hodcarrier.wire.webhooks import TOPICS, message_of
 
 SCHEMES = {
     "token": {"type": "http", "scheme": "bearer", "description": "A token of a member: `hodcarrier token add NAME`."},
@@ -37,7 +40,24 @@ class Described(FastAPI):
             for operations in document["paths"].values():
                 for operation in operations.values():
                     _describe_operation(operation)
+            for operations in document["webhooks"].values():
+                operations["post"]["responses"] = {"2XX": {"description": "The message is taken."}}
+                operations["post"]["security"] = []
         return self.openapi_schema or {}
+
+
+def describe_messages(app: FastAPI) -> None:
+    """Let the document say what webhooks are sent (OpenAPI 3.1, 4.8.1: ``webhooks``)."""
+    for topic, words in TOPICS.items():
+        app.webhooks.add_api_route(topic, _taker(topic), methods=["POST"], summary=words, operation_id=topic, status_code=204)
+
+
+def _taker(topic: Topic) -> Callable[[Any], None]:
+    def take(body: Any) -> None:
+        raise NotImplementedError("receivers are other programs")
+
+    take.__annotations__["body"] = message_of(topic)
+    return take
 
 
 def _describe_model(name: str, schema: dict[str, Any]) -> None:

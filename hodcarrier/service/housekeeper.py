@@ -15,7 +15,7 @@ import structlog
 from hodcarrier.audit.backup import LIST, back_up
 from hodcarrier.core.errors import HodcarrierError
 from hodcarrier.service.settings import Settings
-from hodcarrier.usecases import files, todo_mails
+from hodcarrier.usecases import files, todo_mails, webhooks
 from hodcarrier.usecases.workspace import Workspace
 
 EVERY_S = 60.0
@@ -50,6 +50,7 @@ class Housekeeper:
         while not self._ended.is_set():
             self.keep_house()
             self._try("reminders", partial(todo_mails.remind, self.work))
+            self._try("messages", partial(webhooks.forget_old_messages, self.work))
             self._ended.wait(EVERY_S)
 
     def keep_house(self) -> None:
@@ -102,6 +103,7 @@ _NAMES = {
     "retention": "Removing old run files",
     "files": "Looking at run files",
     "reminders": "Reminding people",
+    "messages": "Clearing the logs of webhooks",
 }
 
 

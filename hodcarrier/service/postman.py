@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import threading
-from dataclasses import dataclass, field
 from typing import Protocol
 
 import structlog
@@ -41,32 +40,7 @@ def deliver_due(work: Workspace, mailer: Mailer, should_stop: threading.Event | 
     return taken
 
 
-@dataclass
-class Postman:
-    """Looks into the outbox again and again until it is ended."""
-
-    work: Workspace
-    mailer: Mailer
-    _ended: threading.Event = field(default_factory=threading.Event)
-    _thread: threading.Thread | None = None
-
-    def start(self) -> None:
-        """Begin."""
-        self._ended.clear()
-        self._thread = threading.Thread(target=self._round, name="postman", daemon=True)
-        self._thread.start()
-
-    def end(self) -> None:
-        """Finish the mail that is being sent, and go. A mail cut off here is sent again when its claim lapses."""
-        self._ended.set()
-        if self._thread is not None:
-            self._thread.join(15)
-
-    def _round(self) -> None:
-        while not self._ended.is_set():
-            try:
-                todo_mails.gather(self.work)
-                deliver_due(self.work, self.mailer, self._ended)
-            except Exception:
-                log.exception("the outbox could not be read")
-            self._ended.wait(EVERY_S)
+def go_round(work: Workspace, mailer: Mailer, should_stop: threading.Event) -> None:
+    """Write the mails to people that are due, and send all that are."""
+    todo_mails.gather(work)
+    deliver_due(work, mailer, should_stop)

@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from datetime import datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from hodcarrier.core.states import Change, Severity
+from hodcarrier.core.states import Change, Severity, Topic
 from hodcarrier.register.models import Alert, Member, Run
 from hodcarrier.runfile import results
 from hodcarrier.runfile.comparison import Classed
 from hodcarrier.runfile.reader import RunFile
+from hodcarrier.usecases.announcements import announce_alert
 from hodcarrier.usecases.workspace import Workspace, fetch, log
 
 SEVERE = (Severity.CRITICAL, Severity.HIGH)
@@ -20,7 +22,7 @@ WORSE = (Change.NEW, Change.NEW_WITH_PAGE, Change.RETURNED)
 PRINT_BYTES = 16
 
 
-def update_alerts(session: Session, run: Run, head: RunFile, worse: Mapping[str, Sequence[Classed]]) -> None:
+def update_alerts(session: Session, now: datetime, run: Run, head: RunFile, worse: Mapping[str, Sequence[Classed]]) -> None:
     """Bring the alerts of a site up to date with a run: ``worse`` are the new findings of severe checks, by check."""
     alerts = {a.check_id: a for a in session.scalars(select(Alert).where(Alert.site_id == run.site_id))}
     for check in {*alerts, *worse}:
@@ -29,6 +31,7 @@ def update_alerts(session: Session, run: Run, head: RunFile, worse: Mapping[str,
         left = [fp for fp in dict.fromkeys([*kept, *(item.fingerprint for item in fresh)]) if _is_left(head, fp)]
         if not left:
             if alert is not None:
+                announce_alert(session, now, Topic.ALERT_CLEARED, alert, run.site)
                 session.delete(alert)
             continue
         if alert is None:
@@ -41,6 +44,8 @@ def update_alerts(session: Session, run: Run, head: RunFile, worse: Mapping[str,
             alert.acknowledged_at = alert.acknowledged_by = None
             alert.detail = _cause_line(head, check, fresh)
         alert.findings, alert.fingerprints = len(left), b"".join(left)
+        if fresh:
+            announce_alert(session, now, Topic.ALERT_RAISED, alert, run.site)
     session.flush()
 
 

@@ -21,7 +21,19 @@ from hodcarrier.core.states import (
     SiteKind,
     TodoOrder,
 )
-from hodcarrier.register.models import Alert, Client, Delivery, Member, Run, Site, SiteState, Todo, WaiverRow
+from hodcarrier.register.models import (
+    Alert,
+    Client,
+    Delivery,
+    Member,
+    Run,
+    Site,
+    SiteState,
+    Todo,
+    WaiverRow,
+    Webhook,
+    WebhookDelivery,
+)
 from hodcarrier.usecases.run_brief import BRIEF, run_brief
 from hodcarrier.usecases.sites import read_sites, sites_out
 from hodcarrier.usecases.todo_lists import in_order, todo_out
@@ -33,6 +45,8 @@ from hodcarrier.wire.todos import TodoOut
 
 DAY = timedelta(hours=24)
 TODOS_SHOWN = 6
+# A receiver that is restarted is no trouble; one that fails again and again is.
+WEBHOOK_FAILURES = 3
 
 
 def get_desk(work: Workspace, member: Member, building: str = "", troubles: Sequence[str] = ()) -> DeskOut:
@@ -53,6 +67,7 @@ def get_desk(work: Workspace, member: Member, building: str = "", troubles: Sequ
             *_failures(sites, by_id),
             *_lost_files(known, by_id),
             *_mails(session),
+            *_webhooks(session),
             *_alerts(session, places),
         ]
         late = _late_work(session, member, today)
@@ -177,7 +192,33 @@ def _mails(session: Session) -> list[DeskItem]:
     latest, count = found
     text = "1 mail could not be sent" if count == 1 else f"{count:,} mails could not be sent"
     detail = f"The latest, to {latest.recipient}: {latest.error}"
-    return [DeskItem(kind=DeskItemKind.MAIL, text=text, detail=detail, link="/team", action="Open mails")]
+    return [DeskItem(kind=DeskItemKind.MAIL, text=text, detail=detail, link="/team?tab=deliveries", action="Open mails")]
+
+
+def _webhooks(session: Session) -> list[DeskItem]:
+    """Webhooks that have not been reached for a while, until one takes a message, and those that have given messages up."""
+    given_up = select(func.count()).where(
+        WebhookDelivery.webhook_id == Webhook.id, WebhookDelivery.state == DeliveryState.GIVEN_UP
+    )
+    last = (
+        select(WebhookDelivery.error)
+        .where(WebhookDelivery.webhook_id == Webhook.id, WebhookDelivery.attempts > 0)
+        .order_by(WebhookDelivery.id.desc())
+        .limit(1)
+    )
+    failing = select(Webhook.name, last.scalar_subquery().label("error")).where(
+        Webhook.active, or_(Webhook.failures >= WEBHOOK_FAILURES, given_up.scalar_subquery() > 0)
+    )
+    return [
+        DeskItem(
+            kind=DeskItemKind.WEBHOOK,
+            text=f"The webhook “{row.name}” does not take messages",
+            detail=row.error or "",
+            link="/team?tab=deliveries",
+            action="Open webhooks",
+        )
+        for row in session.execute(failing.order_by(Webhook.id))
+    ]
 
 
 def _alerts(session: Session, places: Mapping[int, dict[str, Any]]) -> list[DeskItem]:

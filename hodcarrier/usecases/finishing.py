@@ -19,6 +19,7 @@ from hodcarrier.core.words import fill, signed
 from hodcarrier.register.models import EXAMINED, Run, Schedule, WaiverRow
 from hodcarrier.runfile.comparison import Classed
 from hodcarrier.usecases import alerts, benchmarks, outbox, plans, todo_runs
+from hodcarrier.usecases.announcements import announce_comparison, announce_run
 from hodcarrier.usecases.comparisons import compared
 from hodcarrier.usecases.runs import forget_progress
 from hodcarrier.usecases.site_states import health_change, set_headline, update_site_state
@@ -54,7 +55,9 @@ def begin_run(work: Workspace, run_id: str) -> Job:
         base = _base_of_source(session, run) if again else _base_of(session, run)
         if not again:
             run.base_id = base.id if base else None
-        run.started_at = run.started_at or (run.requested_at if run.clock_offset_s else work.now())
+        if run.started_at is None:
+            run.started_at = run.requested_at if run.clock_offset_s else work.now()
+            announce_run(session, work.now(), run)
         waivers = []
         if run.purpose != RunPurpose.BENCHMARK:
             waivers = [
@@ -123,7 +126,8 @@ def finish_run(work: Workspace, run_id: str) -> None:
             set_headline(run, summary, replace(changes, todos_confirmed=confirmed) if changes is not None else None)
             update_site_state(session, run.site)
             if run.purpose == RunPurpose.AUDIT:
-                alerts.update_alerts(session, run, head, worse)
+                alerts.update_alerts(session, work.now(), run, head, worse)
+                announce_comparison(session, work.now(), run)
             forget_progress(session, run_id)
             _end_round(session, run)
             _tell(work, session, run)
@@ -140,7 +144,7 @@ def take_in_again(work: Workspace, run_id: str) -> None:
             known = replace(changes, todos_confirmed=confirmed) if changes is not None else before
             set_headline(run, SUMMARY.load(head.meta("summary")), known)
             update_site_state(session, run.site)
-            alerts.update_alerts(session, run, head, {})
+            alerts.update_alerts(session, work.now(), run, head, {})
 
 
 def _changes(work: Workspace, run_id: str) -> tuple[RunChanges | None, dict[str, list[Classed]]]:
@@ -209,7 +213,8 @@ def _mark_failed(work: Workspace, session: Session, run: Run, reason: str) -> No
 
 
 def _tell(work: Workspace, session: Session, run: Run) -> None:
-    """Write a mail to those who asked for it that a run is done or has failed, in the transaction that says so."""
+    """Tell webhooks, and those who asked for a mail, that a run is done or has failed, in the transaction that says so."""
+    announce_run(session, work.now(), run)
     schedule = session.get(Schedule, run.site_id)
     if schedule is not None and schedule.mail_to and run.purpose == RunPurpose.AUDIT:
         session.flush()

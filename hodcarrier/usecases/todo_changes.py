@@ -9,8 +9,9 @@ from sqlalchemy.orm import Session
 
 from hodcarrier.core.errors import Conflict, HodcarrierError, InvalidInput
 from hodcarrier.core.judge.todos import NEXT_STATES
-from hodcarrier.core.states import TodoEventKind, TodoState
+from hodcarrier.core.states import TodoEventKind, TodoState, Topic
 from hodcarrier.register.models import Member, Todo
+from hodcarrier.usecases.announcements import announce_todo
 from hodcarrier.usecases.todo_lists import todo_out
 from hodcarrier.usecases.todo_mails import tell_assigned, tell_comment
 from hodcarrier.usecases.todo_story import member_for, note, set_labels, set_state, set_watchers
@@ -108,8 +109,12 @@ def _change(
             tell_assigned(session, todo, event, member)
         elif kind == TodoEventKind.COMMENT:
             tell_comment(session, todo, event, member)
+            announce_todo(session, now, Topic.TODO_COMMENTED, todo, text, member)
     todo.version += 1
     session.flush()
+    changed = [name.replace("_", " ") for name in TodoChange.model_fields if name in given - {"comment", "drop_reason"}]
+    if changed:
+        announce_todo(session, now, Topic.TODO_CHANGED, todo, f"Changed: {', '.join(changed)}.", member)
 
 
 def _move(session: Session, todo: Todo, change: TodoChange, now: datetime, member: Member) -> None:

@@ -200,7 +200,7 @@ def _drawn(work: Workspace, rows: Sequence[TodoMail], today: date) -> Mail:
         _opening(rows),
         parts,
         "You get this because the to-dos are yours, you watch them, or somebody mentioned you.",
-        f"{work.address}/team#mails" if work.address else "",
+        f"{work.address}/team?tab=you#mails" if work.address else "",
     )
 
 

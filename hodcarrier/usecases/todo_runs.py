@@ -16,6 +16,7 @@ from hodcarrier.register.models import Member, Run, Todo, TodoFinding
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.sights import Sights
 from hodcarrier.runfile.what_if import WhatIfRun
+from hodcarrier.usecases.announcements import announce_judged
 from hodcarrier.usecases.todo_lists import todo_out
 from hodcarrier.usecases.todo_mails import tell_judged
 from hodcarrier.usecases.todo_story import fingerprints_in_todos, note, set_state
@@ -48,6 +49,7 @@ def judge_after_run(session: Session, now: datetime, run: Run, head: RunFile) ->
             event = note(session, todo, now, None, TodoEventKind.RUN, judgement.sentence, run)
             _settle(todo, judgement, now)
             tell_judged(session, todo, before, event)
+            announce_judged(session, now, todo, before, event)
         else:
             _settle(todo, judgement, now)
         confirmed += todo.state == TodoState.CONFIRMED
@@ -70,6 +72,7 @@ def judge_look(work: Workspace, todo_id: int, outcomes: Mapping[bytes, PlaceOutc
         event = note(session, todo, now, member, TodoEventKind.CHECKED, f"Checked now. {said}")
         _settle(todo, judgement, now)
         tell_judged(session, todo, before, event, member)
+        announce_judged(session, now, todo, before, event, member)
         return todo_out(todo, now.date(), full=True)
 
 
@@ -107,7 +110,7 @@ def _open_again(session: Session, now: datetime, run: Run, sights: Sights, confi
         taken |= {link.fingerprint for link in todo.linked}
         todo.flag, todo.cleared, todo.closed_at = judgement.flag, judgement.cleared, None
         todo.version += 1
-        session.flush()
+        announce_judged(session, now, todo, TodoState.CONFIRMED, event)
 
 
 def _judge_place(link: TodoFinding, sights: Sights) -> bool:

@@ -11,11 +11,12 @@ from sqlalchemy.orm import Session
 
 from hodcarrier.core.errors import Conflict, InvalidInput
 from hodcarrier.core.judge.todos import default_due, spread
-from hodcarrier.core.states import LIVE_TODO, Severity, TodoEventKind, TodoPer, TodoState
+from hodcarrier.core.states import LIVE_TODO, Severity, TodoEventKind, TodoPer, TodoState, Topic
 from hodcarrier.core.words import fill
 from hodcarrier.register.models import Member, Site, Todo, TodoFinding
 from hodcarrier.runfile import results
 from hodcarrier.runfile.what_if import WhatIfRun
+from hodcarrier.usecases.announcements import announce_todo
 from hodcarrier.usecases.clients import targets_of
 from hodcarrier.usecases.todo_lists import todo_out
 from hodcarrier.usecases.todo_mails import tell_assigned
@@ -203,7 +204,9 @@ def _make(work: Workspace, body: TodoFields, drafts: Sequence[_Draft], picked: P
                 session, "Somebody put these findings into another to-do in this moment.", "Load the to-dos again."
             ):
                 session.add(todo)
-            tell_assigned(session, todo, note(session, todo, now, member, TodoEventKind.MADE, _made_words(draft)), member)
+            event = note(session, todo, now, member, TodoEventKind.MADE, _made_words(draft))
+            tell_assigned(session, todo, event, member)
+            announce_todo(session, now, Topic.TODO_ADDED, todo, event.text, member)
             log(session, now, member.id if member else None, "to-do added", draft.title)
             made.append(todo)
         return [todo_out(todo, now.date(), full=len(made) == 1) for todo in made]

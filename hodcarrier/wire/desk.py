@@ -20,6 +20,7 @@ class DeskItemKind(StrEnum):
     WAIVER = "waiver"
     TODO = "todo"
     MAIL = "mail"
+    WEBHOOK = "webhook"
     SERVICE = "service"
 
 

@@ -51,6 +51,8 @@ BODIES: dict[str, Any] = {
         "labels": ["links"],
     },
     "TodosChange": {"changes": [{"id": 12, "assignee": 3}, {"id": 13, "due": "2099-01-05"}]},
+    "WebhookBody": {"name": "Agency chat", "url": "https://hooks.cobble-lantern.example/audits", "topics": ["alert.raised"]},
+    "WebhookChange": {"topics": ["run.done", "run.failed"]},
     "WaiverPreviewBody": {"waivers": [{"check": "text-thin", "pattern": "/care/*"}]},
     "WaiverChange": {"end": "2027-06-30"},
     "WaiverIds": {"ids": [3, 4]},

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 from pydantic import ValidationError
@@ -56,8 +56,13 @@ def refusal(error: Mapping[str, Any], place: str) -> str:
     return f"{place or 'The request'} {said}." if words else f"{place or 'The request'}: {said}."
 
 
+def place_of(steps: Sequence[int | str]) -> str:
+    """The field that an error is about: its name with what leads to it."""
+    return ".".join(str(step) for step in steps if step != "[key]")
+
+
 def refused(error: ValidationError) -> tuple[str, str]:
     """The first field that a model refuses, and the sentence about it."""
     first = error.errors()[0]
-    place = ".".join(str(part) for part in first["loc"])
+    place = place_of(first["loc"])
     return place, refusal(first, place)

@@ -240,7 +240,7 @@ def test_windows_are_told_apart_by_their_titles(signed_in: Page, demo: Demo) -> 
 
 
 def test_days_follow_the_profile(signed_in: Page, demo: Demo) -> None:
-    signed_in.goto(demo.url + "/team")
+    signed_in.goto(demo.url + "/team?tab=you")
     order = signed_in.get_by_label("Date format")
     order.click()
     signed_in.get_by_role("option", name="yyyy-mm-dd").click()
@@ -248,7 +248,7 @@ def test_days_follow_the_profile(signed_in: Page, demo: Demo) -> None:
     expect(signed_in.get_by_text("Your settings are saved.").first).to_be_visible()
     signed_in.goto(demo.url + "/reports")
     expect(signed_in.get_by_label("From", exact=True)).to_have_value(re.compile(r"^\d{4}-\d\d-\d\d$"))
-    signed_in.goto(demo.url + "/team")
+    signed_in.goto(demo.url + "/team?tab=you")
     order.click()
     signed_in.get_by_role("option", name="dd/mm/yyyy").click()
     signed_in.get_by_role("button", name="Save", exact=True).click()

@@ -77,7 +77,7 @@ THIRD_PARTY: dict[str, set[str]] = {
     "report": {"icalendar", "jinja2", "markupsafe", "weasyprint"},
     "usecases": {"argon2", "msgspec", "sqlalchemy", "tomli_w"},
     "audit": {"sqlalchemy", "structlog"},
-    "service": {"fastapi", "h11", "prometheus_client", "sqlalchemy", "starlette", "structlog", "uvicorn"},
+    "service": {"aiohttp", "fastapi", "h11", "prometheus_client", "sqlalchemy", "starlette", "structlog", "uvicorn"},
     "client": {"httpx", "pydantic"},
     "cli": {"msgspec", "pydantic", "rich", "uvicorn"},
     "demo": {"aiohttp", "aiosmtpd", "cryptography", "httpx", "sqlalchemy", "structlog", "trustme", "uvicorn"},

@@ -12,9 +12,11 @@ from hodcarrier.audit.place import make_place
 from hodcarrier.core.permissions import Role
 from hodcarrier.service.app import make_app
 from hodcarrier.service.settings import Settings
-from hodcarrier.usecases import members
+from hodcarrier.usecases import members, webhooks
+from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.members import MemberBody, TokenBody
 from hodcarrier.wire.operations import OPERATIONS
+from hodcarrier.wire.webhooks import WebhookBody
 from tests.service.agency import Agency, Things
 
 # Statements of one request, the one that finds out who asks included.
@@ -33,6 +35,7 @@ BUDGETS = {
     "list_clients": 4,
     "list_deliveries": 2,
     "list_members": 3,
+    "list_messages": 3,
     "list_metrics": 3,
     "list_profiles": 4,
     "list_remarks": 3,
@@ -42,6 +45,7 @@ BUDGETS = {
     "list_todos": 3,
     "list_tokens": 3,
     "list_waivers": 3,
+    "list_webhooks": 4,
 }
 SMALL, LARGE = (4, 3, 20), (40, 6, 300)
 
@@ -55,9 +59,21 @@ def agency_of(folder: Path, sites: int, runs: int, todos: int) -> Agency:
     with work.reading() as session:
         token = members.add_token(work, session.get_one(members.Member, owner.id), TokenBody(name="tests")).secret
     fill(work, sites, runs, todos)
-    ids = {"site_id": 1, "todo_id": 1, "run_id": "latest-1", "client_id": 1, "member_id": owner.id}
+    _tell_webhooks(work, sites, owner.id)
+    ids = {"webhook_id": 1, "site_id": 1, "todo_id": 1, "run_id": "latest-1", "client_id": 1, "member_id": owner.id}
     nothing = Things({})
     return Agency(make_app(Settings(data=folder), work), {"owner": token or ""}, Things(ids), nothing, nothing)
+
+
+def _tell_webhooks(work: Workspace, number: int, member_id: int) -> None:
+    """As many webhooks, each with a message that was tried."""
+    with work.reading() as session:
+        member = session.get_one(members.Member, member_id)
+    for n in range(number):
+        made = webhooks.add_webhook(work, WebhookBody(name=f"Chat {n}", url="https://chat.example/", client_id=1), member)
+        webhooks.try_webhook(work, made.id, member)
+    for parcel in webhooks.claim_due(work):
+        webhooks.note_refused(work, parcel, 500, "The receiver answered 500.")
 
 
 @pytest.fixture(scope="module")

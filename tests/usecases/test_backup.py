@@ -25,7 +25,7 @@ WEEK = timedelta(weeks=1)
 def test_a_backup_put_back_is_the_service_as_it_was(office: Office, tmp_path: Path) -> None:
     data, kept, back = tmp_path, tmp_path.parent / f"{tmp_path.name}-kept", tmp_path.parent / f"{tmp_path.name}-back"
     run = office.audit(START, SHOP)
-    plans.set_access(office.work, office.site.id, AccessBody(username="u", password="p"), Member(id=None))
+    plans.set_access(office.work, office.site.id, AccessBody(username="u", password="p"), Member(id=None, name=""))
     found = back_up(data, kept)
     assert (found.runs, found.copied) == (1, 1) and check(kept) == []
     assert {path.stat().st_mode & 0o077 for path in (kept, kept / REGISTER, kept / KEY)} == {0}, "nobody else reads it"
@@ -46,7 +46,7 @@ def test_a_further_backup_copies_new_runs_and_drops_removed_ones(office: Office,
     assert (found.runs, found.copied) == (2, 1)
     office.work.store.whole_path(second).unlink()
     assert back_up(tmp_path, kept).runs == 1 and check(kept) == []
-    sites.remove_site(office.work, office.site.id, Member(id=None))
+    sites.remove_site(office.work, office.site.id, Member(id=None, name=""))
     assert back_up(tmp_path, kept).runs == 0 and check(kept) == []
 
 

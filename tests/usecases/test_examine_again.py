@@ -34,7 +34,7 @@ from hodcarrier.wire.todos import TodoBody
 from hodcarrier.wire.waivers import WaiverBody
 from tests.usecases.conftest import START, Office
 
-NOBODY = Member(id=None)
+NOBODY = Member(id=None, name="")
 LATER = START + timedelta(days=3)
 LINKS = "".join(f"<a href=/{n}>Page {n} of the guide</a>" for n in range(4))
 SITE = (

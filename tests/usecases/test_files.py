@@ -137,7 +137,7 @@ def test_a_file_that_was_restored_is_taken_back(office: Office, tmp_path: Path) 
 
 def test_the_doctor_finds_what_is_wrong_with_register_key_and_strays(office: Office, tmp_path: Path) -> None:
     weekly(office, 1)
-    plans.set_access(office.work, office.site.id, AccessBody(username="u", password="p"), Member(id=None))
+    plans.set_access(office.work, office.site.id, AccessBody(username="u", password="p"), Member(id=None, name=""))
     stray = tmp_path / "runs" / "0123456789.sqlite"
     stray.write_bytes(b"left over")
     (tmp_path / KEY).rename(tmp_path / "elsewhere")

@@ -14,7 +14,8 @@ from hodcarrier.core.errors import Conflict
 from hodcarrier.core.states import DeliveryState
 from hodcarrier.register.models import Delivery, Member, Run
 from hodcarrier.service.mail import Refused
-from hodcarrier.service.postman import Postman, deliver_due
+from hodcarrier.service.postman import deliver_due, go_round
+from hodcarrier.service.repeating import Repeating
 from hodcarrier.usecases import desk, finishing, members, outbox, runs, schedules
 from hodcarrier.wire.members import MemberBody
 from hodcarrier.wire.schedules import ScheduleBody
@@ -22,7 +23,7 @@ from tests.usecases.conftest import START, Office
 
 TO = "imke@agency.example"
 MINUTE = timedelta(minutes=1)
-NOBODY = Member(id=None)
+NOBODY = Member(id=None, name="")
 
 
 @dataclass
@@ -136,7 +137,7 @@ def test_a_postman_goes_round_until_he_is_ended(office: Office) -> None:
             came.set()
 
     server = Bell()
-    postman = Postman(office.work, server)
+    postman = Repeating("postman", 0.01, lambda ended: go_round(office.work, server, ended))
     postman.start()
     write(office)
     assert came.wait(20)
@@ -171,7 +172,9 @@ def test_the_desk_tells_of_mails_that_were_given_up(office: Office) -> None:
         imke = session.get_one(Member, members.add_member(office.work, body).id)
         session.expunge(imke)
     (item,) = [i for i in desk.get_desk(office.work, imke).items if i.kind == "mail"]
-    assert item.text == "1 mail could not be sent" and "550 no such mailbox" in item.detail and item.link == "/team"
+    assert (
+        item.text == "1 mail could not be sent" and "550 no such mailbox" in item.detail and item.link == "/team?tab=deliveries"
+    )
     assert outbox.list_deliveries(office.work, DeliveryState.SENT)[0].site_host == "shop.example"
 
 

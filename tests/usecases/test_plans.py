@@ -25,10 +25,10 @@ def test_session_parameters_of_the_latest_run_are_proposed_until_they_are_droppe
     assert (proposed.name, proposed.addresses) == ("sid", 2) and proposed.example.endswith("/a?sid=1")
     assert run.summary is not None
     assert any("2 addresses carry “sid”" in notice for notice in run.summary.notices)
-    kept = plans.change_plan(office.work, site, {"keep_parameters": ["page"]}, None, Member(id=None))
+    kept = plans.change_plan(office.work, site, {"keep_parameters": ["page"]}, None, Member(id=None, name=""))
     assert kept.proposed_drops == [], "all others are dropped by that"
-    plans.change_plan(office.work, site, {"keep_parameters": []}, None, Member(id=None))
-    dropped = plans.change_plan(office.work, site, {"drop_parameters": ["sid"]}, None, Member(id=None))
+    plans.change_plan(office.work, site, {"keep_parameters": []}, None, Member(id=None, name=""))
+    dropped = plans.change_plan(office.work, site, {"drop_parameters": ["sid"]}, None, Member(id=None, name=""))
     assert dropped.proposed_drops == []
     run = runs.get_run(office.work, office.audit(START + timedelta(days=7), SESSIONS))
     assert (

@@ -17,7 +17,7 @@ from hodcarrier.wire.profiles import ProfileBody, ProfileChange, ProfileOut
 from hodcarrier.wire.sites import SiteBody
 from tests.usecases.conftest import START, Office
 
-NOBODY = Member(id=None)
+NOBODY = Member(id=None, name="")
 REASON = "Product pages are short here."
 SHORT = (page(doc("<h1>Rope</h1><p>" + "strong rope " * 30)),)
 

@@ -157,10 +157,10 @@ def test_progress_is_what_the_worker_told_last(office: Office) -> None:
 
 def test_a_queued_run_that_is_stopped_never_begins(office: Office) -> None:
     run = runs.queue_run(office.work, office.site.id)
-    assert runs.stop_run(office.work, run.id, Member(id=None)) == "stopped"
+    assert runs.stop_run(office.work, run.id, Member(id=None, name="")) == "stopped"
     assert runs.claim_run(office.work, "w") is None
     with pytest.raises(Conflict, match="stopped already"):
-        runs.stop_run(office.work, run.id, Member(id=None))
+        runs.stop_run(office.work, run.id, Member(id=None, name=""))
 
 
 def begin_file(office: Office, run: str) -> None:
@@ -173,12 +173,12 @@ def begin_file(office: Office, run: str) -> None:
 def test_a_run_that_has_begun_is_still_examined_when_it_is_stopped_in_the_queue(office: Office) -> None:
     run = runs.queue_run(office.work, office.site.id)
     begin_file(office, run.id)
-    assert runs.stop_run(office.work, run.id, Member(id=None)) == "queued"
+    assert runs.stop_run(office.work, run.id, Member(id=None, name="")) == "queued"
     assert runs.is_stop_requested(office.work, run.id) and runs.claim_run(office.work, "w") == run.id
     assert not sites.get_site(office.work, office.site.id).can_go_on, "it has not ended yet"
     finishing.fail_run(office.work, run.id, "for the test")
     assert sites.get_site(office.work, office.site.id).can_go_on
-    assert runs.resume_run(office.work, run.id, Member(id=None)).state == "queued"
+    assert runs.resume_run(office.work, run.id, Member(id=None, name="")).state == "queued"
     assert not runs.is_stop_requested(office.work, run.id), "who lets a run go on wants no stop"
 
 
@@ -208,15 +208,15 @@ def test_the_trend_leaves_gaps_where_runs_failed(office: Office) -> None:
 def test_a_run_that_broke_off_goes_on_and_others_do_not(office: Office) -> None:
     run = runs.queue_run(office.work, office.site.id)
     with pytest.raises(Conflict, match="queued and cannot go on"):
-        runs.resume_run(office.work, run.id, Member(id=None))
+        runs.resume_run(office.work, run.id, Member(id=None, name=""))
     runs.claim_run(office.work, "w")
     finishing.note_failure(office.work, run.id, "another worker", "It has no say.")
     assert runs.get_run(office.work, run.id).state == "crawling"
     finishing.note_failure(office.work, run.id, "w", "The disk is full.")
     with pytest.raises(Conflict, match="cannot go on"):
-        runs.resume_run(office.work, run.id, Member(id=None))
+        runs.resume_run(office.work, run.id, Member(id=None, name=""))
     begin_file(office, run.id)
-    assert runs.resume_run(office.work, run.id, Member(id=None)).state == "queued"
+    assert runs.resume_run(office.work, run.id, Member(id=None, name="")).state == "queued"
     assert runs.claim_run(office.work, "w") == run.id
 
 

@@ -82,7 +82,7 @@ def test_removing_a_site_ends_its_worker_and_frees_its_place(office: Office, tmp
         process = supervisor.processes[first]
         assert process.returncode is None, "nobody removed anything"
         office.work.store.whole_path(first).parent.mkdir(exist_ok=True)
-        sites.remove_site(office.work, office.site.id, Member(id=None))
+        sites.remove_site(office.work, office.site.id, Member(id=None, name=""))
         await supervisor._end_stray()
         assert await asyncio.wait_for(process.wait(), 20) < 0
         await supervisor._reap(first)
@@ -193,7 +193,7 @@ def test_removing_takes_the_files(office: Office) -> None:
         plan = session.get_one(Site, office.site.id).plan
     office.work.store.begin(run, plan, {}).close()
     office.work.store.whole_path(run).write_bytes(b"x")
-    sites.remove_site(office.work, office.site.id, Member(id=None))
+    sites.remove_site(office.work, office.site.id, Member(id=None, name=""))
     assert not office.work.store.has(run) and not office.work.store.has_part(run)
 
 

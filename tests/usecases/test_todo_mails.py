@@ -66,7 +66,7 @@ def test_whoever_is_given_a_to_do_is_told_at_once_with_a_link(office: Office, im
         and "due Fri 20 Nov 2026" in text
     )
     assert f'<a href="https://desk.example/todos/{todo}"' in office.mail.html[-1]
-    assert "https://desk.example/team#mails" in text
+    assert "https://desk.example/team?tab=you#mails" in text
     assert post(office) == [], "and only once"
 
 

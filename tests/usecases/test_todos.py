@@ -238,6 +238,6 @@ def test_a_new_due_date_is_told_once(office: Office) -> None:
     made = todos.add_todo(office.at(START), TodoBody(site_id=office.site.id, title="Ring them", due=START.date()), None)
     later = START.date() + timedelta(days=3)
     for _ in range(2):
-        found = todo_changes.change_todo(office.at(START), made.id, TodoChange(due=later), None, Member(id=None))
+        found = todo_changes.change_todo(office.at(START), made.id, TodoChange(due=later), None, Member(id=None, name=""))
     assert found.due == later
     assert [event.kind for event in found.events if event.kind == "due"] == ["due"]

@@ -124,12 +124,12 @@ def test_a_dropped_todo_comes_back_only_while_its_findings_are_free(office: Offi
     body = TodoBody(site_id=office.site.id, check="desc-missing")
     first = todos.add_todo(office.work, body, None)
     todo_changes.change_todo(
-        office.work, first.id, TodoChange(state=TodoState.DROPPED, drop_reason="Later"), None, Member(id=None)
+        office.work, first.id, TodoChange(state=TodoState.DROPPED, drop_reason="Later"), None, Member(id=None, name="")
     )
     second = todos.add_todo(office.work, body, None)
     assert second.places == first.places
     with pytest.raises(Conflict, match="another to-do"):
-        todo_changes.change_todo(office.work, first.id, TodoChange(state=TodoState.OPEN), None, Member(id=None))
+        todo_changes.change_todo(office.work, first.id, TodoChange(state=TodoState.OPEN), None, Member(id=None, name=""))
     assert todo_lists.get_todo(office.work, first.id).state == "dropped", "nothing is half done"
 
 
@@ -166,7 +166,7 @@ def test_names_that_are_used_as_keys_are_unique(office: Office) -> None:
         assert sum(not isinstance(o, Exception) for o in outcomes) == 1, outcomes
     found = next(c for c in clients.list_clients(office.work) if c.name.lower() == "twine")
     with pytest.raises(Conflict, match="already a client"):
-        clients.change_client(office.work, found.id, ClientChange(name="ROPE & SAIL"), Member(id=None))
+        clients.change_client(office.work, found.id, ClientChange(name="ROPE & SAIL"), Member(id=None, name=""))
 
 
 def test_the_register_itself_refuses(office: Office) -> None:

@@ -1496,6 +1496,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/webhooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Webhooks
+         * @description Webhooks, with how their messages fare.
+         */
+        get: operations["list_webhooks"];
+        put?: never;
+        /**
+         * Add Webhook
+         * @description Make a webhook; its secret is shown in this answer only.
+         */
+        post: operations["add_webhook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/webhooks/{webhook_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Webhook
+         * @description Remove a webhook and its log.
+         */
+        delete: operations["remove_webhook"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Webhook
+         * @description Change a webhook, or switch it off.
+         */
+        patch: operations["change_webhook"];
+        trace?: never;
+    };
+    "/api/v1/webhooks/{webhook_id}/secret": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Renew Secret
+         * @description Make a new secret, shown in this answer only; for a day the old one signs too.
+         */
+        post: operations["renew_secret"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/webhooks/{webhook_id}/test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Webhook
+         * @description Send a webhook a message that only tries it out.
+         */
+        post: operations["try_webhook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/webhooks/{webhook_id}/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Messages
+         * @description What a webhook was told in the last thirty days and is to be told, the latest first.
+         */
+        get: operations["list_messages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/webhooks/{webhook_id}/messages/{message}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Message Again
+         * @description Send a message once more, under the same id.
+         */
+        post: operations["send_message_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/retention": {
         parameters: {
             query?: never;
@@ -1581,7 +1709,229 @@ export interface paths {
         trace?: never;
     };
 }
-export type webhooks = Record<string, never>;
+export interface webhooks {
+    "todo.added": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A to-do was made. */
+        post: operations["todo.added"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "todo.changed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A to-do was changed by a member: its state, assignee, due date, or anything else that is written on it. */
+        post: operations["todo.changed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "todo.commented": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A member commented on a to-do. */
+        post: operations["todo.commented"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "todo.confirmed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A run, or a look at its places, confirmed a to-do. */
+        post: operations["todo.confirmed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "todo.reopened": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A run opened a to-do again, because its findings are still there or back. */
+        post: operations["todo.reopened"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "run.started": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A worker began a run. */
+        post: operations["run.started"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "run.done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A run has ended well. */
+        post: operations["run.done"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "run.stopped": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A run was stopped by a member; what was fetched is examined. */
+        post: operations["run.stopped"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "run.failed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A run failed; `reason` says why. */
+        post: operations["run.failed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "comparison.ready": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A run has been compared with the one before it. */
+        post: operations["comparison.ready"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "alert.raised": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A run found new findings of a critical or high check. */
+        post: operations["alert.raised"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "alert.cleared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** No finding of an alert is left. */
+        post: operations["alert.cleared"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "webhook.test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Somebody tries the webhook out. */
+        post: operations["webhook.test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+}
 export interface components {
     schemas: {
         /**
@@ -1676,6 +2026,71 @@ export interface components {
          * @enum {string}
          */
         AddressState: "queued" | "done" | "disallowed" | "skipped";
+        /**
+         * AlertMessage
+         * @description What a webhook is sent about an alert.
+         */
+        AlertMessage: {
+            /** @description What it is about. */
+            type: components["schemas"]["Topic"];
+            /**
+             * Timestamp
+             * Format: date-time
+             * @description When it happened (UTC).
+             */
+            timestamp: string;
+            /** @description What it is about. */
+            data: components["schemas"]["AlertNews"];
+        };
+        /**
+         * AlertNews
+         * @description An alert.
+         */
+        AlertNews: {
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Site Host
+             * @description Host of the site.
+             */
+            site_host: string;
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
+            client_name: string;
+            /**
+             * Check
+             * @description Id of a check.
+             */
+            check: string;
+            /** @description How much it costs. */
+            severity: components["schemas"]["Severity"];
+            /**
+             * Summary
+             * @description Title of the check.
+             */
+            summary: string;
+            /**
+             * Detail
+             * @description More about it, in a sentence.
+             */
+            detail: string;
+            /**
+             * Findings
+             * @description How many findings there are, waived ones left out.
+             */
+            findings: number;
+            /**
+             * Url
+             * @description Where the console shows it.
+             * @default
+             */
+            url: string;
+        };
         /**
          * Area
          * @description A group of checks; the folder that they lie in.
@@ -2759,6 +3174,76 @@ export interface components {
             part?: number | null;
         };
         /**
+         * ComparisonMessage
+         * @description What a webhook is sent about a comparison.
+         */
+        ComparisonMessage: {
+            /** @description What it is about. */
+            type: components["schemas"]["Topic"];
+            /**
+             * Timestamp
+             * Format: date-time
+             * @description When it happened (UTC).
+             */
+            timestamp: string;
+            /** @description What it is about. */
+            data: components["schemas"]["ComparisonNews"];
+        };
+        /**
+         * ComparisonNews
+         * @description How a run differs from the one before it.
+         */
+        ComparisonNews: {
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Site Host
+             * @description Host of the site.
+             */
+            site_host: string;
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
+            client_name: string;
+            /**
+             * Base Id
+             * @description Id of the run before, which this one is compared with.
+             */
+            base_id: string;
+            /**
+             * Head Id
+             * @description Id of the later run.
+             */
+            head_id: string;
+            /**
+             * Health Change
+             * @description Change of health as both values are shown; null when too few of the same pages were examined.
+             */
+            health_change: number | null;
+            /**
+             * Sentence
+             * @description How things are, in a sentence.
+             */
+            sentence: string;
+            /**
+             * Counts
+             * @description How many findings there are of each class of change.
+             */
+            counts: {
+                [key: string]: number;
+            };
+            /**
+             * Url
+             * @description Where the console shows it.
+             * @default
+             */
+            url: string;
+        };
+        /**
          * ComparisonOut
          * @description Two runs of one site side by side.
          *
@@ -3071,7 +3556,7 @@ export interface components {
          * @description What a line on the desk is about.
          * @enum {string}
          */
-        DeskItemKind: "change" | "failed" | "waiver" | "todo" | "mail" | "service";
+        DeskItemKind: "change" | "failed" | "waiver" | "todo" | "mail" | "webhook" | "service";
         /**
          * DeskOut
          * @description What needs a person today, across clients: all of it, failed audits first, then by severity.
@@ -4343,7 +4828,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todos" | "add_token" | "add_waiver" | "add_waivers" | "apply_retention" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "change_todos" | "change_waiver" | "check_todo" | "compare_columns" | "compare_runs" | "copy_plan" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_finding" | "get_load" | "get_page" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_labels" | "list_members" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "look_at_page" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "remove_waivers" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todos" | "add_token" | "add_waiver" | "add_waivers" | "add_webhook" | "apply_retention" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "copy_plan" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_finding" | "get_load" | "get_page" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_labels" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "list_webhooks" | "look_at_page" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_webhook" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -6253,6 +6738,41 @@ export interface components {
             size_bytes: number;
         };
         /**
+         * RunMessage
+         * @description What a webhook is sent about a run.
+         */
+        RunMessage: {
+            /** @description What it is about. */
+            type: components["schemas"]["Topic"];
+            /**
+             * Timestamp
+             * Format: date-time
+             * @description When it happened (UTC).
+             */
+            timestamp: string;
+            /** @description What it is about. */
+            data: components["schemas"]["RunNews"];
+        };
+        /**
+         * RunNews
+         * @description What became of a run.
+         */
+        RunNews: {
+            /** @description The run. */
+            run: components["schemas"]["RunBrief"];
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
+            client_name: string;
+            /**
+             * Url
+             * @description Where the console shows it.
+             * @default
+             */
+            url: string;
+        };
+        /**
          * RunOut
          * @description A run with its summary (when done), its changes since the run before, or its progress.
          *
@@ -7130,6 +7650,39 @@ export interface components {
          */
         Subject: "page" | "file" | "site" | "group";
         /**
+         * TestMessage
+         * @description What a webhook is sent when somebody tries it out.
+         */
+        TestMessage: {
+            /** @description What it is about. */
+            type: components["schemas"]["Topic"];
+            /**
+             * Timestamp
+             * Format: date-time
+             * @description When it happened (UTC).
+             */
+            timestamp: string;
+            /** @description What it is about. */
+            data: components["schemas"]["TestNews"];
+        };
+        /**
+         * TestNews
+         * @description Nothing has happened: somebody tries the webhook out.
+         */
+        TestNews: {
+            /**
+             * Text
+             * @description Who tries it out.
+             */
+            text: string;
+            /**
+             * Url
+             * @description Where the console shows it.
+             * @default
+             */
+            url: string;
+        };
+        /**
          * TlsFacts
          * @description Which TLS versions the site's host takes, by their names such as ``TLSv1.2``.
          */
@@ -7422,6 +7975,46 @@ export interface components {
              * @description The text.
              */
             text: string;
+        };
+        /**
+         * TodoMessage
+         * @description What a webhook is sent about a to-do.
+         */
+        TodoMessage: {
+            /** @description What it is about. */
+            type: components["schemas"]["Topic"];
+            /**
+             * Timestamp
+             * Format: date-time
+             * @description When it happened (UTC).
+             */
+            timestamp: string;
+            /** @description What it is about. */
+            data: components["schemas"]["TodoNews"];
+        };
+        /**
+         * TodoNews
+         * @description What happened to a to-do. ``by`` is empty for what a run did.
+         */
+        TodoNews: {
+            /** @description The to-do. */
+            todo: components["schemas"]["TodoOut"];
+            /**
+             * Text
+             * @description What happened, in a sentence; of a comment the comment itself.
+             */
+            text: string;
+            /**
+             * By
+             * @description Who did it; empty for what a run did.
+             */
+            by: string;
+            /**
+             * Url
+             * @description Where the console shows it.
+             * @default
+             */
+            url: string;
         };
         /**
          * TodoOut
@@ -7848,6 +8441,12 @@ export interface components {
          */
         TokenScope: "read" | "all";
         /**
+         * Topic
+         * @description What a webhook can be told of.
+         * @enum {string}
+         */
+        Topic: "todo.added" | "todo.changed" | "todo.commented" | "todo.confirmed" | "todo.reopened" | "run.started" | "run.done" | "run.stopped" | "run.failed" | "comparison.ready" | "alert.raised" | "alert.cleared" | "webhook.test";
+        /**
          * TrendOut
          * @description A figure over the runs of a site.
          */
@@ -8273,6 +8872,204 @@ export interface components {
              * @description Its name.
              */
             name: string;
+        };
+        /**
+         * WebhookBody
+         * @description A new webhook.
+         * @example {
+         *       "name": "Agency chat",
+         *       "url": "https://hooks.cobble-lantern.example/audits",
+         *       "topics": [
+         *         "alert.raised"
+         *       ]
+         *     }
+         */
+        WebhookBody: {
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
+            /**
+             * Url
+             * @description Where messages are sent: an https address that is not private.
+             */
+            url: string;
+            /**
+             * Topics
+             * @description What it is told of; all of it when there are none.
+             */
+            topics?: components["schemas"]["Topic"][];
+            /**
+             * Client Id
+             * @description The one client whose things it is told of; null: all.
+             */
+            client_id?: number | null;
+        };
+        /**
+         * WebhookChange
+         * @description Changes to a webhook; what is left out stays.
+         * @example {
+         *       "topics": [
+         *         "run.done",
+         *         "run.failed"
+         *       ]
+         *     }
+         */
+        WebhookChange: {
+            /**
+             * Name
+             * @description Its name.
+             */
+            name?: string | null;
+            /**
+             * Url
+             * @description The URL.
+             */
+            url?: string | null;
+            /**
+             * Topics
+             * @description What it is told of; all of it when there are none.
+             */
+            topics?: components["schemas"]["Topic"][] | null;
+            /**
+             * Client Id
+             * @description Number of a client.
+             */
+            client_id?: number | null;
+            /**
+             * Active
+             * @description Whether the member may sign in.
+             */
+            active?: boolean | null;
+        };
+        /**
+         * WebhookDeliveryOut
+         * @description Something that a webhook was told, or is to be told. ``body`` is the JSON that is sent.
+         */
+        WebhookDeliveryOut: {
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * Message Id
+             * @description Id of the message, the same at every attempt.
+             */
+            message_id: string;
+            /** @description What it is about. */
+            topic: components["schemas"]["Topic"];
+            /**
+             * At
+             * Format: date-time
+             * @description When it happened (UTC).
+             */
+            at: string;
+            /** @description How it stands. */
+            state: components["schemas"]["DeliveryState"];
+            /**
+             * Attempts
+             * @description How often it was tried.
+             */
+            attempts: number;
+            /**
+             * Sent At
+             * @description When the receiver took it (UTC); null before.
+             */
+            sent_at: string | null;
+            /**
+             * Status
+             * @description HTTP status of the latest answer; null when there was none.
+             */
+            status: number | null;
+            /**
+             * Error
+             * @description What the latest attempt met; empty when it went well.
+             */
+            error: string;
+            /**
+             * Body
+             * @description The JSON that is sent.
+             */
+            body: string;
+        };
+        /**
+         * WebhookOut
+         * @description A webhook; ``secret`` is there only in the answer that made it.
+         */
+        WebhookOut: {
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
+            /**
+             * Url
+             * @description Where messages are sent.
+             */
+            url: string;
+            /**
+             * Topics
+             * @description What it is told of; all of it when there are none.
+             */
+            topics: components["schemas"]["Topic"][];
+            /**
+             * Client Id
+             * @description The one client whose things it is told of; null: all.
+             */
+            client_id: number | null;
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
+            client_name: string;
+            /**
+             * Active
+             * @description Whether it is told of anything.
+             */
+            active: boolean;
+            /**
+             * Waiting
+             * @description How many messages wait to be sent.
+             */
+            waiting: number;
+            /**
+             * Given Up
+             * @description How many messages were given up.
+             */
+            given_up: number;
+            /**
+             * Paused Until
+             * @description Nothing is sent before this moment (UTC), after a failure; null when nothing stands in the way.
+             */
+            paused_until: string | null;
+            /**
+             * Last At
+             * @description When it was told last, or that was tried (UTC); null when never.
+             */
+            last_at: string | null;
+            /**
+             * Last Error
+             * @description What the latest attempt met; empty when it went well.
+             */
+            last_error: string;
+            /**
+             * Created At
+             * Format: date-time
+             * @description When it was made (UTC).
+             */
+            created_at: string;
+            /**
+             * Secret
+             * @description The secret that signs its messages, shown only in the answer that made it.
+             */
+            secret?: string | null;
         };
         /**
          * WhyNot
@@ -15272,6 +16069,578 @@ export interface operations {
             };
         };
     };
+    list_webhooks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_webhook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WebhookBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_webhook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a webhook.
+                 * @example 1
+                 */
+                webhook_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_webhook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a webhook.
+                 * @example 1
+                 */
+                webhook_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WebhookChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    renew_secret: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a webhook.
+                 * @example 1
+                 */
+                webhook_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_webhook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a webhook.
+                 * @example 1
+                 */
+                webhook_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookDeliveryOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_messages: {
+        parameters: {
+            query?: {
+                /** @description How it stands. */
+                state?: components["schemas"]["DeliveryState"] | null;
+                /** @description How many items at most. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a webhook.
+                 * @example 1
+                 */
+                webhook_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookDeliveryOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    send_message_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a webhook.
+                 * @example 1
+                 */
+                webhook_id: number;
+                /**
+                 * @description Number of a message.
+                 * @example 1
+                 */
+                message: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookDeliveryOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_retention: {
         parameters: {
             query?: {
@@ -15620,6 +16989,292 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+        };
+    };
+    "todo.added": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TodoMessage"];
+            };
+        };
+        responses: {
+            /** @description The message is taken. */
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    "todo.changed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TodoMessage"];
+            };
+        };
+        responses: {
+            /** @description The message is taken. */
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    "todo.commented": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TodoMessage"];
+            };
+        };
+        responses: {
+            /** @description The message is taken. */
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    "todo.confirmed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TodoMessage"];
+            };
+        };
+        responses: {
+            /** @description The message is taken. */
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    "todo.reopened": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TodoMessage"];
+            };
+        };
+        responses: {
+            /** @description The message is taken. */
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    "run.started": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunMessage"];
+            };
+        };
+        responses: {
+            /** @description The message is taken. */
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    "run.done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunMessage"];
+            };
+        };
+        responses: {
+            /** @description The message is taken. */
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    "run.stopped": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunMessage"];
+            };
+        };
+        responses: {
+            /** @description The message is taken. */
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    "run.failed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunMessage"];
+            };
+        };
+        responses: {
+            /** @description The message is taken. */
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    "comparison.ready": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComparisonMessage"];
+            };
+        };
+        responses: {
+            /** @description The message is taken. */
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    "alert.raised": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlertMessage"];
+            };
+        };
+        responses: {
+            /** @description The message is taken. */
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    "alert.cleared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlertMessage"];
+            };
+        };
+        responses: {
+            /** @description The message is taken. */
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    "webhook.test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TestMessage"];
+            };
+        };
+        responses: {
+            /** @description The message is taken. */
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

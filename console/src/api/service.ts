@@ -2,10 +2,11 @@
 import createClient, { type MaybeOptionalInit } from "openapi-fetch";
 import type { HttpMethod, PathsWithMethod, RequiredKeysOf, SuccessResponseJSON } from "openapi-typescript-helpers";
 import { allVisible } from "../lib/visible";
-import type { components, operations, paths } from "./generated";
+import type { components, paths } from "./generated";
+import type { Member } from "./types";
 
 export type Schemas = components["schemas"];
-export type Operation = keyof operations;
+export type Operation = Member["may"][number];
 export type Problem = Pick<Schemas["Problem"], "status" | "detail"> & { hint: string; field: string };
 
 export class ProblemError extends Error implements Problem {

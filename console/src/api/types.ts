@@ -65,3 +65,6 @@ export type TodoDraft = Schemas["TodoDraft"];
 export type TodoEdit = Schemas["TodoEdit"];
 export type TodoPer = Schemas["TodoPer"];
 export type TodosBody = Schemas["TodosBody"];
+export type Webhook = Schemas["WebhookOut"];
+export type WebhookBody = Schemas["WebhookBody"];
+export type WebhookChange = Schemas["WebhookChange"];

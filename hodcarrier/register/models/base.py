@@ -36,6 +36,7 @@ from hodcarrier.core.states import (
     TodoEventKind,
     TodoState,
     TokenScope,
+    Topic,
 )
 from hodcarrier.core.stored import Format
 from hodcarrier.core.summary import RoundResult, RunChanges, RunSummary
@@ -107,6 +108,7 @@ _WORDS = (
     TokenScope,
     FileState,
     MailKind,
+    Topic,
 )
 _COLUMNS: dict[Any, Any] = {
     datetime: UtcTime,

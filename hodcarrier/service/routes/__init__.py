@@ -1,5 +1,7 @@
 """The routes by noun: thin. Each reads its request, calls one use case, and gives back a wire model."""
 
-from hodcarrier.service.routes import catalogue, clients, files, mail, people, plans, profiles, runs, sites, todos, work
+from hodcarrier.service.routes import catalogue, clients, files, mail, people, plans, profiles, runs, sites, todos, webhooks, work
 
-ROUTERS = tuple(module.router for module in (people, clients, sites, plans, profiles, runs, todos, work, mail, files, catalogue))
+ROUTERS = tuple(
+    module.router for module in (people, clients, sites, plans, profiles, runs, todos, work, mail, webhooks, files, catalogue)
+)

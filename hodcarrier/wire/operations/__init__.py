@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from hodcarrier.wire.operations import catalogue, clients, files, mail, people, plans, profiles, runs, sites, work
+from hodcarrier.wire.operations import catalogue, clients, files, mail, people, plans, profiles, runs, sites, webhooks, work
 from hodcarrier.wire.operations.operation import Operation, Parameter
 
 NOUNS = {
@@ -16,6 +16,7 @@ NOUNS = {
     "runs": runs.OPERATIONS,
     "work": work.OPERATIONS,
     "mail": mail.OPERATIONS,
+    "webhooks": webhooks.OPERATIONS,
     "files": files.OPERATIONS,
     "catalogue": catalogue.OPERATIONS,
 }

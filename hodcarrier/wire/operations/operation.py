@@ -83,6 +83,8 @@ _NUMBERS = (
     "member_id",
     "token_id",
     "feed_id",
+    "webhook_id",
+    "message",
     "client_id",
     "site_id",
     "profile_id",

@@ -5,6 +5,7 @@ export const KEYS = {
   tokens: ["tokens"],
   feeds: ["feeds"],
   mails: ["mails"],
+  webhooks: ["webhooks"],
   files: ["files"],
   desk: ["desk"],
   clients: ["clients"],

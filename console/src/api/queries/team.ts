@@ -1,6 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { service } from "../service";
-import type { MemberBody, PreferencesChange, TokenBody } from "../types";
+import type { MemberBody, PreferencesChange, TokenBody, WebhookBody, WebhookChange } from "../types";
 import { KEYS } from "./keys";
 
 export const session = {
@@ -54,6 +54,45 @@ export const feeds = {
   remove: () => ({
     send: (feed_id: number) => service.DELETE("/api/v1/feeds/{feed_id}", { params: { path: { feed_id } } }),
     touches: [KEYS.feeds],
+  }),
+};
+
+export const webhooks = {
+  all: () => queryOptions({ queryKey: KEYS.webhooks, queryFn: () => service.GET("/api/v1/webhooks") }),
+  log: (webhook_id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.webhooks, webhook_id],
+      queryFn: () => service.GET("/api/v1/webhooks/{webhook_id}/messages", { params: { path: { webhook_id } } }),
+    }),
+  add: () => ({
+    send: (body: WebhookBody) => service.POST("/api/v1/webhooks", { body }),
+    touches: [KEYS.webhooks],
+  }),
+  change: () => ({
+    send: ({ id, ...body }: WebhookChange & { id: number }) =>
+      service.PATCH("/api/v1/webhooks/{webhook_id}", { params: { path: { webhook_id: id } }, body }),
+    touches: [KEYS.webhooks, KEYS.desk],
+  }),
+  remove: () => ({
+    send: (webhook_id: number) => service.DELETE("/api/v1/webhooks/{webhook_id}", { params: { path: { webhook_id } } }),
+    touches: [KEYS.webhooks, KEYS.desk],
+  }),
+  renew: () => ({
+    send: (webhook_id: number) =>
+      service.POST("/api/v1/webhooks/{webhook_id}/secret", { params: { path: { webhook_id } } }),
+    touches: [KEYS.webhooks],
+  }),
+  tryOut: () => ({
+    send: (webhook_id: number) =>
+      service.POST("/api/v1/webhooks/{webhook_id}/test", { params: { path: { webhook_id } } }),
+    touches: [KEYS.webhooks],
+  }),
+  again: (webhook_id: number) => ({
+    send: (message: number) =>
+      service.POST("/api/v1/webhooks/{webhook_id}/messages/{message}/again", {
+        params: { path: { webhook_id, message } },
+      }),
+    touches: [KEYS.webhooks],
   }),
 };
 

@@ -18,6 +18,7 @@ const KINDS: Record<Desk["items"][number]["kind"], string> = {
   waiver: "waiver",
   todo: "overdue",
   mail: "not sent",
+  webhook: "webhook",
   service: "service",
 };
 

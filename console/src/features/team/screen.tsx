@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useForm } from "react-hook-form";
-import { useOutletContext } from "react-router";
+import { useOutletContext, useSearchParams } from "react-router";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { members, session } from "../../api/queries/team";
 import type { Member, MemberBody } from "../../api/types";
 import { DATE_ORDERS, datePattern } from "../../lib/dates";
+import { Tabs } from "../../ui/controls";
 import { Field, Form } from "../../ui/form";
 import { Button, Card, Heading, Title } from "../../ui/parts";
 import { Loaded } from "../../ui/state";
@@ -15,66 +16,113 @@ import { RunFiles } from "./files";
 import { Mails } from "./mails";
 import { Feeds } from "./feeds";
 import { YourMails } from "./your-mails";
+import { Webhooks } from "./webhooks";
 import { Tokens, TokensOfEverybody } from "./tokens";
 
 const ROLES: readonly MemberBody["role"][] = ["lead", "analyst", "fixer"];
 
+const VIEWS = ["members", "you", "deliveries", "service"] as const;
+const LABELS = { members: "Members", you: "You", deliveries: "Mails & webhooks", service: "Run files & access" };
+
 export function TeamScreen() {
   const me = useOutletContext<Member>();
   const may = useMay();
-  const found = useQuery(members.all());
+  const [params, setParams] = useSearchParams();
+  const open = {
+    members: true,
+    you: true,
+    deliveries: may("list_deliveries"),
+    service: may("get_retention") || may("list_all_tokens"),
+  };
+  const views = VIEWS.filter((view) => open[view]);
+  const view = views.find((each) => each === params.get("tab")) ?? "members";
   return (
     <>
       <Title of={["Team & settings"]} />
       <Heading title="Team & settings" />
-      <div className="mt-3.5 grid items-start gap-4 lg:grid-cols-[1.6fr_1fr]">
-        <div className="min-w-0 space-y-3.5">
-          <Card title="Members">
-            <Loaded query={found}>
-              {(rows) => (
-                <Table
-                  rows={rows}
-                  id={(r) => r.id}
-                  caption="Members"
-                  empty="Nobody yet."
-                  columns={[
-                    {
-                      head: "Name",
-                      sort: (r) => r.name,
-                      cell: (r) => (
-                        <>
-                          <b className="font-semibold">{r.name}</b>
-                          <div className="text-ink-3 text-sm">{r.email}</div>
-                        </>
-                      ),
-                    },
-                    { head: "Role", sort: (r) => r.role, cell: (r) => r.role + (r.active ? "" : " (off)") },
-                    { head: "To-dos", sort: (r) => r.open_todos, number: true, cell: (r) => r.open_todos },
-                    {
-                      head: "Overdue",
-                      sort: (r) => r.overdue_todos,
-                      number: true,
-                      cell: (r) => <span className={r.overdue_todos ? "text-bad" : ""}>{r.overdue_todos}</span>,
-                    },
-                  ]}
-                />
-              )}
-            </Loaded>
-          </Card>
-          {may("list_deliveries") && <Mails />}
-          {may("get_retention") && <RunFiles />}
-          {may("list_all_tokens") && <TokensOfEverybody />}
-        </div>
-        <div className="space-y-3.5">
-          <Profile me={me} />
-          {may("list_todos") && <YourMails me={me} />}
-          <Password />
-          {may("add_member") && <AddMember />}
-          {may("list_feeds") && <Feeds />}
-          {may("list_tokens") && <Tokens />}
-        </div>
+      <div className="mt-3">
+        <Tabs
+          label="Team & settings"
+          value={view}
+          onChange={(tab) => setParams(tab === "members" ? {} : { tab })}
+          views={views.map((each) => ({ value: each, label: LABELS[each] }))}
+        >
+          <div
+            className={`grid items-start gap-4 ${view === "deliveries" ? "xl:grid-cols-2" : "lg:grid-cols-[1.6fr_1fr]"}`}
+          >
+            {view === "members" && (
+              <>
+                <Members />
+                {may("add_member") && <AddMember />}
+              </>
+            )}
+            {view === "you" && (
+              <>
+                <div className="min-w-0 space-y-3.5">
+                  {may("list_todos") && <YourMails me={me} />}
+                  {may("list_feeds") && <Feeds />}
+                  {may("list_tokens") && <Tokens />}
+                </div>
+                <div className="space-y-3.5">
+                  <Profile me={me} />
+                  <Password />
+                </div>
+              </>
+            )}
+            {view === "deliveries" && (
+              <>
+                {may("list_webhooks") && <Webhooks />}
+                <Mails />
+              </>
+            )}
+            {view === "service" && (
+              <>
+                {may("get_retention") && <RunFiles />}
+                {may("list_all_tokens") && <TokensOfEverybody />}
+              </>
+            )}
+          </div>
+        </Tabs>
       </div>
     </>
+  );
+}
+
+function Members() {
+  const found = useQuery(members.all());
+  return (
+    <Card title="Members">
+      <Loaded query={found}>
+        {(rows) => (
+          <Table
+            rows={rows}
+            id={(r) => r.id}
+            caption="Members"
+            empty="Nobody yet."
+            columns={[
+              {
+                head: "Name",
+                sort: (r) => r.name,
+                cell: (r) => (
+                  <>
+                    <b className="font-semibold">{r.name}</b>
+                    <div className="text-ink-3 text-sm">{r.email}</div>
+                  </>
+                ),
+              },
+              { head: "Role", sort: (r) => r.role, cell: (r) => r.role + (r.active ? "" : " (off)") },
+              { head: "To-dos", sort: (r) => r.open_todos, number: true, cell: (r) => r.open_todos },
+              {
+                head: "Overdue",
+                sort: (r) => r.overdue_todos,
+                number: true,
+                cell: (r) => <span className={r.overdue_todos ? "text-bad" : ""}>{r.overdue_todos}</span>,
+              },
+            ]}
+          />
+        )}
+      </Loaded>
+    </Card>
   );
 }
 

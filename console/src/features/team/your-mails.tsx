@@ -45,9 +45,11 @@ export function YourMails({ me }: { me: Member }) {
           )
         }
       >
-        {KINDS.map(([kind, label]) => (
-          <Field key={kind} name={`times.${kind}`} label={label} kind="choice" choices={TIMES} />
-        ))}
+        <div className="grid gap-3 sm:grid-cols-2">
+          {KINDS.map(([kind, label]) => (
+            <Field key={kind} name={`times.${kind}`} label={label} kind="choice" choices={TIMES} />
+          ))}
+        </div>
         <div className="grid gap-3 sm:grid-cols-2">
           <Field name="hour" label="Daily mail at" kind="choice" choices={HOURS} />
           <Field name="zone" label="Time zone" kind="search" choices={ZONES} />
