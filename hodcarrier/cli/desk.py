@@ -8,6 +8,7 @@ from typing import Any
 from hodcarrier.cli.output import emit, err, local, out
 from hodcarrier.cli.service import connect, limit, noun, show, verb
 from hodcarrier.core.words import signed
+from hodcarrier.wire.desk import DeskOut
 
 ITEMS = [
     ("alert_id", "Alert"),
@@ -24,7 +25,10 @@ SITES = [
     ("critical", "Critical"),
     ("high", "High"),
     ("next", "Next run (UTC)"),
+    ("why", "Why it stands here"),
 ]
+EVENTS = [("share", "Health"), ("host", "Site"), ("title", "What happened"), ("detail", "")]
+JUDGED = [("todo_id", "To-do"), ("title", "Title"), ("client_name", "Client"), ("text", "What the run said")]
 HITS = [("kind", "Kind"), ("name", "Name"), ("detail", "Where"), ("link", "In the console")]
 
 
@@ -50,7 +54,8 @@ def run(args: argparse.Namespace) -> int:
     out.print(found.sentence, style="bold", markup=False)
     items = [i.model_dump(mode="json") for i in found.items]
     items = [{**item, "detail": local(item["detail"], item["host"]), "day": (item["since"] or "")[:10]} for item in items]
-    emit(items, "table", ITEMS, "Nothing needs attention.")
+    emit(items, "table", ITEMS, "Everything is quiet." if found.quiet else "Nothing needs attention.")
+    _print_news(found)
     sites = [
         {
             "host": s.site.host,
@@ -58,6 +63,7 @@ def run(args: argparse.Namespace) -> int:
             "change": signed(s.change),
             "critical": s.critical,
             "high": s.high,
+            "why": s.why,
             "next": f"{s.next_due_at:%a %d %b %H:%M}" if s.next_due_at else "",
         }
         for s in found.sites
@@ -66,6 +72,25 @@ def run(args: argparse.Namespace) -> int:
     if found.overdue:
         err.print(f"{found.overdue} of your to-dos are overdue: hodcarrier todo list --overdue")
     return 0
+
+
+def _print_news(found: DeskOut) -> None:
+    """What happened since the last working day, as far as anything did."""
+    if found.events:
+        out.print(f"\nSince {found.since:%A}", style="bold")
+        rows = [{**e.model_dump(), "share": signed(e.shown), "detail": local(e.detail, e.host)} for e in found.events]
+        emit(rows, "table", EVENTS)
+        if found.more_events:
+            err.print(f"{found.more_events} more events; see `hodcarrier compare`.")
+    if found.judged:
+        out.print("\nTo-dos confirmed or opened again", style="bold")
+        emit([t.model_dump(mode="json") for t in found.judged], "table", JUDGED)
+    for pattern in found.patterns:
+        where = ", ".join(f"{site.host} +{site.findings:,}" for site in pattern.sites)
+        said = f"\n{pattern.summary} rose on {len(pattern.sites)} sites of several clients since {pattern.since:%A}: {where}"
+        out.print(said, markup=False)
+    if found.events or found.judged or found.patterns:
+        out.print("\nSites", style="bold")
 
 
 def run_acknowledge(args: argparse.Namespace) -> int:

@@ -39,6 +39,7 @@ def add_parser(commands: Any) -> None:
         metavar="KIND=WHEN",
         help=f"when you are told of something (repeat for more): {', '.join(MailKind)}; {', '.join(MailTime)}",
     )
+    mine.add_argument("--morning", choices=("yes", "no"), help="whether the desk comes by mail every working morning")
     mine.add_argument("--mail-hour", type=int, help="hour of your daily mail, 0 to 23")
     mine.add_argument("--mail-zone", help="time zone of that hour, such as Europe/London")
     edited = verb(verbs, "edit", "change a member's role, or switch a member off", run_edit)
@@ -67,6 +68,7 @@ def run_me(args: argparse.Namespace) -> int:
         "name": args.name,
         "date_order": args.dates,
         "mail_times": mails,
+        "morning": None if args.morning is None else args.morning == "yes",
         "mail_hour": args.mail_hour,
         "mail_zone": args.mail_zone,
     }
@@ -80,6 +82,7 @@ def run_me(args: argparse.Namespace) -> int:
             *COLUMNS,
             ("date_order", "Dates"),
             ("mail_times", "Mails"),
+            ("morning", "Desk by mail"),
             ("mail_hour", "Daily mail at"),
             ("mail_zone", "Zone"),
         ]

@@ -27,6 +27,11 @@ def mail_times(chosen: Mapping[str, str]) -> dict[MailKind, MailTime]:
     return {kind: MailTime(chosen.get(kind, default)) for kind, default in DEFAULT_TIMES.items()}
 
 
+def next_morning(now: datetime, zone: str, hour: int) -> datetime | None:
+    """The next working day (Monday to Friday) at ``hour`` o'clock in ``zone`` (IANA), in UTC."""
+    return read_recurrence("FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR", f"{hour:02}:00", zone, now).next_due(now)
+
+
 def mail_due(when: MailTime, now: datetime, zone: str, hour: int) -> datetime | None:
     """When a mail about something that happens ``now`` (aware) is due, in UTC; ``None`` for never.
 

@@ -8,7 +8,7 @@ from typing import Protocol
 import structlog
 
 from hodcarrier.service.mail import Refused
-from hodcarrier.usecases import outbox, todo_mails
+from hodcarrier.usecases import due_mails, outbox
 from hodcarrier.usecases.workspace import Workspace
 
 EVERY_S = 1.0
@@ -42,5 +42,5 @@ def deliver_due(work: Workspace, mailer: Mailer, should_stop: threading.Event | 
 
 def go_round(work: Workspace, mailer: Mailer, should_stop: threading.Event) -> None:
     """Write the mails to people that are due, and send all that are."""
-    todo_mails.gather(work)
+    due_mails.gather(work)
     deliver_due(work, mailer, should_stop)

@@ -16,7 +16,7 @@ from sqlalchemy import delete, func, select, update
 from sqlalchemy.orm import Session, joinedload
 
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound, SignInNeeded
-from hodcarrier.core.mailing import mail_times
+from hodcarrier.core.mailing import mail_times, next_morning
 from hodcarrier.core.passwords import complaint
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.states import UNFINISHED_TODO, TokenScope
@@ -115,10 +115,11 @@ def change_preferences(work: Workspace, member_id: int, change: PreferencesChang
             _end_sessions(session, work, member_id)
             log(session, work.now(), member_id, "password changed", member.email)
         with unless_taken(session, f"There is already a member called {change.name}.", "Give another form of the name."):
-            for name in ("name", "date_order", "mail_hour", "mail_zone"):
+            for name in ("name", "date_order", "morning", "mail_hour", "mail_zone"):
                 value = getattr(change, name)
                 if value is not None:
                     setattr(member, name, value)
+            member.morning_at = next_morning(work.now(), member.mail_zone, member.mail_hour) if member.morning else None
             if change.mail_times is not None:
                 member.mail_times = {**member.mail_times, **{str(kind): str(when) for kind, when in change.mail_times.items()}}
         return _shown(session, work, member)

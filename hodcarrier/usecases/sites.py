@@ -83,6 +83,8 @@ SHOWN: tuple[Any, ...] = (
     SiteState.done_id,
     SiteState.change,
     SiteState.line,
+    SiteState.events,
+    SiteState.rises,
 )
 
 

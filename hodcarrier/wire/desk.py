@@ -17,6 +17,8 @@ class DeskItemKind(StrEnum):
 
     CHANGE = "change"
     FAILED = "failed"
+    STUCK = "stuck"
+    STALE = "stale"
     WAIVER = "waiver"
     TODO = "todo"
     MAIL = "mail"
@@ -44,8 +46,50 @@ class DeskItem(Wire):
     alert_id: int | None = None
 
 
+class DeskEvent(Wire):
+    """What happened to a site since the last working day, with its share of the change in health."""
+
+    site_id: int
+    host: str
+    client_name: str
+    title: str
+    detail: str
+    shown: float | None
+    link: str
+
+
+class DeskTodo(Wire):
+    """A to-do that was confirmed or opened again since the last working day."""
+
+    todo_id: int
+    title: str
+    client_name: str
+    reopened: bool
+    text: str
+    at: datetime
+
+
+class PatternSite(Wire):
+    """A site on which a check has more findings, and how many more."""
+
+    site_id: int
+    host: str
+    client_name: str
+    findings: int
+
+
+class Pattern(Wire):
+    """A check that has more findings on sites of several clients: the cause may lie beyond any one of them."""
+
+    check: str
+    summary: str
+    severity: Severity
+    since: datetime
+    sites: list[PatternSite]
+
+
 class DeskSite(Wire):
-    """A site in the desk's table."""
+    """A site in the desk's table. ``why`` says what makes it stand where it does when sorted by attention."""
 
     site: SiteOut
     change: float | None
@@ -57,14 +101,24 @@ class DeskSite(Wire):
     fixed: int | None
     next_due_at: datetime | None
     attention: float
+    why: str
 
 
 class DeskOut(Wire):
-    """What needs a person today, across clients: all of it, failed audits first, then by severity."""
+    """What needs a person today, across clients: all of it, failed audits first, then by severity; and what happened since the last working day.
+
+    ``quiet``: nothing needs a person, and nothing happened.
+    """
 
     now: datetime
+    since: datetime
     sentence: str
+    quiet: bool
     items: list[DeskItem]
+    events: list[DeskEvent]
+    more_events: int
+    judged: list[DeskTodo]
+    patterns: list[Pattern]
     my_todos: list[TodoOut]
     overdue: int
     this_week: int

@@ -33,6 +33,7 @@ class MemberOut(Wire):
     overdue_todos: int = 0
     date_order: DateOrder = DateOrder.DAY_FIRST
     mail_times: dict[MailKind, MailTime] = {}
+    morning: bool = False
     mail_hour: int = HOUR
     mail_zone: str = ZONE
     may: Annotated[list[str], Field(json_schema_extra={"items": {"type": "string", "enum": sorted(PERMISSIONS)}})] = []
@@ -64,6 +65,7 @@ class PreferencesChange(Wire):
     name: Words | None = Field(default=None, min_length=1, max_length=200)
     date_order: DateOrder | None = None
     mail_times: dict[MailKind, MailTime] | None = None
+    morning: bool | None = None
     mail_hour: int | None = Field(default=None, ge=0, le=23)
     mail_zone: str | None = Field(default=None, max_length=60)
     password: str | None = Field(default=None, max_length=500)

@@ -247,8 +247,8 @@ def test_the_sentence_counts_what_happened_since_yesterday(office: Office, imke:
     run = runs.queue_run(office.at(START + WEEK), office.site.id)
     finishing.begin_run(office.at(START + WEEK), run.id)
     finishing.fail_run(office.at(START + WEEK), run.id, "no answer.")
-    assert look(office, imke, 1).sentence.startswith("1 audit in the last 24 hours · 1 failed · no site got worse")
-    assert look(office, imke, 1.2).sentence.startswith("0 audits in the last 24 hours · no site got worse")
+    assert look(office, imke, 1).sentence.startswith("1 audit since yesterday · 1 failed · no site got worse")
+    assert look(office, imke, 1.2).sentence.startswith("0 audits since yesterday · no site got worse")
 
 
 def test_the_desk_and_lists_take_no_more_statements_for_more_sites(office: Office, imke: Member) -> None:

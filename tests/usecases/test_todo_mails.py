@@ -11,7 +11,7 @@ from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.permissions import Role
 from hodcarrier.register.models import Member, TodoMail
 from hodcarrier.service.postman import deliver_due
-from hodcarrier.usecases import members, todo_changes, todo_lists, todo_mails, todos
+from hodcarrier.usecases import due_mails, members, todo_changes, todo_lists, todo_mails, todos
 from hodcarrier.usecases.todo_runs import judge_look
 from hodcarrier.wire.members import MemberChange, PreferencesChange
 from hodcarrier.wire.todos import TodoBody, TodoChange, TodoEdit, TodosBody, TodosChange
@@ -51,7 +51,7 @@ def change(office: Office, todo: int, by: Member, at: datetime = NOON, **more: o
 def post(office: Office, at: datetime = NOON) -> list[tuple[str, str, str]]:
     """The mails that go out at a moment."""
     before = len(office.mail.sent)
-    todo_mails.gather(office.at(at))
+    due_mails.gather(office.at(at))
     deliver_due(office.at(at), office.mail)
     return office.mail.sent[before:]
 

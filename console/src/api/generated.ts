@@ -3491,6 +3491,47 @@ export interface components {
          */
         DeliveryState: "waiting" | "sent" | "given up";
         /**
+         * DeskEvent
+         * @description What happened to a site since the last working day, with its share of the change in health.
+         */
+        DeskEvent: {
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Host
+             * @description Host of the site, with a port that is not the usual one.
+             */
+            host: string;
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
+            client_name: string;
+            /**
+             * Title
+             * @description What happened, in a few words.
+             */
+            title: string;
+            /**
+             * Detail
+             * @description What else there is to know, in a line; empty when the title says it all.
+             */
+            detail: string;
+            /**
+             * Shown
+             * @description Its part of the change in health, in points to one decimal.
+             */
+            shown: number | null;
+            /**
+             * Link
+             * @description Where the console shows the comparison.
+             */
+            link: string;
+        };
+        /**
          * DeskItem
          * @description Something that needs a person today.
          *
@@ -3556,10 +3597,12 @@ export interface components {
          * @description What a line on the desk is about.
          * @enum {string}
          */
-        DeskItemKind: "change" | "failed" | "waiver" | "todo" | "mail" | "webhook" | "service";
+        DeskItemKind: "change" | "failed" | "stuck" | "stale" | "waiver" | "todo" | "mail" | "webhook" | "service";
         /**
          * DeskOut
-         * @description What needs a person today, across clients: all of it, failed audits first, then by severity.
+         * @description What needs a person today, across clients: all of it, failed audits first, then by severity; and what happened since the last working day.
+         *
+         *     ``quiet``: nothing needs a person, and nothing happened.
          */
         DeskOut: {
             /**
@@ -3569,15 +3612,46 @@ export interface components {
              */
             now: string;
             /**
+             * Since
+             * Format: date-time
+             * @description This time of day on the last working day (UTC): what happened since is told.
+             */
+            since: string;
+            /**
              * Sentence
              * @description How things are, in a sentence.
              */
             sentence: string;
             /**
+             * Quiet
+             * @description Whether nothing needs a person and nothing happened.
+             */
+            quiet: boolean;
+            /**
              * Items
              * @description What needs a person today, failed audits first, then by severity.
              */
             items: components["schemas"]["DeskItem"][];
+            /**
+             * Events
+             * @description What happened to sites since then, what did most to health first.
+             */
+            events: components["schemas"]["DeskEvent"][];
+            /**
+             * More Events
+             * @description How many events there are beyond those given.
+             */
+            more_events: number;
+            /**
+             * Judged
+             * @description To-dos that were confirmed or opened again since then, the latest first.
+             */
+            judged: components["schemas"]["DeskTodo"][];
+            /**
+             * Patterns
+             * @description Checks that have more findings on sites of several clients.
+             */
+            patterns: components["schemas"]["Pattern"][];
             /**
              * My Todos
              * @description The next to-dos of the member who asks.
@@ -3612,7 +3686,7 @@ export interface components {
         };
         /**
          * DeskSite
-         * @description A site in the desk's table.
+         * @description A site in the desk's table. ``why`` says what makes it stand where it does when sorted by attention.
          */
         DeskSite: {
             /** @description The site. */
@@ -3662,6 +3736,48 @@ export interface components {
              * @description How urgently the site needs a look; the list is ordered by it, highest first.
              */
             attention: number;
+            /**
+             * Why
+             * @description What makes it stand where it does when sorted by attention, in words.
+             */
+            why: string;
+        };
+        /**
+         * DeskTodo
+         * @description A to-do that was confirmed or opened again since the last working day.
+         */
+        DeskTodo: {
+            /**
+             * Todo Id
+             * @description Number of a to-do.
+             */
+            todo_id: number;
+            /**
+             * Title
+             * @description Title.
+             */
+            title: string;
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
+            client_name: string;
+            /**
+             * Reopened
+             * @description Whether it was opened again; otherwise it was confirmed.
+             */
+            reopened: boolean;
+            /**
+             * Text
+             * @description What the run said of it.
+             */
+            text: string;
+            /**
+             * At
+             * Format: date-time
+             * @description When it was judged (UTC).
+             */
+            at: string;
         };
         /**
          * Effort
@@ -4812,6 +4928,12 @@ export interface components {
                 [key: string]: components["schemas"]["MailTime"];
             };
             /**
+             * Morning
+             * @description Whether the desk comes by mail every working morning.
+             * @default false
+             */
+            morning: boolean;
+            /**
              * Mail Hour
              * @description Hour at which the daily mail goes out, in the zone of `mail_zone`.
              * @default 7
@@ -5272,6 +5394,61 @@ export interface components {
          * @enum {string}
          */
         PartKind: "cause" | "page" | "folder" | "template";
+        /**
+         * Pattern
+         * @description A check that has more findings on sites of several clients: the cause may lie beyond any one of them.
+         */
+        Pattern: {
+            /**
+             * Check
+             * @description Id of the check.
+             */
+            check: string;
+            /**
+             * Summary
+             * @description Title of the check.
+             */
+            summary: string;
+            /** @description How much it costs. */
+            severity: components["schemas"]["Severity"];
+            /**
+             * Since
+             * Format: date-time
+             * @description When the first of the runs ended that found more (UTC).
+             */
+            since: string;
+            /**
+             * Sites
+             * @description The sites, those with most new findings first.
+             */
+            sites: components["schemas"]["PatternSite"][];
+        };
+        /**
+         * PatternSite
+         * @description A site on which a check has more findings, and how many more.
+         */
+        PatternSite: {
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Host
+             * @description Host of the site, with a port that is not the usual one.
+             */
+            host: string;
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
+            client_name: string;
+            /**
+             * Findings
+             * @description How many findings more the latest run has than the one before.
+             */
+            findings: number;
+        };
         /**
          * PlaceOutcome
          * @description What the last run said of one place of a to-do.
@@ -5749,6 +5926,11 @@ export interface components {
             mail_times?: {
                 [key: string]: components["schemas"]["MailTime"];
             } | null;
+            /**
+             * Morning
+             * @description Whether the desk comes by mail every working morning.
+             */
+            morning?: boolean | null;
             /**
              * Mail Hour
              * @description Hour at which the daily mail goes out, in the zone of `mail_zone`.

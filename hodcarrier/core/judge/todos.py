@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 
 import numpy as np
 
 from hodcarrier.core.states import PlaceOutcome, Severity, TodoState
 
 TARGET_DAYS = {Severity.CRITICAL: 3, Severity.HIGH: 10, Severity.MEDIUM: 30, Severity.LOW: 90}
-# How the sentence begins that tells of a to-do that a run has opened again.
+# How the sentence begins that tells of a to-do that a run has opened again, or confirmed.
 REOPENED = "Opened again"
+CONFIRMED = "Confirmed"
 NEXT_STATES = {
     TodoState.OPEN: (TodoState.DOING, TodoState.DONE, TodoState.DROPPED),
     TodoState.DOING: (TodoState.OPEN, TodoState.DONE, TodoState.DROPPED),
@@ -50,7 +51,7 @@ def judge(state: TodoState, outcomes: Sequence[PlaceOutcome], changed: int = 0) 
     if cleared == total:
         places = f"all {total} places" if total > 1 else "its one place"
         before = "" if state == TodoState.DONE else " It had not been marked done; the audit did that."
-        return Judgement(TodoState.CONFIRMED, "", cleared, f"Confirmed: {places} passed.{before}")
+        return Judgement(TodoState.CONFIRMED, "", cleared, f"{CONFIRMED}: {places} passed.{before}")
     if still:
         flag = f"still there on {still} of {total}"
         if state == TodoState.DONE:
@@ -94,6 +95,12 @@ def spread(weights: Sequence[float], people: Sequence[int], busy: Mapping[int, f
         given[place] = person
         load[person] += weights[place]
     return given
+
+
+def last_working_day(day: date) -> date:
+    """The working day (Monday to Friday) before a day."""
+    found: date = np.busday_offset(np.datetime64(day - timedelta(days=1)), 0, roll="backward").astype(object)
+    return found
 
 
 def add_working_days(day: date, days: int, holidays: Sequence[date] = ()) -> date:

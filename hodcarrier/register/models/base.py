@@ -116,6 +116,7 @@ _COLUMNS: dict[Any, Any] = {
     dict[str, int]: JSON,
     dict[str, str]: JSON,
     list[str]: JSON,
+    list[dict[str, Any]]: JSON,
     list[int]: JSON,
     list[float | None]: JSON,
     **{kind: _word(kind) for kind in _WORDS},

@@ -17,7 +17,7 @@ class Member(Base):
     """Somebody who signs in. A guest belongs to one client.
 
     ``mail_times`` holds, by kind of mail, what the member wants otherwise than by default; the daily mail goes out at ``mail_hour`` o'clock in
-    the zone ``mail_zone``.
+    the zone ``mail_zone``. ``morning``: the desk comes by mail too, next at ``morning_at``.
     """
 
     __tablename__ = "member"
@@ -32,6 +32,8 @@ class Member(Base):
     active: Mapped[bool] = mapped_column(default=True)
     date_order: Mapped[DateOrder] = mapped_column(default=DateOrder.DAY_FIRST)
     mail_times: Mapped[dict[str, str]] = mapped_column(default=dict)
+    morning: Mapped[bool] = mapped_column(default=False)
+    morning_at: Mapped[datetime | None]
     mail_hour: Mapped[int] = mapped_column(default=HOUR)
     mail_zone: Mapped[str] = mapped_column(String(60), default=ZONE)
 

@@ -80,7 +80,7 @@ class TodoEvent(Base):
     """Something that happened to a to-do: a change by a member, a comment, or what a run said."""
 
     __tablename__ = "todo_event"
-    __table_args__ = (Index("todo_event_todo", "todo_id"),)
+    __table_args__ = (Index("todo_event_todo", "todo_id"), Index("todo_event_at", "kind", "at"))
     id: Mapped[int] = mapped_column(primary_key=True)
     todo_id: Mapped[int] = mapped_column(ForeignKey("todo.id", ondelete="CASCADE"))
     at: Mapped[datetime]

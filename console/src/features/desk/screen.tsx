@@ -10,11 +10,14 @@ import { Bar, Course, Line, Severity } from "../../ui/signs";
 import { buttonClass, Card, Chip, Heading, LinkButton, Title } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
+import { News } from "./news";
 
 const ITEMS_SHOWN = 8;
 const KINDS: Record<Desk["items"][number]["kind"], string> = {
   change: "worse",
   failed: "run failed",
+  stuck: "stuck",
+  stale: "no audit",
   waiver: "waiver",
   todo: "overdue",
   mail: "not sent",
@@ -58,13 +61,16 @@ function DeskContent({ desk }: { desk: Desk }) {
           The history is still being made: {desk.building}. Figures appear as the audits are done.
         </p>
       )}
-      <div className="mt-3.5 grid gap-4 lg:grid-cols-[1.75fr_1fr]">
+      <div className="mt-3.5 grid items-start gap-4 lg:grid-cols-[1.75fr_1fr]">
         <Card title="Needs attention" aside={desk.items.length > 0 && String(desk.items.length)}>
           <NeedsPerson desk={desk} />
         </Card>
-        <Card title="My to-dos" aside={`${desk.overdue} overdue · ${desk.this_week} this week`}>
-          <MyTodos desk={desk} />
-        </Card>
+        <div className="min-w-0 space-y-4">
+          <Card title="My to-dos" aside={`${desk.overdue} overdue · ${desk.this_week} this week`}>
+            <MyTodos desk={desk} />
+          </Card>
+          <News desk={desk} />
+        </div>
       </div>
       <SitesTable desk={desk} />
     </>
@@ -76,7 +82,12 @@ function NeedsPerson({ desk }: { desk: Desk }) {
   const [all, setAll] = useState(false);
   const acknowledge = useChange(desks.acknowledge());
   if (desk.items.length === 0)
-    return <p className="text-ink-3 py-1">Nothing needs attention: no site got worse, no audit failed.</p>;
+    return (
+      <p className="text-ink-3 py-1">
+        {desk.quiet ? "Everything is quiet: " : "Nothing needs attention: "}no site got worse, no audit failed, nobody
+        is late.
+      </p>
+    );
   const shown = all ? desk.items : desk.items.slice(0, ITEMS_SHOWN);
   return (
     <>
@@ -174,6 +185,11 @@ function SitesTable({ desk }: { desk: Desk }) {
   ));
   return (
     <Card title="All sites" aside={<span className="flex gap-1.5">{chips}</span>} className="mt-3.5">
+      {order === "attention" && (
+        <p className="text-ink-3 mb-1 text-sm">
+          A failed audit counts most, then points of health lost since the run before, critical findings and high ones.
+        </p>
+      )}
       <Table
         rows={rows}
         id={(r) => r.site.id}

@@ -26,6 +26,7 @@ it("says when each mail comes, and changes the hour of the daily one", async () 
     date_order: "day-first",
     may: [],
     mail_times: TIMES,
+    morning: false,
     mail_hour: 7,
     mail_zone: "UTC",
   };
@@ -35,10 +36,12 @@ it("says when each mail comes, and changes the hour of the daily one", async () 
   const zone = screen.getByLabelText("Time zone");
   fireEvent.change(zone, { target: { value: "Europe/Oslo" } });
   fireEvent.keyDown(zone, { key: "Enter" });
+  fireEvent.click(screen.getByLabelText(/The desk by mail/));
   fireEvent.click(screen.getByText("Save"));
   await waitFor(() => expect(stub.sent.some((s) => s.method === "PATCH")).toBe(true));
   expect(stub.sent.find((s) => s.method === "PATCH")?.body).toEqual({
     mail_times: TIMES,
+    morning: true,
     mail_hour: 7,
     mail_zone: "Europe/Oslo",
   });

@@ -29,7 +29,12 @@ const HOURS = Array.from({ length: 24 }, (_, hour) => ({
 /** When one is told of to-dos by mail. Yours are those you do, made, or watch. */
 export function YourMails({ me }: { me: Member }) {
   const form = useForm({
-    values: { times: me.mail_times ?? {}, hour: String(me.mail_hour), zone: me.mail_zone ?? "UTC" },
+    values: {
+      times: me.mail_times ?? {},
+      morning: me.morning,
+      hour: String(me.mail_hour),
+      zone: me.mail_zone,
+    },
   });
   const save = useChange(session.change());
   const say = useSay();
@@ -38,9 +43,9 @@ export function YourMails({ me }: { me: Member }) {
       <Form
         form={form}
         error={save.error}
-        onSend={({ times, hour, zone }) =>
+        onSend={({ times, morning, hour, zone }) =>
           save.mutate(
-            { mail_times: times, mail_hour: Number(hour), mail_zone: zone },
+            { mail_times: times, morning, mail_hour: Number(hour), mail_zone: zone },
             { onSuccess: () => say("Your mails are set.") },
           )
         }
@@ -50,6 +55,7 @@ export function YourMails({ me }: { me: Member }) {
             <Field key={kind} name={`times.${kind}`} label={label} kind="choice" choices={TIMES} />
           ))}
         </div>
+        <Field name="morning" label="The desk by mail every working morning, with the daily mail" kind="tick" />
         <div className="grid gap-3 sm:grid-cols-2">
           <Field name="hour" label="Daily mail at" kind="choice" choices={HOURS} />
           <Field name="zone" label="Time zone" kind="search" choices={ZONES} />
