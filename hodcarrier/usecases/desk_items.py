@@ -182,6 +182,7 @@ def alerts(session: Session, places: Mapping[int, dict[str, Any]]) -> list[DeskI
 
 
 def place(site: AnyRow) -> dict[str, Any]:
+    """Where a line belongs: the fields of an item that name its site."""
     return {"site_id": site.id, "host": site.host, "client_name": site.client_name}
 
 
@@ -220,6 +221,7 @@ def late_work(session: Session, member: Member, today: date) -> list[DeskItem]:
 
 
 def waiver_item(places: Mapping[int, dict[str, Any]], row: WaiverRow) -> DeskItem:
+    """A waiver that ends soon."""
     return DeskItem(
         kind=DeskItemKind.WAIVER,
         severity=None,
