@@ -21,7 +21,8 @@ from hodcarrier.wire.base import Problem
 from hodcarrier.wire.operations import OPERATIONS, Operation
 
 Handler = TypeVar("Handler", bound=Callable[..., Any])
-PROBLEMS: dict[int | str, dict[str, Any]] = {code: {"model": Problem} for code in (401, 403, 404, 409, 422)}
+# The refusals that any operation may give; that of a request with a body that cannot be taken; and that of signing in too often.
+PROBLEMS, BODY_PROBLEMS, TOO_MANY = (401, 403, 404, 409, 422, 503), (400, 408, 413), 429
 
 
 @dataclass(frozen=True)
@@ -165,6 +166,12 @@ Granted = Annotated[Grant, Depends(granted)]
 Asker = Annotated[Member, Depends(member_of)]
 
 
+def problems_of(operation: Operation) -> dict[int | str, dict[str, Any]]:
+    """The refusals that the document names for an operation."""
+    codes = [*PROBLEMS, *(BODY_PROBLEMS if operation.body else ()), *([TOO_MANY] if operation.throttled else ())]
+    return {code: {"model": Problem} for code in sorted(codes)}
+
+
 def serves(router: APIRouter, name: str) -> Callable[[Handler], Handler]:
     """Serve an operation by a handler: method, path, result, status and permission are those of the operation."""
     operation = OPERATIONS[name]
@@ -182,7 +189,7 @@ def serves(router: APIRouter, name: str) -> Callable[[Handler], Handler]:
             status_code=operation.success,
             tags=[operation.noun],
             dependencies=[Depends(guard(operation)), *([Depends(whole_text)] if operation.body else [])],
-            responses=PROBLEMS,
+            responses=problems_of(operation),
             openapi_extra={"x-permission": permission_document(operation.permission)},
             **options,
         )

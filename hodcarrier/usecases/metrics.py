@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import math
+from collections.abc import Iterator
 from datetime import date
 
 from sqlalchemy import select
@@ -22,14 +23,8 @@ def import_metrics(work: Workspace, site_id: int, text: str, member: Member | No
 
     Nothing is imported unless every row can be read. Raises :class:`InvalidInput` naming the row.
     """
-    reader = csv.DictReader(io.StringIO(text.removeprefix("\ufeff")))
-    missing = {"day", "name", "value"} - set(reader.fieldnames or ())
-    if missing:
-        raise InvalidInput(
-            f"The table lacks the column {', '.join(sorted(missing))}.", "Give day, name, value and, if known, source.", "csv"
-        )
     rows = []
-    for number, row in enumerate(reader, 2):
+    for number, row in enumerate(_table(text), 2):
         try:
             found = MetricRow(
                 name=(row["name"] or "").strip(),
@@ -65,3 +60,17 @@ def list_metrics(work: Workspace, site_id: int) -> list[MetricRow]:
         fetch(session, Site, site_id, "site")
         rows = session.scalars(select(Metric).where(Metric.site_id == site_id).order_by(Metric.name, Metric.day))
         return [MetricRow(name=m.name, day=m.day, value=m.value, source=m.source) for m in rows]
+
+
+def _table(text: str) -> Iterator[dict[str, str | None]]:
+    """The rows of a CSV, whatever ends its lines. Raises :class:`InvalidInput` for what is no such table."""
+    reader = csv.DictReader(io.StringIO(text.removeprefix("\ufeff"), newline=None))
+    try:
+        missing = {"day", "name", "value"} - set(reader.fieldnames or ())
+        if missing:
+            raise InvalidInput(
+                f"The table lacks the column {', '.join(sorted(missing))}.", "Give day, name, value and, if known, source.", "csv"
+            )
+        yield from reader
+    except csv.Error as error:
+        raise InvalidInput(f"The table cannot be read: {error}.", "Write it as CSV with commas.", "csv") from None

@@ -30,8 +30,11 @@ def member_for(session: Session, member_id: int | None, field: str = "assignee")
 
 
 def set_state(todo: Todo, state: TodoState, but: Collection[bytes] = ()) -> None:
-    """A to-do that is closed lets go of its findings, one that is opened again takes them, ``but`` those another has by now."""
-    todo.state = state
+    """A to-do that is closed lets go of its findings, one that is opened again takes them, ``but`` those another has by now. One that stays live keeps
+    those it has."""
+    was_live, todo.state = todo.state in LIVE_TODO, state
+    if was_live and state in LIVE_TODO:
+        return
     for link in todo.linked:
         link.live = state in LIVE_TODO and link.fingerprint not in but
 

@@ -88,8 +88,13 @@ def save(writer: RunWriter, path: Path) -> None:
 
 @pytest.fixture
 def office(tmp_path: Path) -> Office:
+    return make_office(tmp_path)
+
+
+def make_office(folder: Path) -> Office:
+    """A workspace in a folder, with one client and one site."""
     mail = KeptMail()
-    work = replace(make_place(tmp_path, "https://desk.example"), now=lambda: START)
+    work = replace(make_place(folder, "https://desk.example"), now=lambda: START)
     client = clients.add_client(work, ClientBody(name="Rope & Sail"), None)
     site = sites.add_site(work, SiteBody(client_id=client.id, address="https://shop.example/"), None)
     return Office(work, mail, site)

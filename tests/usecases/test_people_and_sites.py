@@ -256,6 +256,7 @@ def test_a_waiver_holds_to_its_last_day(office: Office) -> None:
         ("day,name,value\n2026-11-01,Visits,3\n2026-11-02,Visits,x", "3"),
         ("day,name,value\n2026-11-01,,3", "2"),
         ("", "day"),
+        ("day,name,value\n2026-11-01," + "x" * 200_000 + ",3", "cannot be read"),
     ],
 )
 def test_figures_come_in_wholly_or_not_at_all(office: Office, text: str, words: str) -> None:
@@ -263,6 +264,12 @@ def test_figures_come_in_wholly_or_not_at_all(office: Office, text: str, words: 
         metrics.import_metrics(office.work, office.site.id, text, None)
     assert words in refused.value.message
     assert metrics.list_metrics(office.work, office.site.id) == []
+
+
+@pytest.mark.parametrize("end", ["\n", "\r\n", "\r"])
+def test_figures_may_come_with_any_ends_of_lines(office: Office, end: str) -> None:
+    found = metrics.import_metrics(office.work, office.site.id, end.join(["day,name,value", "2026-11-01,Visits,3", ""]), None)
+    assert [(m.name, m.value) for m in found] == [("Visits", 3.0)]
 
 
 def test_a_figure_for_the_same_day_is_replaced(office: Office) -> None:

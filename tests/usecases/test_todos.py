@@ -10,9 +10,10 @@ import pytest
 from hodcarrier.core.catalogue import Sample, doc, gone, page, text_file
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
 from hodcarrier.core.permissions import Role
-from hodcarrier.core.states import TodoState
+from hodcarrier.core.states import PlaceOutcome, TodoState
 from hodcarrier.register.models import Member, Todo
 from hodcarrier.usecases import members, runs, todo_changes, todo_lists, todos, waivers
+from hodcarrier.usecases.todo_runs import judge_look
 from hodcarrier.wire.members import MemberBody
 from hodcarrier.wire.todos import TodoBody, TodoChange
 from hodcarrier.wire.waivers import WaiverBody
@@ -241,3 +242,20 @@ def test_a_new_due_date_is_told_once(office: Office) -> None:
         found = todo_changes.change_todo(office.at(START), made.id, TodoChange(due=later), None, Member(id=None, name=""))
     assert found.due == later
     assert [event.kind for event in found.events if event.kind == "due"] == ["due"]
+
+
+def test_what_was_opened_again_without_all_of_its_findings_goes_on(office: Office, member: Member) -> None:
+    """Confirmed by a look, one of its findings taken by another to-do before the next run found both again: it has the other one, and can be
+    worked on and judged like any."""
+    office.audit(START, shop(2))
+    first = make(office, 0)
+    linked = todo_lists.get_todo(office.work, first).linked
+    judge_look(office.work, first, {bytes.fromhex(k.fingerprint): PlaceOutcome.CLEARED for k in linked}, member)
+    second = make(office, 0, check="", fingerprints=[linked[0].fingerprint], title="One of them")
+    office.audit(START + WEEK, shop(2))
+    assert todo_lists.get_todo(office.work, first).state == "open"
+    set_done(office, first, member, 1)
+    office.audit(START + 2 * WEEK, shop(2))
+    assert [todo_lists.get_todo(office.work, todo).state for todo in (first, second)] == ["open", "open"]
+    office.audit(START + 3 * WEEK, shop(0))
+    assert [todo_lists.get_todo(office.work, todo).state for todo in (first, second)] == ["confirmed", "confirmed"]

@@ -33,7 +33,7 @@ class Operation:
     """One operation. ``name`` is that of the route, of the clients' methods and of its permission.
 
     ``path`` has its parameters in braces; ``result`` is a type (``None``: no content, ``bytes``: a document); ``filters`` says that
-    any field may be given as a filter; ``versioned`` that ``If-Match`` is understood, ``console_only`` that the command line has no
+    any field may be given as a filter; ``throttled`` that it is refused for a while when it failed too often; ``versioned`` that ``If-Match`` is understood, ``console_only`` that the command line has no
     use for it.
     """
 
@@ -47,6 +47,7 @@ class Operation:
     status: int = 200
     filters: bool = False
     versioned: bool = False
+    throttled: bool = False
     console_only: bool = False
     noun: str = ""
 

@@ -15,7 +15,13 @@ from hodcarrier.wire.operations.operation import Operation
 
 OPERATIONS = (
     Operation(
-        "sign_in", "POST", "/session", "Sign in; the session is kept in a cookie that scripts cannot read.", MemberOut, SignInBody
+        "sign_in",
+        "POST",
+        "/session",
+        "Sign in; the session is kept in a cookie that scripts cannot read.",
+        MemberOut,
+        SignInBody,
+        throttled=True,
     ),
     Operation("who_am_i", "GET", "/session", "Who is signed in, and which operations that member may do.", MemberOut),
     Operation("sign_out", "DELETE", "/session", "Sign out.", console_only=True),
