@@ -1,4 +1,4 @@
-"""``hodcarrier finding list|show|check|causes``."""
+"""``hodcarrier finding list|show|history|check|causes``."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from typing import Any
 from rich.text import Text
 
 from hodcarrier.cli.output import count, emit, out, severity
-from hodcarrier.cli.service import connect, limit, noun, run_of, show, show_first, verb
+from hodcarrier.cli.service import connect, find_site, limit, noun, run_of, show, show_first, verb
 from hodcarrier.core.judge.health import gain_points, gain_words
 from hodcarrier.core.states import Severity, SourceDocument
 from hodcarrier.wire.results import CauseRow, FindingRow
@@ -42,6 +42,10 @@ def add_parser(commands: Any) -> None:
     shown = verb(verbs, "show", "one finding: the element in the source, and its fix", run_show)
     shown.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
     shown.add_argument("fingerprint", help="the id that finding list shows, or the whole fingerprint")
+    history = verb(verbs, "history", "what each run of a site saw of one finding, the latest first", run_history)
+    history.add_argument("site")
+    history.add_argument("fingerprint", help="the id that finding list shows, or the whole fingerprint")
+    history.add_argument("--limit", type=limit, default=30, help="runs at most (default: 30)")
     caused = verb(verbs, "causes", "what one fix each would clear, the most valuable first", run_causes)
     caused.add_argument("run_id", metavar="RUN")
     caused.add_argument("--check", default="")
@@ -100,6 +104,22 @@ def print_source(found: FindingRow) -> None:
     for said, code in (("before" if source.after else "", source.before), (fixed, source.after)):
         if code:
             out.print(Text(f"{said:<8}", style="dim").append(code.replace("\n", "\n        "), style="default"))
+
+
+def run_history(args: argparse.Namespace) -> int:
+    """Print what each run saw."""
+    with connect(args) as desk:
+        found = desk.get_finding_history(find_site(desk, args.site).id, args.fingerprint, args.limit)
+    if args.format == "json":
+        return show(args, found, [])
+    rows = [{**sight.model_dump(mode="json"), "rule": "its rule changed" if sight.rule_changed else ""} for sight in found.runs]
+    if args.format == "table":
+        out.print(found.summary, style="bold", markup=False)
+        out.print(f"{found.subject} {found.place}".rstrip(), markup=False)
+        said = f"First seen {found.first_seen:%d %b %Y}, last seen {found.last_seen:%d %b %Y}"
+        out.print(said + (f", returned {count(found.times_returned, 'time')}" if found.times_returned else ""))
+    emit(rows, args.format, [("at", "Run (UTC)"), ("seen", "Seen"), ("rule", ""), ("run_id", "Id")])
+    return 0
 
 
 def run_causes(args: argparse.Namespace) -> int:

@@ -1,4 +1,4 @@
-"""``hodcarrier page list|show``."""
+"""``hodcarrier page list|show|history|look``."""
 
 from __future__ import annotations
 
@@ -28,6 +28,17 @@ COLUMNS = [
 ]
 
 
+HISTORY = [
+    ("at", "Run (UTC)"),
+    ("status", "Status"),
+    ("health", "Health"),
+    ("findings", "Findings"),
+    ("words", "Words"),
+    ("title", "Title"),
+    ("changed", "Changed"),
+]
+
+
 def add_parser(commands: Any) -> None:
     """Describe the commands."""
     verbs = noun(commands, "page", "a run's inventory")
@@ -39,6 +50,10 @@ def add_parser(commands: Any) -> None:
     shown = verb(verbs, "show", "everything known of one page", run_show)
     shown.add_argument("run_id", metavar="RUN")
     shown.add_argument("address")
+    history = verb(verbs, "history", "one page as each run of its site saw it, the latest first", run_history)
+    history.add_argument("address", help="of a page of a site that is set up")
+    history.add_argument("--site", help="which site, if it is not told by the host")
+    history.add_argument("--limit", type=limit, default=30, help="runs at most (default: 30)")
     looked = verb(verbs, "look", "fetch and examine one page now, against the last run", run_look)
     looked.add_argument("address", help="of a page of a site that is set up")
     looked.add_argument("--site", help="which site, if it is not told by the host")
@@ -80,6 +95,26 @@ def run_show(args: argparse.Namespace) -> int:
     findings = [{**f.model_dump(), "line": str(f.source.line) if f.source and f.source.line else ""} for f in page.findings]
     columns = [("severity", "Severity"), ("summary", "Check"), ("message", "Finding"), ("line", "Line")]
     emit(findings, "table", columns, "No check fails here.")
+    return 0
+
+
+def run_history(args: argparse.Namespace) -> int:
+    """Print a page over the runs."""
+    with connect(args) as desk:
+        address = read_address(args.address)
+        found = desk.get_page_history(find_site(desk, args.site or split(address).host).id, address, args.limit)
+    if args.format == "json":
+        return show(args, found, [])
+    rows = [
+        {
+            **s.model_dump(mode="json"),
+            "status": s.status or s.failure or (STATES.get(s.why_not or "") or s.why_not if s.known else "not known"),
+        }
+        for s in found.runs
+    ]
+    if args.format == "table":
+        out.print(found.url, style="bold", markup=False)
+    emit(rows, args.format, HISTORY)
     return 0
 
 

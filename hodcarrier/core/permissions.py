@@ -142,6 +142,8 @@ PERMISSIONS: dict[str, Permission] = {
     "list_causes": STAFF,
     "list_findings": STAFF,
     "get_finding": STAFF,
+    "get_finding_history": STAFF,
+    "get_page_history": STAFF,
     "list_pages": STAFF,
     "get_page": STAFF,
     "look_at_page": STAFF,

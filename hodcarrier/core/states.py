@@ -217,6 +217,16 @@ class PlaceOutcome(StrEnum):
     UNVERIFIED = "unverified"
 
 
+class Seen(StrEnum):
+    """What one run saw of a place: a finding, one under a waiver, that it passes, that its page is not there, or nothing it can speak of."""
+
+    OPEN = "open"
+    WAIVED = "waived"
+    PASSED = "passed"
+    GONE = "gone"
+    UNVERIFIED = "unverified"
+
+
 class Change(StrEnum):
     """The class of a finding in a comparison, in the order they are shown."""
 

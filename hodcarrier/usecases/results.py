@@ -198,7 +198,7 @@ def list_findings(
 def get_finding(work: Workspace, run_id: str, fingerprint: str) -> FindingRow:
     """One finding with its place in the source, waived or not, by its fingerprint or the beginning of it. Raises :class:`NotFound` when the run
     has none like that, :class:`Conflict` when it has several."""
-    begins = _as_print(fingerprint)
+    begins = as_print(fingerprint)
     with work.open_run(run_id) as opened:
         rows = results.findings_that_begin(opened, begins, 2)
         if len(rows) > 1:
@@ -211,7 +211,8 @@ def get_finding(work: Workspace, run_id: str, fingerprint: str) -> FindingRow:
         return FindingRow(**located(opened, rows[:1])[0])
 
 
-def _as_print(fingerprint: str) -> bytes:
+def as_print(fingerprint: str) -> bytes:
+    """A fingerprint, or the beginning of one, as bytes. Raises :class:`InvalidInput`."""
     try:
         begins = bytes.fromhex(fingerprint)
     except ValueError:

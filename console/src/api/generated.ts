@@ -936,6 +936,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sites/{site_id}/history/findings/{fingerprint}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Finding History
+         * @description What each run of a site saw of one finding, the latest first.
+         */
+        get: operations["get_finding_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/history/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Page History
+         * @description One page as each run of a site saw it, the latest first, with what changed.
+         */
+        get: operations["get_page_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{run_id}/pages": {
         parameters: {
             query?: never;
@@ -4166,6 +4206,66 @@ export interface components {
          */
         FileState: "kept" | "removed" | "damaged";
         /**
+         * FindingHistory
+         * @description A finding over the runs of its site, the latest run first. ``more`` runs lie before those given, or have no file any more.
+         */
+        FindingHistory: {
+            /**
+             * Fingerprint
+             * @description What a finding is recognised by from run to run: 32 hexadecimal digits.
+             */
+            fingerprint: string;
+            /**
+             * Check
+             * @description Id of a check.
+             */
+            check: string;
+            /**
+             * Summary
+             * @description Title of the check.
+             */
+            summary: string;
+            /** @description How much it costs. */
+            severity: components["schemas"]["Severity"];
+            /**
+             * Subject
+             * @description What the finding is about: a URL, `site`, or a group of pages.
+             */
+            subject: string;
+            /**
+             * Place
+             * @description Where on the subject, such as the target of a link; empty when the subject says it all.
+             */
+            place: string;
+            /**
+             * First Seen
+             * Format: date-time
+             * @description When a run found it first (UTC).
+             */
+            first_seen: string;
+            /**
+             * Last Seen
+             * Format: date-time
+             * @description When a run found it last (UTC).
+             */
+            last_seen: string;
+            /**
+             * Times Returned
+             * @description How often it was gone and came back.
+             */
+            times_returned: number;
+            /**
+             * Runs
+             * @description What each run saw of it, the latest first.
+             */
+            runs: components["schemas"]["FindingSight"][];
+            /**
+             * More
+             * @description How many runs there are besides.
+             */
+            more: number;
+        };
+        /**
          * FindingRow
          * @description A check that fails at one place in one run. ``source`` is there where a finding or a page is asked for singly, not in lists of a run.
          */
@@ -4237,6 +4337,30 @@ export interface components {
             times_returned: number;
             /** @description Where it stands in the source of its page; null in lists, and where it stands nowhere in particular. */
             source?: components["schemas"]["SourceOut"] | null;
+        };
+        /**
+         * FindingSight
+         * @description What one run saw of a place. ``rule_changed``: the check has another revision or other limits than in the run before.
+         */
+        FindingSight: {
+            /**
+             * Run Id
+             * @description Id of the run.
+             */
+            run_id: string;
+            /**
+             * At
+             * Format: date-time
+             * @description When the run was asked for (UTC).
+             */
+            at: string;
+            /** @description What the run saw of the place. */
+            seen: components["schemas"]["Seen"];
+            /**
+             * Rule Changed
+             * @description Whether the check has another revision or other limits than in the run before.
+             */
+            rule_changed: boolean;
         };
         /**
          * FunnelStep
@@ -4950,7 +5074,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todos" | "add_token" | "add_waiver" | "add_waivers" | "add_webhook" | "apply_retention" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "copy_plan" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_finding" | "get_load" | "get_page" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_labels" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "list_webhooks" | "look_at_page" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_webhook" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todos" | "add_token" | "add_waiver" | "add_waivers" | "add_webhook" | "apply_retention" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "copy_plan" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_finding" | "get_finding_history" | "get_load" | "get_page" | "get_page_history" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_trend" | "import_metrics" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_labels" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sites" | "list_todos" | "list_tokens" | "list_waivers" | "list_webhooks" | "look_at_page" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_webhook" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -5073,6 +5197,27 @@ export interface components {
              * @description The value in the later run.
              */
             head: string;
+        };
+        /**
+         * PageHistory
+         * @description A page over the runs of its site, the latest run first. ``more`` runs lie before those given, or have no file any more.
+         */
+        PageHistory: {
+            /**
+             * Url
+             * @description The URL.
+             */
+            url: string;
+            /**
+             * Runs
+             * @description The page in each run, the latest first.
+             */
+            runs: components["schemas"]["PageSight"][];
+            /**
+             * More
+             * @description How many runs there are besides.
+             */
+            more: number;
         };
         /**
          * PageOut
@@ -5387,6 +5532,100 @@ export interface components {
              * @description Findings of low severity.
              */
             low?: number | null;
+        };
+        /**
+         * PageSight
+         * @description A page as one run saw it, null where the run did not know it or could not read it; ``changed`` names what differs from the run before.
+         */
+        PageSight: {
+            /**
+             * Run Id
+             * @description Id of the run.
+             */
+            run_id: string;
+            /**
+             * At
+             * Format: date-time
+             * @description When the run was asked for (UTC).
+             */
+            at: string;
+            /**
+             * Known
+             * @description Whether the run knew the page.
+             */
+            known: boolean;
+            /**
+             * Status
+             * @description HTTP status; null when there was no answer.
+             */
+            status?: number | null;
+            /**
+             * Failure
+             * @description Why there was no answer, or none that could be read; empty otherwise.
+             * @default
+             */
+            failure: string;
+            /**
+             * Why Not
+             * @description Why search engines do not index it; empty when they may.
+             */
+            why_not?: string | null;
+            /**
+             * Title
+             * @description Title.
+             */
+            title?: string | null;
+            /**
+             * Description
+             * @description Meta description.
+             */
+            description?: string | null;
+            /**
+             * H1
+             * @description Text of the first main heading.
+             */
+            h1?: string | null;
+            /**
+             * Canonical
+             * @description The canonical URL that the page names.
+             */
+            canonical?: string | null;
+            /**
+             * Robots
+             * @description Directives for robots: the meta elements and the header together.
+             */
+            robots?: string | null;
+            /**
+             * Words
+             * @description Words in the main text.
+             */
+            words?: number | null;
+            /**
+             * Depth
+             * @description Clicks from the start page; null when no link leads there.
+             */
+            depth?: number | null;
+            /**
+             * Inlinks
+             * @description Links on other pages of the site that lead here.
+             */
+            inlinks?: number | null;
+            /**
+             * Health
+             * @description Health, 0 to 100, high is good; null when no page was scored.
+             */
+            health?: number | null;
+            /**
+             * Findings
+             * @description How many findings there are, waived ones left out.
+             */
+            findings?: number | null;
+            /**
+             * Changed
+             * @description Which facts differ from the run before that knew the page; words count beyond a tenth.
+             * @default []
+             */
+            changed: string[];
         };
         /**
          * PartKind
@@ -7306,6 +7545,12 @@ export interface components {
              */
             link: string;
         };
+        /**
+         * Seen
+         * @description What one run saw of a place: a finding, one under a waiver, that it passes, that its page is not there, or nothing it can speak of.
+         * @enum {string}
+         */
+        Seen: "open" | "waived" | "passed" | "gone" | "unverified";
         /**
          * SessionParameter
          * @description A parameter that looks like a session id, how many addresses carry it, and one of them.
@@ -15125,6 +15370,182 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FindingRow"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_finding_history: {
+        parameters: {
+            query?: {
+                /** @description How many items at most. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+                /**
+                 * @description What a finding is recognised by from run to run: 32 hexadecimal digits.
+                 * @example 1
+                 */
+                fingerprint: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingHistory"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_page_history: {
+        parameters: {
+            query: {
+                /**
+                 * @description The URL.
+                 * @example https://tidewrack.example/contact
+                 */
+                url: string;
+                /** @description How many items at most. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageHistory"];
                 };
             };
             /** @description Unauthorized */

@@ -68,3 +68,5 @@ export type TodosBody = Schemas["TodosBody"];
 export type Webhook = Schemas["WebhookOut"];
 export type WebhookBody = Schemas["WebhookBody"];
 export type WebhookChange = Schemas["WebhookChange"];
+export type FindingSight = Schemas["FindingSight"];
+export type PageSight = Schemas["PageSight"];

@@ -7,6 +7,7 @@ from collections.abc import AsyncIterator, Iterator
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
 from hodcarrier.core.states import AddressRole, Change, CheckOutcome, ComparedList, ExportForm, PartKind, RunPurpose, Severity
 from hodcarrier.wire.comparisons import ColumnsOut, ComparedPart, ComparisonOut, LookBody, LookOut, PageChange
+from hodcarrier.wire.histories import FindingHistory, PageHistory
 from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
 from hodcarrier.wire.runs import ExamineBody, RunBrief, RunOut
 
@@ -83,6 +84,18 @@ class Runs(SyncCalls):
     ) -> Iterator[PageRow]:
         """The inventory. Any field filters: `status=404`, `words.lt=200`, `title.has=sale`."""
         yield from self._parts("list_pages", {"run_id": run_id}, query={"sort": sort, "role": role, **filters})
+
+    def get_finding_history(self, site_id: int, fingerprint: str, limit: int = 30) -> FindingHistory:
+        """What each run of a site saw of one finding, the latest first."""
+        found: FindingHistory = self._call(
+            "get_finding_history", {"site_id": site_id, "fingerprint": fingerprint}, query={"limit": limit}
+        )
+        return found
+
+    def get_page_history(self, site_id: int, url: str, limit: int = 30) -> PageHistory:
+        """One page as each run of a site saw it, the latest first, with what changed."""
+        found: PageHistory = self._call("get_page_history", {"site_id": site_id}, query={"url": url, "limit": limit})
+        return found
 
     def get_page(self, run_id: str, url: str) -> PageOut:
         """Everything known of one URL."""
@@ -220,6 +233,18 @@ class AsyncRuns(AsyncCalls):
         """The inventory. Any field filters: `status=404`, `words.lt=200`, `title.has=sale`."""
         async for item in self._parts("list_pages", {"run_id": run_id}, query={"sort": sort, "role": role, **filters}):
             yield item
+
+    async def get_finding_history(self, site_id: int, fingerprint: str, limit: int = 30) -> FindingHistory:
+        """What each run of a site saw of one finding, the latest first."""
+        found: FindingHistory = await self._call(
+            "get_finding_history", {"site_id": site_id, "fingerprint": fingerprint}, query={"limit": limit}
+        )
+        return found
+
+    async def get_page_history(self, site_id: int, url: str, limit: int = 30) -> PageHistory:
+        """One page as each run of a site saw it, the latest first, with what changed."""
+        found: PageHistory = await self._call("get_page_history", {"site_id": site_id}, query={"url": url, "limit": limit})
+        return found
 
     async def get_page(self, run_id: str, url: str) -> PageOut:
         """Everything known of one URL."""

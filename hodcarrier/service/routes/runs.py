@@ -29,10 +29,11 @@ from hodcarrier.runfile.compared import Chosen
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.service.deps import Work, actual_run, signed_in
 from hodcarrier.service.guard import Asker, serves
-from hodcarrier.usecases import columns, comparisons, re_examinations, results, runs
+from hodcarrier.usecases import columns, comparisons, histories, re_examinations, results, runs
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.comparisons import ColumnsOut, ComparedPart, ComparisonOut, LookBody, LookOut, PageChange
+from hodcarrier.wire.histories import FindingHistory, PageHistory
 from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
 from hodcarrier.wire.runs import ExamineBody, RunBrief, RunOut
 
@@ -146,6 +147,18 @@ def list_findings(
 @serves(router, "get_finding")
 def get_finding(run_id: str, fingerprint: str, work: Work) -> FindingRow:
     return results.get_finding(work, actual_run(work, run_id), fingerprint)
+
+
+@serves(router, "get_finding_history")
+def get_finding_history(
+    site_id: int, fingerprint: str, work: Work, limit: Annotated[int, Query(ge=1, le=100)] = 30
+) -> FindingHistory:
+    return histories.finding_history(work, site_id, fingerprint, limit)
+
+
+@serves(router, "get_page_history")
+def get_page_history(site_id: int, work: Work, url: str, limit: Annotated[int, Query(ge=1, le=100)] = 30) -> PageHistory:
+    return histories.page_history(work, site_id, url, limit)
 
 
 @serves(router, "list_pages")

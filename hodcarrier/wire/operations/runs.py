@@ -3,6 +3,7 @@
 from hodcarrier.core.states import AddressRole, Change, CheckOutcome, ComparedList, PartKind, RunPurpose, Severity
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.comparisons import ColumnsOut, ComparedPart, ComparisonOut, LookBody, LookOut, PageChange
+from hodcarrier.wire.histories import FindingHistory, PageHistory
 from hodcarrier.wire.operations.operation import Operation, Parameter
 from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
 from hodcarrier.wire.runs import ExamineBody, RunBrief, RunOut
@@ -95,6 +96,22 @@ OPERATIONS = (
             Parameter("after", int, 0),
         ),
         filters=True,
+    ),
+    Operation(
+        "get_finding_history",
+        "GET",
+        "/sites/{site_id}/history/findings/{fingerprint}",
+        "What each run of a site saw of one finding, the latest first.",
+        FindingHistory,
+        query=(Parameter("limit", int, 30),),
+    ),
+    Operation(
+        "get_page_history",
+        "GET",
+        "/sites/{site_id}/history/page",
+        "One page as each run of a site saw it, the latest first, with what changed.",
+        PageHistory,
+        query=(Parameter("url", str), Parameter("limit", int, 30)),
     ),
     Operation("get_page", "GET", RUN + "/page", "Everything known of one URL.", PageOut, query=(Parameter("url", str),)),
     Operation(

@@ -148,6 +148,14 @@ export const findings = {
         }),
       staleTime: Infinity,
     }),
+  history: (site_id: number, fingerprint: string) =>
+    queryOptions({
+      queryKey: [...KEYS.findings, "history", site_id, fingerprint],
+      queryFn: () =>
+        service.GET("/api/v1/sites/{site_id}/history/findings/{fingerprint}", {
+          params: { path: { site_id, fingerprint } },
+        }),
+    }),
   places: (runId: string, check: string, cause: number | undefined) =>
     infiniteQueryOptions({
       queryKey: [...KEYS.findings, runId, "places", check, cause],
@@ -161,6 +169,12 @@ export const findings = {
 };
 
 export const pages = {
+  history: (site_id: number, url: string) =>
+    queryOptions({
+      queryKey: [...KEYS.pages, "history", site_id, url],
+      queryFn: () =>
+        service.GET("/api/v1/sites/{site_id}/history/page", { params: { path: { site_id }, query: { url } } }),
+    }),
   /** `filters` are the facts of a page with their comparison, such as `status.ge`. */
   list: (runId: string, filters: Record<string, string>, sort: string, role: AddressRole) =>
     infiniteQueryOptions({

@@ -11,6 +11,7 @@ import { nextPart, Table } from "../../ui/table";
 import { Retired } from "../catalogue/retired";
 import { asked, noCauses } from "./asked";
 import { useSite } from "./context";
+import { FindingRuns } from "./history";
 import { InSource } from "./in-source";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
@@ -227,6 +228,7 @@ function Places({ check, cause }: { check: CheckOnSite; cause?: number }) {
                       <span className="break-words">{r.message}</span>
                       <Landmark evidence={r.evidence} />
                       <InSource runId={run?.id ?? ""} fingerprint={r.fingerprint} open={r.id === rows[0]?.id} />
+                      <FindingRuns siteId={site.id} fingerprint={r.fingerprint} />
                     </>
                   ),
                 },
@@ -246,6 +248,7 @@ function Landmark({ evidence }: { evidence: Evidence }) {
 }
 
 function Explanation({ check }: { check: CheckOnSite }) {
+  const { site } = useSite();
   const limits = Object.entries(check.limits);
   return (
     <Card title="Why it matters">
@@ -273,7 +276,9 @@ function Explanation({ check }: { check: CheckOnSite }) {
       )}
       <h2 className="mt-3 mb-1 font-semibold">Over {plural((check.history ?? []).length, "run")}</h2>
       <Line values={(check.history ?? []).map(([, places]) => places)} width={260} height={60} label="Places per run" />
-      <p className="text-ink-3 text-sm">places per run, low is good</p>
+      <p className="text-ink-3 text-sm">
+        places per run, low is good · <Link to={`/sites/${site.id}/trend?figure=check.${check.id}`}>with remarks</Link>
+      </p>
     </Card>
   );
 }

@@ -12,7 +12,7 @@ export function InSource({ runId, fingerprint, open = false }: { runId: string; 
   // What was opened by itself and has nothing to show is better not there.
   if (open && found.data?.source === null) return null;
   return (
-    <div className="text-sm">
+    <div className={shown ? "text-sm" : "mr-3 inline-block text-sm"}>
       <LinkButton aria-expanded={shown} onClick={() => setShown(!shown)}>
         {shown ? "Hide source" : "Show source"}
       </LinkButton>

@@ -11,6 +11,7 @@ import { Change, Course, Severity } from "../../ui/signs";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSite } from "./context";
+import { PageRuns } from "./history";
 import { Source } from "./in-source";
 import { NoRun } from "./no-run";
 import { Waive } from "./waive";
@@ -173,6 +174,7 @@ function Content({ page }: { page: Page }) {
           </ul>
         </Card>
       </div>
+      <PageRuns siteId={site.id} url={page.url} />
       <Card title="Response headers" className="mt-3.5">
         <dl className="grid grid-cols-[max-content_1fr] gap-x-4 font-mono text-sm">
           {(page.headers ?? []).map(([name, value], i) => [

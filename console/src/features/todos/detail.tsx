@@ -13,6 +13,7 @@ import { Severity } from "../../ui/signs";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
+import { FindingRuns } from "../site/history";
 import { InSource } from "../site/in-source";
 import { assignable } from "../site/make-todo";
 import { Subject } from "../site/subject";
@@ -139,6 +140,7 @@ function Detail({ todo }: { todo: Todo }) {
                       {r.outcome === "still" && (
                         <InSource runId={`latest-${todo.site_id}`} fingerprint={r.fingerprint} />
                       )}
+                      <FindingRuns siteId={todo.site_id} fingerprint={r.fingerprint} />
                     </>
                   ),
                 },
