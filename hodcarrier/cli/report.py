@@ -7,8 +7,7 @@ from datetime import date, timedelta
 from pathlib import Path
 from typing import Any
 
-from hodcarrier.cli.output import err
-from hodcarrier.cli.service import connect, find_site, noun, read_day, show, verb
+from hodcarrier.cli.service import connect, find_site, noun, read_day, save_file, show, verb
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.wire.reports import ReportBody
 
@@ -67,9 +66,4 @@ def run_save(args: argparse.Namespace) -> int:
         raise InvalidInput(f"{args.file} ends in neither .pdf nor .html.", "Choose one of the two.")
     with connect(args) as desk:
         document = desk.get_report_pdf(args.id) if form == "pdf" else desk.get_report_page(args.id)
-    try:
-        args.file.write_bytes(document)
-    except OSError as error:
-        raise InvalidInput(f"{args.file} cannot be written: {error.strerror}.", "Save to another folder.") from None
-    err.print(f"Wrote {args.file} ({len(document):,} bytes).")
-    return 0
+    return save_file(args.file, document)

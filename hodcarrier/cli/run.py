@@ -8,7 +8,19 @@ from typing import Any
 
 from hodcarrier.cli.output import course, emit, err, out, progress_line
 from hodcarrier.cli.plan import read_settings
-from hodcarrier.cli.service import connect, find_site, last_run, limit, noun, run_of, run_under_way, show, show_first, verb
+from hodcarrier.cli.service import (
+    connect,
+    find_site,
+    last_run,
+    limit,
+    noun,
+    run_of,
+    run_under_way,
+    save_file,
+    show,
+    show_first,
+    verb,
+)
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.facts.probes import Accepted, ProbeFacts
@@ -229,12 +241,7 @@ def run_export(args: argparse.Namespace) -> int:
         raise InvalidInput(f"{args.file} ends in none of .csv, .json, .sarif and .sqlite.", "Choose one of these.", "file")
     with connect(args) as desk:
         document = desk.export_run(run_of(desk, args.run_id), EXPORTS[form])
-    try:
-        args.file.write_bytes(document)
-    except OSError as error:
-        raise InvalidInput(f"{args.file} cannot be written: {error.strerror}.", "Save to another folder.", "file") from None
-    err.print(f"Wrote {args.file} ({len(document):,} bytes).")
-    return 0
+    return save_file(args.file, document)
 
 
 def _progress(run: RunOut) -> None:

@@ -223,6 +223,16 @@ def name_value(item: str, example: str) -> tuple[str, str]:
     return name, value
 
 
+def save_file(path: Path, document: bytes) -> int:
+    """Write a document to a file that a person named, and say so. Raises :class:`InvalidInput` saying why it cannot be written."""
+    try:
+        path.write_bytes(document)
+    except OSError as error:
+        raise InvalidInput(f"{path} cannot be written: {error.strerror}.", "Save to another folder.", "file") from None
+    err.print(f"Wrote {path} ({len(document):,} bytes).", markup=False)
+    return 0
+
+
 def read_text(path: Path) -> str:
     """A text file that a person named (``-``: stdin). Raises :class:`InvalidInput` saying why it cannot be read."""
     try:

@@ -1,17 +1,39 @@
-"""``hodcarrier todo list|show|add|edit|check|load|labels``."""
+"""``hodcarrier todo list|show|add|edit|check|share|links|unshare|sheet|load|labels``."""
 
 from __future__ import annotations
 
 import argparse
 from collections.abc import Sequence
+from pathlib import Path
 from typing import Any, Literal
 
-from hodcarrier.cli.output import count, emit, out
-from hodcarrier.cli.service import connect, find_client, find_member, find_site, noun, place_number, read_day, show, verb
+from hodcarrier.cli.output import count, emit, err, out
+from hodcarrier.cli.service import (
+    connect,
+    find_client,
+    find_member,
+    find_site,
+    noun,
+    place_number,
+    read_day,
+    save_file,
+    show,
+    verb,
+)
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.states import Priority, Severity, TodoOrder, TodoPer, TodoState
 from hodcarrier.core.words import signed
-from hodcarrier.wire.todos import ComparedPick, LoadPart, TodoBody, TodoChange, TodoEdit, TodoOut, TodosBody, TodosChange
+from hodcarrier.wire.todos import (
+    ComparedPick,
+    LoadPart,
+    TodoBody,
+    TodoChange,
+    TodoEdit,
+    TodoLinkBody,
+    TodoOut,
+    TodosBody,
+    TodosChange,
+)
 
 COLUMNS = [
     ("id", "Id"),
@@ -98,6 +120,19 @@ def add_parser(commands: Any) -> None:
     edited.add_argument("--reason", help="why it is dropped")
     checked = verb(verbs, "check", "fetch and examine the places of a to-do now", run_check)
     checked.add_argument("id", type=int)
+    shared = verb(verbs, "share", "share a to-do by a link with somebody who has no account", run_share)
+    shared.add_argument("id", type=int)
+    shared.add_argument("name", help="who gets the link; what is said by it is signed so")
+    shared.add_argument("--approval", action="store_true", help="ask for agreement")
+    shared.add_argument("--days", type=int, default=90, help="days until it ends (default: 90)")
+    links = verb(verbs, "links", "whom a to-do was shared with", run_links)
+    links.add_argument("id", type=int)
+    unshared = verb(verbs, "unshare", "end a share link: its address answers no more", run_unshare)
+    unshared.add_argument("id", type=int)
+    unshared.add_argument("link", type=int, help="number of the link, as `todo links` shows it")
+    sheet = verb(verbs, "sheet", "a to-do on one page, to read and to print", run_sheet)
+    sheet.add_argument("id", type=int)
+    sheet.add_argument("file", type=Path, help="file to write, such as todo-14.html")
     load = verb(verbs, "load", "who has what to do by when", run_load)
     load.add_argument("--client")
     verb(verbs, "labels", "the labels that to-dos have", run_labels)
@@ -268,6 +303,47 @@ def run_check(args: argparse.Namespace) -> int:
     if args.format == "table":
         out.print(todo.events[-1].text, markup=False)
     return show(args, todo, COLUMNS) if args.format != "table" else 0
+
+
+def run_share(args: argparse.Namespace) -> int:
+    """Share one."""
+    with connect(args) as desk:
+        link = desk.add_todo_link(args.id, TodoLinkBody(name=args.name, asks_approval=args.approval, days=args.days))
+    if args.format != "table":
+        return show(args, link, [])
+    print(link.url)
+    err.print("Who has the address can read the to-do, comment on it and say that it is done. It is not shown again.")
+    return 0
+
+
+def run_links(args: argparse.Namespace) -> int:
+    """Print whom one was shared with."""
+    columns = [
+        ("id", "Id"),
+        ("name", "Shared with"),
+        ("asks_approval", "Agreement"),
+        ("active", "Active"),
+        ("expires_at", "Ends (UTC)"),
+        ("seen", "Opened"),
+        ("seen_at", "Last (UTC)"),
+    ]
+    with connect(args) as desk:
+        return show(args, desk.list_todo_links(args.id), columns, "It was not shared with anybody.")
+
+
+def run_unshare(args: argparse.Namespace) -> int:
+    """End a link."""
+    with connect(args) as desk:
+        desk.revoke_todo_link(args.id, args.link)
+    err.print(f"Link {args.link} answers no more.")
+    return 0
+
+
+def run_sheet(args: argparse.Namespace) -> int:
+    """Write the sheet of one."""
+    with connect(args) as desk:
+        page = desk.get_todo_sheet(args.id)
+    return save_file(args.file, page)
 
 
 def run_load(args: argparse.Namespace) -> int:

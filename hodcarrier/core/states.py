@@ -209,6 +209,14 @@ class TodoOrder(StrEnum):
     CREATED = "created"
 
 
+class Approval(StrEnum):
+    """Whether a client has agreed to a to-do: nobody asked, asked, or agreed."""
+
+    NONE = ""
+    WAITING = "waiting"
+    GIVEN = "given"
+
+
 class PlaceOutcome(StrEnum):
     """What the last run said of one place of a to-do."""
 

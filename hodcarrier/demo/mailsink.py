@@ -13,7 +13,7 @@ class KeepMail:
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder
-        self.count = 0
+        self.count = len(list(folder.glob("*.eml")))
 
     async def handle_DATA(self, _server: Any, _session: Any, envelope: Any) -> str:  # noqa: N802
         """Called by the SMTP server with a whole mail."""

@@ -26,7 +26,7 @@ from hodcarrier.audit.supervisor import Supervisor
 from hodcarrier.core import errors
 from hodcarrier.core.permissions import Role
 from hodcarrier.report.calendar import todo_calendar
-from hodcarrier.service import courier, postman
+from hodcarrier.service import courier, postman, shared
 from hodcarrier.service.bounds import Bounds
 from hodcarrier.service.deps import signed_in
 from hodcarrier.service.document import Described, describe_messages
@@ -163,6 +163,7 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
         content = todo_calendar(name, todos, work.address, work.now())
         return Response(content, media_type="text/calendar; charset=utf-8", headers=headers)
 
+    shared.serve(app, work)
     _serve_console(app)
     return app
 

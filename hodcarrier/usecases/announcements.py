@@ -43,9 +43,9 @@ def note_for(session: Session, now: datetime, webhook: Webhook, topic: Topic, li
     return delivery
 
 
-def announce_todo(session: Session, now: datetime, topic: Topic, todo: Todo, text: str, by: Member | None) -> None:
+def announce_todo(session: Session, now: datetime, topic: Topic, todo: Todo, text: str, by: str) -> None:
     """Tell that something happened to a to-do."""
-    news = TodoNews(todo=todo_out(todo, now.date(), watched=True), text=text, by=by.name if by is not None else "")
+    news = TodoNews(todo=todo_out(todo, now.date(), watched=True), text=text, by=by)
     announce(session, now, topic, todo.site.client_id, f"/todos/{todo.id}", news)
 
 
@@ -54,9 +54,9 @@ def announce_judged(
 ) -> None:
     """Tell that a to-do was confirmed or opened again, when it was."""
     if todo.state == TodoState.CONFIRMED != before:
-        announce_todo(session, now, Topic.TODO_CONFIRMED, todo, event.text, by)
+        announce_todo(session, now, Topic.TODO_CONFIRMED, todo, event.text, by.name if by else "")
     elif todo.state == TodoState.OPEN and before in (TodoState.DONE, TodoState.CONFIRMED):
-        announce_todo(session, now, Topic.TODO_REOPENED, todo, event.text, by)
+        announce_todo(session, now, Topic.TODO_REOPENED, todo, event.text, by.name if by else "")
 
 
 _ENDED = {

@@ -108,13 +108,13 @@ def _change(
         if kind == TodoEventKind.ASSIGNED:
             tell_assigned(session, todo, event, member)
         elif kind == TodoEventKind.COMMENT:
-            tell_comment(session, todo, event, member)
-            announce_todo(session, now, Topic.TODO_COMMENTED, todo, text, member)
+            tell_comment(session, todo, event, member.name, member.id)
+            announce_todo(session, now, Topic.TODO_COMMENTED, todo, text, member.name)
     todo.version += 1
     session.flush()
     changed = [name.replace("_", " ") for name in TodoChange.model_fields if name in given - {"comment", "drop_reason"}]
     if changed:
-        announce_todo(session, now, Topic.TODO_CHANGED, todo, f"Changed: {', '.join(changed)}.", member)
+        announce_todo(session, now, Topic.TODO_CHANGED, todo, f"Changed: {', '.join(changed)}.", member.name)
 
 
 def _move(session: Session, todo: Todo, change: TodoChange, now: datetime, member: Member) -> None:

@@ -10,7 +10,7 @@ from sqlalchemy.orm import joinedload
 
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.states import LIVE_TODO, UNFINISHED_TODO, Priority, Severity, TodoOrder, TodoState
-from hodcarrier.register.models import Member, Site, Todo
+from hodcarrier.register.models import Member, Site, Todo, TodoEvent
 from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.todos import TodoEventOut, TodoOut, TodoPlace, WatcherOut
@@ -134,6 +134,7 @@ def todo_out(todo: Todo, today: date, full: bool = False, watched: bool = False)
         labels=todo.labels,
         watchers=[WatcherOut(id=w.id, name=w.name) for w in todo.watchers] if full or watched else [],
         gain=todo.gain,
+        approval=todo.approval,
         due=todo.due,
         overdue=overdue,
         days_late=(today - todo.due).days if overdue and todo.due else 0,
@@ -142,14 +143,7 @@ def todo_out(todo: Todo, today: date, full: bool = False, watched: bool = False)
         created_at=todo.created_at,
         closed_at=todo.closed_at,
         version=todo.version,
-        events=[
-            TodoEventOut(
-                at=e.at, who=e.member.name if e.member else ("the audit" if e.run_id else "the desk"), kind=e.kind, text=e.text
-            )
-            for e in todo.events
-        ]
-        if full
-        else [],
+        events=[TodoEventOut(at=e.at, who=_who(e), kind=e.kind, text=e.text) for e in todo.events] if full else [],
         linked=[
             TodoPlace(check=k.check_id, subject=k.subject, place=k.place, outcome=k.outcome, fingerprint=k.fingerprint.hex())
             for k in todo.linked
@@ -157,3 +151,9 @@ def todo_out(todo: Todo, today: date, full: bool = False, watched: bool = False)
         if full
         else [],
     )
+
+
+def _who(event: TodoEvent) -> str:
+    if event.by_link:
+        return f"{event.by_link}, by a link"
+    return event.member.name if event.member else ("the audit" if event.run_id else "the desk")

@@ -52,9 +52,9 @@ def tell_assigned(session: Session, todo: Todo, event: TodoEvent, by: Member | N
         tell(session, event.at, todo, MailKind.ASSIGNED, [todo.assignee], _occasion(event), text)
 
 
-def tell_comment(session: Session, todo: Todo, event: TodoEvent, by: Member) -> None:
-    """Tell those whom a comment mentions, and those whom the to-do concerns, that there is one; nobody twice, and its author never."""
-    members = session.scalars(select(Member).where(Member.active, Member.role != Role.GUEST, Member.id != by.id)).all()
+def tell_comment(session: Session, todo: Todo, event: TodoEvent, name: str, by: int = 0) -> None:
+    """Tell those whom a comment mentions, and those whom the to-do concerns, that there is one; nobody twice, and its author (``by``) never."""
+    members = session.scalars(select(Member).where(Member.active, Member.role != Role.GUEST, Member.id != by)).all()
     called = set(mentioned(event.text, {member.id: member.name for member in members}))
     tell(
         session,
@@ -63,11 +63,11 @@ def tell_comment(session: Session, todo: Todo, event: TodoEvent, by: Member) -> 
         MailKind.MENTIONED,
         [m for m in members if m.id in called],
         _occasion(event),
-        f"{by.name} wrote:",
+        f"{name} wrote:",
         event.text,
     )
-    rest = [member for member in _concerned(todo) if member.id != by.id and member.id not in called]
-    tell(session, event.at, todo, MailKind.COMMENTED, rest, _occasion(event), f"{by.name} wrote:", event.text)
+    rest = [member for member in _concerned(todo) if member.id != by and member.id not in called]
+    tell(session, event.at, todo, MailKind.COMMENTED, rest, _occasion(event), f"{name} wrote:", event.text)
 
 
 def tell_judged(session: Session, todo: Todo, before: TodoState, event: TodoEvent, by: Member | None = None) -> None:

@@ -52,11 +52,24 @@ def set_watchers(session: Session, todo: Todo, members: Collection[int]) -> None
 
 
 def note(
-    session: Session, todo: Todo, at: datetime, member: Member | None, kind: TodoEventKind, text: str, run: Run | None = None
+    session: Session,
+    todo: Todo,
+    at: datetime,
+    member: Member | None,
+    kind: TodoEventKind,
+    text: str,
+    run: Run | None = None,
+    by_link: str = "",
 ) -> TodoEvent:
-    """Note something that happened to a to-do."""
+    """Note something that happened to a to-do; ``by_link`` names who did it with a share link."""
     event = TodoEvent(
-        todo_id=todo.id, at=at, member_id=member.id if member else None, run_id=run.id if run else None, kind=kind, text=text
+        todo_id=todo.id,
+        at=at,
+        member_id=member.id if member else None,
+        run_id=run.id if run else None,
+        kind=kind,
+        text=text,
+        by_link=by_link,
     )
     session.add(event)
     session.flush()

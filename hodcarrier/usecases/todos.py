@@ -206,7 +206,7 @@ def _make(work: Workspace, body: TodoFields, drafts: Sequence[_Draft], picked: P
                 session.add(todo)
             event = note(session, todo, now, member, TodoEventKind.MADE, _made_words(draft))
             tell_assigned(session, todo, event, member)
-            announce_todo(session, now, Topic.TODO_ADDED, todo, event.text, member)
+            announce_todo(session, now, Topic.TODO_ADDED, todo, event.text, member.name if member else "")
             log(session, now, member.id if member else None, "to-do added", draft.title)
             made.append(todo)
         return [todo_out(todo, now.date(), full=len(made) == 1) for todo in made]

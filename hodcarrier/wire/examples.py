@@ -50,6 +50,7 @@ BODIES: dict[str, Any] = {
         "priority": "high",
         "labels": ["links"],
     },
+    "TodoLinkBody": {"name": "Rosa at Tidewrack", "asks_approval": True},
     "TodosChange": {"changes": [{"id": 12, "assignee": 3}, {"id": 13, "due": "2099-01-05"}]},
     "WebhookBody": {"name": "Agency chat", "url": "https://hooks.cobble-lantern.example/audits", "topics": ["alert.raised"]},
     "WebhookChange": {"topics": ["run.done", "run.failed"]},

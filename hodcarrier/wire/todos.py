@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import Field, StringConstraints
 
-from hodcarrier.core.states import PlaceOutcome, Priority, Severity, TodoEventKind, TodoPer, TodoState
+from hodcarrier.core.states import Approval, PlaceOutcome, Priority, Severity, TodoEventKind, TodoPer, TodoState
 from hodcarrier.wire.base import Wire, Words
 from hodcarrier.wire.results import TodoRef
 
@@ -183,6 +183,7 @@ class TodoOut(Wire):
     labels: list[str]
     watchers: list[WatcherOut]
     gain: float | None
+    approval: Approval
     overdue: bool
     days_late: int
     places: int
@@ -192,6 +193,28 @@ class TodoOut(Wire):
     version: int
     events: list[TodoEventOut] = []
     linked: list[TodoPlace] = []
+
+
+class TodoLinkBody(Wire):
+    """Somebody a to-do is shared with."""
+
+    name: Words = Field(min_length=1, max_length=100)
+    asks_approval: bool = False
+    days: int = Field(default=90, ge=1, le=730)
+
+
+class TodoLinkOut(Wire):
+    """A share link of a to-do; ``url`` is there only in the answer that made it."""
+
+    id: int
+    name: str
+    asks_approval: bool
+    active: bool
+    created_at: datetime
+    expires_at: datetime
+    seen: int
+    seen_at: datetime | None
+    url: str | None = None
 
 
 class TodosChanged(Wire):

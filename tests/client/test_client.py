@@ -108,7 +108,7 @@ def test_only_what_was_given_is_sent() -> None:
         "id": 3, "site_id": 1, "site_host": "a", "client_name": "b", "title": "t", "note": "", "check": "", "severity": "low", "state": "open",
         "flag": "", "drop_reason": "", "assignee_id": None, "assignee": "", "due": None, "overdue": False, "days_late": 0, "places": 0,
         "cleared": 0, "created_at": "2026-11-24T00:00:00Z", "closed_at": None, "version": 2,
-        "author": "", "priority": "normal", "estimate_hours": None, "labels": [], "watchers": [], "gain": None,
+        "author": "", "priority": "normal", "estimate_hours": None, "labels": [], "watchers": [], "gain": None, "approval": "",
     }  # fmt: skip
     connection, asked = desk(lambda _r: httpx.Response(200, json=todo))
     connection.add_todo(TodoBody(site_id=1, title="t"))

@@ -74,7 +74,7 @@ THIRD_PARTY: dict[str, set[str]] = {
     "examine": {"numpy", "xxhash"},
     "register": {"alembic", "cryptography", "sqlalchemy"},
     "wire": {"pydantic"},
-    "report": {"icalendar", "jinja2", "markupsafe", "weasyprint"},
+    "report": {"icalendar", "jinja2", "markdown_it", "markupsafe", "weasyprint"},
     "usecases": {"argon2", "msgspec", "sqlalchemy", "tomli_w"},
     "audit": {"sqlalchemy", "structlog"},
     "service": {"aiohttp", "fastapi", "h11", "prometheus_client", "sqlalchemy", "starlette", "structlog", "uvicorn"},

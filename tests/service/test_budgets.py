@@ -42,6 +42,7 @@ BUDGETS = {
     "list_reports": 2,
     "list_runs": 3,
     "list_sites": 5,
+    "list_todo_links": 3,
     "list_todos": 3,
     "list_tokens": 3,
     "list_waivers": 3,

@@ -11,7 +11,18 @@ from hodcarrier.core.states import Priority, Severity, TodoState
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.reports import ReportBody, ReportOut
-from hodcarrier.wire.todos import LoadOut, TodoBody, TodoChange, TodoDraft, TodoOut, TodosBody, TodosChange, TodosChanged
+from hodcarrier.wire.todos import (
+    LoadOut,
+    TodoBody,
+    TodoChange,
+    TodoDraft,
+    TodoLinkBody,
+    TodoLinkOut,
+    TodoOut,
+    TodosBody,
+    TodosChange,
+    TodosChanged,
+)
 
 
 class Work(SyncCalls):
@@ -100,6 +111,25 @@ class Work(SyncCalls):
         """One to-do with its story."""
         found: TodoOut = self._call("get_todo", {"todo_id": todo_id})
         return found
+
+    def get_todo_sheet(self, todo_id: int) -> bytes:
+        """A to-do on one page, to read and to print: places with their source, why they matter, how to fix and how to check them."""
+        found: bytes = self._call("get_todo_sheet", {"todo_id": todo_id})
+        return found
+
+    def list_todo_links(self, todo_id: int) -> list[TodoLinkOut]:
+        """Whom a to-do was shared with."""
+        found: list[TodoLinkOut] = self._call("list_todo_links", {"todo_id": todo_id})
+        return found
+
+    def add_todo_link(self, todo_id: int, body: TodoLinkBody) -> TodoLinkOut:
+        """Share a to-do with somebody who has no account; the address is shown in this answer only."""
+        found: TodoLinkOut = self._call("add_todo_link", {"todo_id": todo_id}, body=body)
+        return found
+
+    def revoke_todo_link(self, todo_id: int, link_id: int) -> None:
+        """End a share link of a to-do."""
+        self._call("revoke_todo_link", {"todo_id": todo_id, "link_id": link_id})
 
     def change_todo(self, todo_id: int, body: TodoChange, version: int | None = None) -> TodoOut:
         """Change a to-do or comment on it."""
@@ -239,6 +269,25 @@ class AsyncWork(AsyncCalls):
         """One to-do with its story."""
         found: TodoOut = await self._call("get_todo", {"todo_id": todo_id})
         return found
+
+    async def get_todo_sheet(self, todo_id: int) -> bytes:
+        """A to-do on one page, to read and to print: places with their source, why they matter, how to fix and how to check them."""
+        found: bytes = await self._call("get_todo_sheet", {"todo_id": todo_id})
+        return found
+
+    async def list_todo_links(self, todo_id: int) -> list[TodoLinkOut]:
+        """Whom a to-do was shared with."""
+        found: list[TodoLinkOut] = await self._call("list_todo_links", {"todo_id": todo_id})
+        return found
+
+    async def add_todo_link(self, todo_id: int, body: TodoLinkBody) -> TodoLinkOut:
+        """Share a to-do with somebody who has no account; the address is shown in this answer only."""
+        found: TodoLinkOut = await self._call("add_todo_link", {"todo_id": todo_id}, body=body)
+        return found
+
+    async def revoke_todo_link(self, todo_id: int, link_id: int) -> None:
+        """End a share link of a to-do."""
+        await self._call("revoke_todo_link", {"todo_id": todo_id, "link_id": link_id})
 
     async def change_todo(self, todo_id: int, body: TodoChange, version: int | None = None) -> TodoOut:
         """Change a to-do or comment on it."""

@@ -23,6 +23,7 @@ from hodcarrier.core.permissions import Role
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.profile import Rules
 from hodcarrier.core.states import (
+    Approval,
     DateOrder,
     DeliveryState,
     FileState,
@@ -109,6 +110,7 @@ _WORDS = (
     FileState,
     MailKind,
     Topic,
+    Approval,
 )
 _COLUMNS: dict[Any, Any] = {
     datetime: UtcTime,

@@ -7,7 +7,7 @@ from datetime import date, datetime
 from sqlalchemy import ForeignKey, Index, LargeBinary, String, Text, UniqueConstraint, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from hodcarrier.core.states import MailKind, PlaceOutcome, Priority, Severity, TodoEventKind, TodoState
+from hodcarrier.core.states import Approval, MailKind, PlaceOutcome, Priority, Severity, TodoEventKind, TodoState
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.people import Member
 from hodcarrier.register.models.sites import Site
@@ -33,6 +33,7 @@ class Todo(Base):
     priority: Mapped[Priority] = mapped_column(default=Priority.NORMAL)
     estimate_hours: Mapped[float | None]
     gain: Mapped[float | None]
+    approval: Mapped[Approval] = mapped_column(default=Approval.NONE)
     labels: Mapped[list[str]] = mapped_column(default=list)
     places: Mapped[int] = mapped_column(default=0)
     cleared: Mapped[int] = mapped_column(default=0)
@@ -77,7 +78,7 @@ class TodoFinding(Base):
 
 
 class TodoEvent(Base):
-    """Something that happened to a to-do: a change by a member, a comment, or what a run said."""
+    """Something that happened to a to-do: a change by a member, a comment, or what a run said. ``by_link`` names who had a share link."""
 
     __tablename__ = "todo_event"
     __table_args__ = (Index("todo_event_todo", "todo_id"), Index("todo_event_at", "kind", "at"))
@@ -88,6 +89,7 @@ class TodoEvent(Base):
     run_id: Mapped[str | None] = mapped_column(String(20))
     kind: Mapped[TodoEventKind]
     text: Mapped[str] = mapped_column(Text)
+    by_link: Mapped[str] = mapped_column(String(100), default="")
     member: Mapped[Member | None] = relationship()
 
 
@@ -115,4 +117,23 @@ class TodoMail(Base):
     quote: Mapped[str] = mapped_column(Text, default="")
     taken_at: Mapped[datetime | None]
     delivery_id: Mapped[int | None] = mapped_column(ForeignKey("delivery.id", ondelete="SET NULL"))
+    todo: Mapped[Todo] = relationship()
+
+
+class TodoLink(Base):
+    """A share link of a to-do for somebody without an account, kept as the hash of the secret in its address. ``seen`` is how often it was opened."""
+
+    __tablename__ = "todo_link"
+    __table_args__ = (Index("todo_link_todo", "todo_id"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    todo_id: Mapped[int] = mapped_column(ForeignKey("todo.id", ondelete="CASCADE"))
+    name: Mapped[str] = mapped_column(String(100))
+    secret_hash: Mapped[str] = mapped_column(String(64), unique=True)
+    asks_approval: Mapped[bool] = mapped_column(default=False)
+    author_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))
+    created_at: Mapped[datetime]
+    expires_at: Mapped[datetime]
+    revoked_at: Mapped[datetime | None]
+    seen: Mapped[int] = mapped_column(default=0)
+    seen_at: Mapped[datetime | None]
     todo: Mapped[Todo] = relationship()

@@ -5,19 +5,23 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Query, Response
 
 from hodcarrier.audit.check_now import check_now
 from hodcarrier.core.states import Priority, Severity, TodoState
+from hodcarrier.report.sheet import draw_sheet
 from hodcarrier.service.deps import Version, Work, version_of
 from hodcarrier.service.guard import Asker, serves
-from hodcarrier.usecases import todo_changes, todo_lists, todo_load, todos
+from hodcarrier.usecases import todo_changes, todo_links, todo_lists, todo_load, todos
+from hodcarrier.usecases.todo_sheet import todo_sheet
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.todos import (
     LoadOut,
     TodoBody,
     TodoChange,
     TodoDraft,
+    TodoLinkBody,
+    TodoLinkOut,
     TodoOut,
     TodosBody,
     TodosChange,
@@ -25,6 +29,26 @@ from hodcarrier.wire.todos import (
 )
 
 router = APIRouter()
+
+
+@serves(router, "get_todo_sheet")
+def get_todo_sheet(todo_id: int, work: Work) -> Response:
+    return Response(draw_sheet(todo_sheet(work, todo_id)), media_type="text/html", headers={"X-Robots-Tag": "noindex"})
+
+
+@serves(router, "list_todo_links")
+def list_todo_links(todo_id: int, work: Work) -> list[TodoLinkOut]:
+    return todo_links.list_todo_links(work, todo_id)
+
+
+@serves(router, "add_todo_link")
+def add_todo_link(todo_id: int, body: TodoLinkBody, work: Work, member: Asker) -> TodoLinkOut:
+    return todo_links.add_todo_link(work, todo_id, body, member)
+
+
+@serves(router, "revoke_todo_link")
+def revoke_todo_link(todo_id: int, link_id: int, work: Work, member: Asker) -> None:
+    todo_links.revoke_todo_link(work, todo_id, link_id, member)
 
 
 @serves(router, "list_todos")

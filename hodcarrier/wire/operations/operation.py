@@ -86,6 +86,7 @@ _NUMBERS = (
     "feed_id",
     "webhook_id",
     "message",
+    "link_id",
     "client_id",
     "site_id",
     "profile_id",

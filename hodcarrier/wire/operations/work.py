@@ -9,7 +9,18 @@ from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkO
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.operations.operation import Operation, Parameter
 from hodcarrier.wire.reports import ReportBody, ReportOut
-from hodcarrier.wire.todos import LoadOut, TodoBody, TodoChange, TodoDraft, TodoOut, TodosBody, TodosChange, TodosChanged
+from hodcarrier.wire.todos import (
+    LoadOut,
+    TodoBody,
+    TodoChange,
+    TodoDraft,
+    TodoLinkBody,
+    TodoLinkOut,
+    TodoOut,
+    TodosBody,
+    TodosChange,
+    TodosChanged,
+)
 
 OPERATIONS = (
     Operation("get_desk", "GET", "/desk", "What needs attention today.", DeskOut),
@@ -82,6 +93,24 @@ OPERATIONS = (
         TodoOut,
     ),
     Operation("get_todo", "GET", "/todos/{todo_id}", "One to-do with its story.", TodoOut),
+    Operation(
+        "get_todo_sheet",
+        "GET",
+        "/todos/{todo_id}/sheet",
+        "A to-do on one page, to read and to print: places with their source, why they matter, how to fix and how to check them.",
+        bytes,
+    ),
+    Operation("list_todo_links", "GET", "/todos/{todo_id}/links", "Whom a to-do was shared with.", list[TodoLinkOut]),
+    Operation(
+        "add_todo_link",
+        "POST",
+        "/todos/{todo_id}/links",
+        "Share a to-do with somebody who has no account; the address is shown in this answer only.",
+        TodoLinkOut,
+        TodoLinkBody,
+        status=201,
+    ),
+    Operation("revoke_todo_link", "DELETE", "/todos/{todo_id}/links/{link_id}", "End a share link of a to-do."),
     Operation(
         "change_todo", "PATCH", "/todos/{todo_id}", "Change a to-do or comment on it.", TodoOut, TodoChange, versioned=True
     ),

@@ -25,6 +25,21 @@ const WHILE_A_ROUND_RUNS_MS = 5000;
 const TODOS_TOUCH = [KEYS.todos, KEYS.members, KEYS.desk, KEYS.findings, KEYS.comparisons, KEYS.sites];
 
 export const todos = {
+  links: (todo_id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.todos, todo_id, "links"],
+      queryFn: () => service.GET("/api/v1/todos/{todo_id}/links", { params: { path: { todo_id } } }),
+    }),
+  share: (todo_id: number) => ({
+    send: (body: { name: string; asks_approval: boolean }) =>
+      service.POST("/api/v1/todos/{todo_id}/links", { params: { path: { todo_id } }, body: { days: 90, ...body } }),
+    touches: [KEYS.todos],
+  }),
+  unshare: (todo_id: number) => ({
+    send: (link_id: number) =>
+      service.DELETE("/api/v1/todos/{todo_id}/links/{link_id}", { params: { path: { todo_id, link_id } } }),
+    touches: [KEYS.todos],
+  }),
   list: (filters: TodoFilters) =>
     infiniteQueryOptions({
       queryKey: [...KEYS.todos, "list", filters],

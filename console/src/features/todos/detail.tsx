@@ -8,8 +8,9 @@ import { todos } from "../../api/queries/work";
 import type { Member, Todo, TodoChange, TodoState } from "../../api/types";
 import { day, gain, moment, place } from "../../lib/words";
 import { Field, Form } from "../../ui/form";
-import { Address, Button, Card, Heading, Title } from "../../ui/parts";
+import { Address, Button, buttonClass, Card, Heading, Title } from "../../ui/parts";
 import { Severity } from "../../ui/signs";
+import { Markdown } from "../../ui/markdown";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
@@ -18,6 +19,7 @@ import { InSource } from "../site/in-source";
 import { assignable } from "../site/make-todo";
 import { Subject } from "../site/subject";
 import { Comment } from "./comment";
+import { Share } from "./share";
 import { labelsIn, NEXT, priorityChoices } from "./fields";
 
 export function TodoScreen() {
@@ -35,6 +37,7 @@ function Detail({ todo }: { todo: Todo }) {
   const check = useChange(todos.check(todo.id));
   const say = useSay();
   const mine = useMine(todo);
+  const may = useMay();
   return (
     <>
       <Title of={[todo.title, todo.site_host]} />
@@ -46,6 +49,9 @@ function Detail({ todo }: { todo: Todo }) {
         }
         title={todo.title}
       >
+        <a className={buttonClass()} href={`/api/v1/todos/${todo.id}/sheet`} target="_blank" rel="noreferrer">
+          Sheet to print
+        </a>
         {mine && todo.places > 0 && LIVE.includes(todo.state) && (
           <Button
             disabled={check.isPending}
@@ -79,6 +85,8 @@ function Detail({ todo }: { todo: Todo }) {
             {todo.cleared} of {todo.places} places cleared
           </span>
         )}
+        {todo.approval === "waiting" && <span>waiting for the client to agree</span>}
+        {todo.approval === "given" && <span className="text-good">the client agreed</span>}
         {todo.priority !== "normal" && <span>priority {todo.priority}</span>}
         {todo.gain !== null && todo.gain > 0 && (
           <span>
@@ -105,12 +113,12 @@ function Detail({ todo }: { todo: Todo }) {
         <div className="min-w-0 space-y-3.5">
           {todo.note && (
             <Card title="Note">
-              <p className="whitespace-pre-wrap">{todo.note}</p>
+              <Markdown text={todo.note} />
             </Card>
           )}
           <Card title="Places" aside="as of the last run">
             <Table
-              rows={todo.linked}
+              rows={[...todo.linked].sort((a, b) => ORDER.indexOf(a.outcome) - ORDER.indexOf(b.outcome))}
               id={(r) => r.fingerprint}
               caption="Places of the to-do"
               empty="This to-do has no findings linked to it, so runs do not change it."
@@ -137,10 +145,12 @@ function Detail({ todo }: { todo: Todo }) {
                   cell: (r) => (
                     <>
                       <Address text={place(r.place, todo.site_host)} chars={46} />
-                      {r.outcome === "still" && (
-                        <InSource runId={`latest-${todo.site_id}`} fingerprint={r.fingerprint} />
-                      )}
-                      <FindingRuns siteId={todo.site_id} fingerprint={r.fingerprint} />
+                      <div>
+                        {r.outcome === "still" && (
+                          <InSource runId={`latest-${todo.site_id}`} fingerprint={r.fingerprint} />
+                        )}
+                        <FindingRuns siteId={todo.site_id} fingerprint={r.fingerprint} />
+                      </div>
                     </>
                   ),
                 },
@@ -163,6 +173,8 @@ function Detail({ todo }: { todo: Todo }) {
             </ul>
             {mine && <Comment send={change.mutate} />}
           </Card>
+          {mine && <NoteEditor key={`note ${todo.version}`} todo={todo} send={change.mutate} />}
+          {mine && may("add_todo_link") && <Share id={todo.id} />}
           {mine && LIVE.includes(todo.state) && (
             <Card title="Drop to-do">
               <Drop send={change.mutate} />
@@ -174,6 +186,8 @@ function Detail({ todo }: { todo: Todo }) {
   );
 }
 
+/** What is left to do comes first. */
+const ORDER: readonly Todo["linked"][number]["outcome"][] = ["still", "unverified", "cleared"];
 const LIVE: readonly TodoState[] = ["open", "doing", "done"];
 
 /** Whether the member may change this to-do: a fixer those that are given to that person. */
@@ -183,6 +197,31 @@ function useMine(todo: Todo): boolean {
 }
 
 export type Send = ReturnType<typeof useChange<Todo, TodoChange>>["mutate"];
+
+function NoteEditor({ todo, send }: { todo: Todo; send: Send }) {
+  const form = useForm({ defaultValues: { note: todo.note } });
+  const say = useSay();
+  return (
+    <Card title={todo.note ? "Edit note" : "Write a note"}>
+      <Form
+        form={form}
+        className="space-y-2"
+        onSend={(values) => send(values, { onSuccess: () => say("The note is saved.") })}
+      >
+        <Field
+          name="note"
+          label="Note"
+          kind="long"
+          rows={4}
+          hint="Markdown: **bold**, lists with -, `code`, [links](https://…)"
+        />
+        <Button type="submit" disabled={!form.formState.isDirty}>
+          Save note
+        </Button>
+      </Form>
+    </Card>
+  );
+}
 
 function Drop({ send }: { send: Send }) {
   const form = useForm({ defaultValues: { reason: "" } });
