@@ -37,6 +37,9 @@ SCREENS = {
     "/catalogue/profiles": "Product pages are short",
     "/catalogue/profiles/1": "2 limits, 1 severity",
     "/team": "Tobin Wraysbury",
+    "/team?tab=you": "Your mails",
+    "/team?tab=deliveries": "Told of everything",
+    "/team?tab=service": "Run files",
 }
 WCAG = {"runOnly": {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}}
 

@@ -20,6 +20,8 @@ export const KEYS = {
   pages: ["pages"],
   comparisons: ["comparisons"],
   todos: ["todos"],
+  /** To-dos that would be made: once they are, nobody asks again. */
+  drafts: ["drafts"],
   benchmarks: ["benchmarks"],
   reports: ["reports"],
   catalogue: ["catalogue"],

@@ -63,7 +63,7 @@ export const todos = {
     queryOptions({ queryKey: [...KEYS.todos, "labels"], queryFn: () => service.GET("/api/v1/todos/labels") }),
   plan: (body: TodosBody, enabled: boolean) =>
     queryOptions({
-      queryKey: [...KEYS.todos, "plan", body],
+      queryKey: [...KEYS.drafts, body],
       queryFn: () => service.POST("/api/v1/todos/plan", { body }),
       enabled,
       retry: false,
