@@ -9,6 +9,8 @@ const later = (load: () => Promise<ComponentType>) => ({ lazy: async () => ({ Co
 
 export const router = createBrowserRouter([
   { path: "/sign-in", ...later(async () => (await import("./features/shell/sign-in")).SignIn) },
+  { path: "/forgotten", ...later(async () => (await import("./features/shell/forgotten")).Forgotten) },
+  { path: "/new-password", ...later(async () => (await import("./features/shell/new-password")).NewPassword) },
   {
     path: "/",
     element: <Shell />,

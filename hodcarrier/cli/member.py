@@ -1,4 +1,4 @@
-"""``hodcarrier member list|me|add|edit``."""
+"""``hodcarrier member list|me|invite|add|edit``."""
 
 from __future__ import annotations
 
@@ -7,11 +7,12 @@ import getpass
 import sys
 from typing import Any
 
+from hodcarrier.cli.output import err
 from hodcarrier.cli.service import ask_password, connect, find_member, name_value, noun, show, verb
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.states import DateOrder, MailKind, MailTime
-from hodcarrier.wire.members import MemberBody, MemberChange, PreferencesChange
+from hodcarrier.wire.members import InvitationBody, MemberBody, MemberChange, PreferencesChange
 
 COLUMNS = [
     ("id", "Id"),
@@ -21,6 +22,7 @@ COLUMNS = [
     ("open_todos", "To-dos"),
     ("overdue_todos", "Overdue"),
     ("active", "Active"),
+    ("invited", "Invited"),
 ]
 
 
@@ -48,6 +50,12 @@ def add_parser(commands: Any) -> None:
     edited.add_argument("--role", choices=tuple(Role))
     edited.add_argument("--client", type=int, help="id of the client whose guest the member becomes")
     edited.add_argument("--active", choices=("yes", "no"), help="no: cannot sign in any more")
+    edited.add_argument("--hand-to", metavar="WHO", help="with --active no: who takes over the to-dos, or nobody")
+    invited = verb(verbs, "invite", "invite somebody, who chooses a password by a link in a mail", run_invite)
+    invited.add_argument("name", help="of somebody new; of a member who has not answered yet, to send another invitation")
+    invited.add_argument("email", nargs="?")
+    invited.add_argument("--role", choices=tuple(Role), default=Role.ANALYST)
+    invited.add_argument("--client", type=int, help="id of the client, for a guest")
     added = verb(verbs, "add", "add a member; the password is read from the terminal or stdin", run_add)
     added.add_argument("name")
     added.add_argument("email")
@@ -94,8 +102,23 @@ def run_edit(args: argparse.Namespace) -> int:
     active = None if args.active is None else args.active == "yes"
     given = {"name": args.name, "role": args.role, "client_id": args.client, "active": active}
     with connect(args) as desk:
-        change = MemberChange(**{name: value for name, value in given.items() if value is not None})
+        changes: dict[str, Any] = {name: value for name, value in given.items() if value is not None}
+        if args.hand_to is not None:
+            changes["hand_to"] = None if args.hand_to == "nobody" else find_member(desk, args.hand_to).id
+        change = MemberChange(**changes)
         return show(args, desk.change_member(find_member(desk, args.member).id, change), COLUMNS)
+
+
+def run_invite(args: argparse.Namespace) -> int:
+    """Invite one, or send the invitation again."""
+    with connect(args) as desk:
+        if args.email is None:
+            member = desk.invite_again(find_member(desk, args.name).id)
+        else:
+            body = InvitationBody(name=args.name, email=args.email, role=args.role, client_id=args.client)
+            member = desk.invite_member(body)
+    err.print(f"{member.name} is sent a link to choose a password; see `hodcarrier mail list`.", markup=False)
+    return 0
 
 
 def run_add(args: argparse.Namespace) -> int:

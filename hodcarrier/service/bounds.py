@@ -13,14 +13,15 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from hodcarrier.core.errors import HodcarrierError
 from hodcarrier.service.deps import signed_in, workspace
 from hodcarrier.service.problems import answer_of, problem
+from hodcarrier.wire.operations import OPERATIONS
 
 # A plan may hold a list of a hundred thousand addresses; nothing that is sent is larger.
 BODY_BYTES_MAX = 32 * 1024 * 1024
-# Whoever signs in sends an address and a password.
+# Whoever signs in sends an address and a password, whoever answers by a share link a comment.
 PUBLIC_BYTES_MAX = 64 * 1024
 # However slowly the body of a request trickles in, it is waited for so long.
 BODY_S = 60.0
-PUBLIC = ("/api/v1/session",)
+PUBLIC = frozenset(f"/api/v1{each.path}" for each in OPERATIONS.values() if each.permission.public and each.body)
 
 
 class Bounds:
@@ -34,14 +35,15 @@ class Bounds:
         if scope["type"] != "http" or scope["method"] not in ("POST", "PUT", "PATCH"):
             await self.app(scope, receive, send)
             return
-        if scope["path"].startswith("/api/") and scope["path"] not in PUBLIC:
+        known = scope["path"].startswith("/api/") and scope["path"] not in PUBLIC
+        if known:
             request = Request(scope)
             try:
                 request.state.member = await asyncio.to_thread(signed_in, request, workspace(request))
             except HodcarrierError as error:
                 await answer_of(error)(scope, receive, send)
                 return
-        most = PUBLIC_BYTES_MAX if scope["path"] in PUBLIC else BODY_BYTES_MAX
+        most = BODY_BYTES_MAX if known else PUBLIC_BYTES_MAX
         too_large = f"The request is larger than {most // 1024:,} KiB."
         length = Headers(scope=scope).get("content-length", "")
         if length.isdecimal() and int(length[:20]) > most:

@@ -19,12 +19,17 @@ from hodcarrier.core.errors import Conflict, InvalidInput, NotFound, SignInNeede
 from hodcarrier.core.mailing import mail_times, next_morning
 from hodcarrier.core.passwords import complaint
 from hodcarrier.core.permissions import Role
-from hodcarrier.core.states import UNFINISHED_TODO, TokenScope
+from hodcarrier.core.states import UNFINISHED_TODO, TodoEventKind, TokenScope
+from hodcarrier.core.words import fill
 from hodcarrier.register.models import Client, Member, SignIn, Todo, Token
+from hodcarrier.usecases.todo_mails import tell_assigned
+from hodcarrier.usecases.todo_story import member_for, note
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
 from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, PreferencesChange, TokenBody, TokenOut
 
 SESSION_DAYS = 14
+# A session notes no oftener than this that it is used: every request would be a change of the register.
+SEEN_EVERY = timedelta(hours=1)
 # A hash takes 64 MiB: two at a time, however many sign in at once.
 _turns = threading.BoundedSemaphore(2)
 _hasher = PasswordHasher()
@@ -38,32 +43,42 @@ def hash_secret(secret: str) -> str:
 
 def add_member(work: Workspace, body: MemberBody, author: Member | None = None) -> MemberOut:
     """Add a member. Raises :class:`Conflict` when the e-mail address is taken."""
-    email = body.email.strip().lower()
-    if "@" not in email.strip("@"):
-        raise InvalidInput(f"“{body.email}” is not an e-mail address.", "Give one such as imke@agency.example.", "email")
-    hashed = _hash_password(body.password, body.name, email)
+    email = checked_email(body.email)
+    hashed = hash_password(body.password, body.name, email)
     with work.session() as session:
-        _check_client(session, body.role, body.client_id)
-        member = Member(
-            name=body.name.strip(),
-            email=email,
-            role=body.role,
-            password_hash=hashed,
-            client_id=body.client_id,
-            created_at=work.now(),
-        )
-        if session.scalar(select(Member.id).where(Member.email == email)) is not None:
-            raise Conflict(f"{email} is already a member.", "Change that member, or give another address.")
-        taken = f"There is already a member called {member.name}, or with the address {email}."
-        with unless_taken(session, taken, "Give another form of the name, such as one with a middle initial."):
-            session.add(member)
+        member = make_member(session, work, body.name, email, body.role, body.client_id, hashed)
         log(session, work.now(), author.id if author else None, "member added", email)
         return _shown(session, work, member)
 
 
+def checked_email(text: str) -> str:
+    """An e-mail address as it is kept. Raises :class:`InvalidInput` for what is none."""
+    email = text.strip().lower()
+    if "@" not in email.strip("@"):
+        raise InvalidInput(f"“{text}” is not an e-mail address.", "Give one such as imke@agency.example.", "email")
+    return email
+
+
+def make_member(
+    session: Session, work: Workspace, name: str, email: str, role: Role, client_id: int | None, password_hash: str
+) -> Member:
+    """Add a member in the caller's transaction. Raises :class:`Conflict` when name or e-mail address is taken."""
+    email = checked_email(email)
+    _check_client(session, role, client_id)
+    member = Member(
+        name=name.strip(), email=email, role=role, password_hash=password_hash, client_id=client_id, created_at=work.now()
+    )
+    if session.scalar(select(Member.id).where(Member.email == email)) is not None:
+        raise Conflict(f"{email} is already a member.", "Change that member, or give another address.")
+    taken = f"There is already a member called {member.name}, or with the address {email}."
+    with unless_taken(session, taken, "Give another form of the name, such as one with a middle initial."):
+        session.add(member)
+    return member
+
+
 def change_member(work: Workspace, member_id: int, change: MemberChange, author: Member) -> MemberOut:
     """Change a member. The last active owner keeps the role. A new password, and switching off, end all sessions and tokens."""
-    hashed = None if change.password is None else _hash_password(change.password, get_member(work, member_id).email)
+    hashed = None if change.password is None else hash_password(change.password, get_member(work, member_id).email)
     with work.session() as session:
         member = fetch(session, Member, member_id, "member")
         stays_owner = change.role in (None, Role.OWNER) and change.active is not False
@@ -81,9 +96,29 @@ def change_member(work: Workspace, member_id: int, change: MemberChange, author:
         if hashed is not None:
             member.password_hash = hashed
         if hashed is not None or change.active is False:
-            _end_sessions(session, work, member_id)
+            end_sessions(session, work, member_id)
+        if change.active is False:
+            _hand_over(session, work, member, change, author)
         log(session, work.now(), author.id, "member changed", member.email)
         return _shown(session, work, member)
+
+
+def _hand_over(session: Session, work: Workspace, member: Member, change: MemberChange, author: Member) -> None:
+    """Give the to-dos of somebody who leaves to somebody else, or to nobody. Raises :class:`Conflict` when there are some and it is not said to whom."""
+    todos = session.scalars(select(Todo).where(Todo.assignee_id == member.id, Todo.state.in_(UNFINISHED_TODO))).all()
+    if not todos:
+        return
+    if "hand_to" not in change.model_fields_set:
+        number = fill("{n:unfinished to-do}", {"n": len(todos)})
+        raise Conflict(f"{member.name} has {number}.", "Say who takes them over, or that nobody does.")
+    if change.hand_to == member.id:
+        raise InvalidInput(f"{member.name} leaves and cannot take them over.", "Choose somebody else.", "hand_to")
+    heir = member_for(session, change.hand_to, "hand_to")
+    for todo in todos:
+        todo.assignee, todo.version = heir, todo.version + 1
+        said = f"Given to {heir.name}, as {member.name} has left." if heir else f"Given to nobody, as {member.name} has left."
+        event = note(session, todo, work.now(), author, TodoEventKind.ASSIGNED, said)
+        tell_assigned(session, todo, event, author)
 
 
 def _check_client(session: Session, role: Role, client_id: int | None) -> None:
@@ -107,12 +142,12 @@ def change_preferences(work: Workspace, member_id: int, change: PreferencesChang
             known = fetch(session, Member, member_id, "member")
         if not _is_password(known.password_hash, change.current_password or ""):
             raise InvalidInput("The current password is not that.", "Type it again.", "current_password")
-        hashed = _hash_password(change.password, known.name, known.email)
+        hashed = hash_password(change.password, known.name, known.email)
     with work.session() as session:
         member = fetch(session, Member, member_id, "member")
         if hashed is not None:
             member.password_hash = hashed
-            _end_sessions(session, work, member_id)
+            end_sessions(session, work, member_id)
             log(session, work.now(), member_id, "password changed", member.email)
         with unless_taken(session, f"There is already a member called {change.name}.", "Give another form of the name."):
             for name in ("name", "date_order", "morning", "mail_hour", "mail_zone"):
@@ -147,7 +182,7 @@ def _all_shown(session: Session, work: Workspace, found: Sequence[Member]) -> li
     counts = {member_id: {"open_todos": live, "overdue_todos": late} for member_id, live, late in rows}
     return [
         MemberOut.model_validate(member).model_copy(
-            update={"mail_times": mail_times(member.mail_times), **counts.get(member.id, {})}
+            update={"mail_times": mail_times(member.mail_times), "invited": not member.password_hash, **counts.get(member.id, {})}
         )
         for member in found
     ]
@@ -169,7 +204,7 @@ def find_member(session: Session, key: str | int) -> Member:
     raise NotFound(f"Nobody called “{key}” is a member.", f"Members are {names}.")
 
 
-def sign_in(work: Workspace, email: str, password: str) -> tuple[str, MemberOut]:
+def sign_in(work: Workspace, email: str, password: str, program: str = "") -> tuple[str, MemberOut]:
     """Begin a session; returns its secret. Raises :class:`SignInNeeded` without saying which of the two was wrong."""
     with work.reading() as session:
         member = session.scalar(select(Member).where(Member.email == email.strip().lower()))
@@ -179,17 +214,24 @@ def sign_in(work: Workspace, email: str, password: str) -> tuple[str, MemberOut]
         raise SignInNeeded(
             "That e-mail address and password do not belong together.", "Try again, or ask an owner for a new password."
         )
-    secret = begin_session(work, known[0])
+    secret = begin_session(work, known[0], program)
     return secret, get_member(work, known[0])
 
 
-def begin_session(work: Workspace, member_id: int) -> str:
-    """Begin a session of a member; gives its secret."""
+def begin_session(work: Workspace, member_id: int, program: str = "") -> str:
+    """Begin a session of a member in a ``program``; gives its secret."""
     secret = secrets.token_urlsafe(32)
     with work.session() as session:
         session.execute(delete(SignIn).where(SignIn.expires_at < work.now()))
         session.add(
-            SignIn(secret_hash=hash_secret(secret), member_id=member_id, expires_at=work.now() + timedelta(days=SESSION_DAYS))
+            SignIn(
+                secret_hash=hash_secret(secret),
+                member_id=member_id,
+                expires_at=work.now() + timedelta(days=SESSION_DAYS),
+                created_at=work.now(),
+                seen_at=work.now(),
+                program=program[:300],
+            )
         )
     return secret
 
@@ -202,7 +244,7 @@ def _is_password(hashed: str, password: str) -> bool:
             return False
 
 
-def _hash_password(password: str, *about: str) -> str:
+def hash_password(password: str, *about: str) -> str:
     """The hash of a new password. Raises :class:`InvalidInput` for one that will not do."""
     if problem := complaint(password, "hodcarrier", *about):
         raise InvalidInput(
@@ -212,7 +254,7 @@ def _hash_password(password: str, *about: str) -> str:
         return _hasher.hash(password)
 
 
-def _end_sessions(session: Session, work: Workspace, member_id: int) -> None:
+def end_sessions(session: Session, work: Workspace, member_id: int) -> None:
     """Sign a member out everywhere: sessions and tokens."""
     session.execute(delete(SignIn).where(SignIn.member_id == member_id))
     session.execute(update(Token).where(Token.member_id == member_id, Token.revoked_at.is_(None)).values(revoked_at=work.now()))
@@ -233,8 +275,12 @@ def member_of_session(work: Workspace, secret: str) -> Member:
         member = session.scalar(kept.where(SignIn.secret_hash == hash_secret(secret), SignIn.expires_at > work.now()))
         if member is None or not member.active:
             raise SignInNeeded("You are signed out.", "Sign in again.")
+        seen = session.scalar(select(SignIn.seen_at).where(SignIn.secret_hash == hash_secret(secret)))
         session.expunge(member)
-        return member
+    if seen is None or work.now() - seen > SEEN_EVERY:
+        with work.session() as session:
+            session.execute(update(SignIn).where(SignIn.secret_hash == hash_secret(secret)).values(seen_at=work.now()))
+    return member
 
 
 @dataclass(frozen=True)

@@ -21,7 +21,7 @@ class SignInBody(Wire):
 
 
 class MemberOut(Wire):
-    """A member. ``may`` names the operations this role may do, in answers about oneself."""
+    """A member. ``invited``: no password is chosen yet. ``may`` names the operations this role may do, in answers about oneself."""
 
     id: int
     name: str
@@ -29,6 +29,7 @@ class MemberOut(Wire):
     role: Role
     client_id: int | None = None
     active: bool = True
+    invited: bool = False
     open_todos: int = 0
     overdue_todos: int = 0
     date_order: DateOrder = DateOrder.DAY_FIRST
@@ -57,6 +58,52 @@ class MemberChange(Wire):
     active: bool | None = None
     client_id: int | None = Field(default=None, description="the client whose guest the member becomes")
     password: str | None = Field(default=None, min_length=10, max_length=500)
+    hand_to: int | None = Field(
+        default=None, description="who takes over the to-dos of a member who is switched off; null: nobody, when it is given"
+    )
+
+
+class InvitationBody(Wire):
+    """Somebody who is invited, and chooses a password by a link in a mail."""
+
+    name: Words = Field(min_length=1, max_length=200)
+    email: str = Field(min_length=3, max_length=320)
+    role: Role = Role.ANALYST
+    client_id: int | None = None
+
+
+class ResetBody(Wire):
+    """Whose password is to be reset."""
+
+    email: str = Field(min_length=3, max_length=320)
+
+
+class NewPasswordBody(Wire):
+    """A password, chosen with the secret of a link from a mail."""
+
+    secret: str = Field(max_length=200)
+    password: str = Field(min_length=10, max_length=500)
+
+
+class SessionOut(Wire):
+    """A session of the console. ``program`` is the browser, as it calls itself; ``current``: the one that asks."""
+
+    id: str
+    program: str
+    created_at: datetime | None
+    seen_at: datetime | None
+    expires_at: datetime
+    current: bool
+
+
+class LogEntryOut(Wire):
+    """Something that was done."""
+
+    id: int
+    at: datetime
+    who: str
+    action: str
+    subject: str
 
 
 class PreferencesChange(Wire):

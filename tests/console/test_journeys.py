@@ -40,6 +40,7 @@ SCREENS = {
     "/team?tab=you": "Your mails",
     "/team?tab=deliveries": "Told of everything",
     "/team?tab=service": "Run files",
+    "/team?tab=log": "Search the log",
 }
 WCAG = {"runOnly": {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}}
 

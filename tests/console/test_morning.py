@@ -20,7 +20,7 @@ from hodcarrier.core.catalogue import Sample, doc, gone, page, text_file
 from hodcarrier.core.permissions import Role
 from hodcarrier.demo.mailsink import start_sink
 from hodcarrier.wire.clients import ClientBody
-from hodcarrier.wire.members import MemberBody
+from hodcarrier.wire.members import InvitationBody, MemberBody
 from hodcarrier.wire.sites import SiteBody
 from tests.running import OWNER, PASSWORD, LocalSite, Service, free_ports, local_site, start_service
 
@@ -222,3 +222,39 @@ def test_the_morning_can_be_done_by_keyboard(
     view.get_by_role("button", name="Mark done").focus()
     view.keyboard.press("Enter")
     expect(view.get_by_text("From open to done.")).to_be_visible()
+
+
+def test_who_is_invited_chooses_a_password_and_is_signed_in(
+    open_browser: Callable[..., BrowserContext], desk_service: Service, mails: tuple[Path, int]
+) -> None:
+    with desk_service.client() as desk:
+        desk.invite_member(InvitationBody(name="Rosa Quill", email="rosa@agency.example", role=Role.ANALYST))
+    assert mails_to(mails[0], "rosa", 1) == ["You are invited to Hodcarrier"]
+    view = open_browser().pages[0]
+    view.goto(link_in_mail(mails[0], "rosa"))
+    view.get_by_label("New password").fill("four words nobody guesses")
+    view.get_by_role("button", name="Save and sign in").click()
+    expect(view.get_by_role("heading", name="Needs attention")).to_be_visible()
+
+    view.get_by_role("button", name="Sign out").click()
+    view.get_by_role("link", name="Forgotten your password?").click()
+    view.get_by_label("Email").fill("rosa@agency.example")
+    view.get_by_role("button", name="Send link").click()
+    expect(view.get_by_role("status")).to_contain_text("a mail with a link is on its way")
+    assert mails_to(mails[0], "rosa", 2)[1] == "Your password for Hodcarrier"
+    view.goto(link_in_mail(mails[0], "rosa"))
+    view.reload()  # the address differs behind the number sign alone
+    view.get_by_label("New password").fill("another four good words")
+    view.get_by_role("button", name="Save and sign in").click()
+    expect(view.get_by_role("heading", name="Needs attention")).to_be_visible()
+    view.goto(f"{desk_service.url}/new-password")
+    expect(view.get_by_text("The address is not complete.")).to_be_visible()
+
+
+def link_in_mail(folder: Path, person: str) -> str:
+    """The link in the last mail to somebody."""
+    read = [email.message_from_bytes(p.read_bytes(), policy=policy.default) for p in sorted(folder.glob("*.eml"))]
+    last = [mail for mail in read if mail["To"] == f"{person}@agency.example"][-1]
+    found = re.search(r"http://\S+/new-password#\S+", next(last.iter_parts()).get_content())
+    assert found
+    return found[0]

@@ -41,6 +41,7 @@ BUDGETS = {
     "list_remarks": 3,
     "list_reports": 2,
     "list_runs": 3,
+    "list_sessions": 2,
     "list_sites": 5,
     "list_todo_links": 3,
     "list_todos": 3,

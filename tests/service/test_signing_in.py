@@ -102,3 +102,21 @@ def test_whoever_signs_in_sends_little(agency: Agency) -> None:
     body = {"email": "owner@agency.example", "password": "x" * 70_000}
     assert agency.request("POST", "/api/v1/session", None, body).status_code == 413
     assert stream(agency, "/api/v1/session", 3, None) == (413, 1)
+
+
+def test_a_forgotten_password_is_asked_for_without_being_signed_in(agency: Agency) -> None:
+    for email in ("nobody@agency.example", "lead@agency.example"):
+        answer = agency.request("POST", "/api/v1/session/reset", None, {"email": email})
+        assert (answer.status_code, answer.content) == (204, b""), "whoever asks learns nothing"
+    wrong = {"secret": "guessed", "password": "four words nobody guesses"}
+    refused = agency.request("POST", "/api/v1/session/password", None, wrong)
+    assert refused.status_code == 404 and "used already" in refused.json()["detail"]
+    asked = [
+        agency.request("POST", "/api/v1/session/reset", None, {"email": "lead@agency.example"}).status_code for _ in range(8)
+    ]
+    assert 429 in asked, "nobody's mailbox is filled"
+
+
+def test_sessions_are_listed_and_ended_over_http(agency: Agency) -> None:
+    assert agency.request("GET", "/api/v1/sessions", Role.LEAD).json() == []
+    assert agency.request("DELETE", "/api/v1/sessions/0123456789abcdef", Role.LEAD).status_code == 404

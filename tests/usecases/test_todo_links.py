@@ -173,6 +173,8 @@ def test_a_browser_reads_and_answers(tmp_path) -> None:  # type: ignore[no-untyp
     assert "your comment is with the agency" in send(answer="comment", comment="Über <i>alles</i>")
     refused = send(answer="comment", comment="")
     assert refused.startswith("422 ") and "The comment is empty." in refused
+    endless = agency.send("POST", path, None, b"comment=" + b"x" * 70_000, typed)
+    assert endless.status_code == 413
     foreign = agency.send("POST", path, None, b"comment=x", {**typed, "Origin": "https://elsewhere.example"})
     assert foreign.status_code == 403
     assert "marked as done" in send(answer="done", comment="")

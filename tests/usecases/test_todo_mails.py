@@ -173,7 +173,7 @@ def test_a_reminder_of_what_is_done_by_then_is_left_out(office: Office, imke: Me
 
 def test_who_has_left_gets_no_mail(office: Office, imke: Member, oona: Member) -> None:
     hand_out(office, imke, assignee=oona.id)
-    members.change_member(office.work, oona.id, MemberChange(active=False), imke)
+    members.change_member(office.work, oona.id, MemberChange(active=False, hand_to=None), imke)
     assert post(office) == []
 
 

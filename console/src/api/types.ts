@@ -70,3 +70,5 @@ export type WebhookBody = Schemas["WebhookBody"];
 export type WebhookChange = Schemas["WebhookChange"];
 export type FindingSight = Schemas["FindingSight"];
 export type PageSight = Schemas["PageSight"];
+export type InvitationBody = Schemas["InvitationBody"];
+export type MemberChange = Schemas["MemberChange"];

@@ -2,14 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import AsyncIterator, Iterator
+from datetime import date
+
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
 from hodcarrier.wire.members import (
     FeedBody,
     FeedOut,
+    InvitationBody,
+    LogEntryOut,
     MemberBody,
     MemberChange,
     MemberOut,
+    NewPasswordBody,
     PreferencesChange,
+    ResetBody,
+    SessionOut,
     SignInBody,
     TokenBody,
     TokenOut,
@@ -32,6 +40,40 @@ class People(SyncCalls):
     def sign_out(self) -> None:
         """Sign out."""
         self._call("sign_out", {})
+
+    def ask_reset(self, body: ResetBody) -> None:
+        """Send whoever has an address a link to a new password. The answer is the same when there is nobody."""
+        self._call("ask_reset", {}, body=body)
+
+    def set_password(self, body: NewPasswordBody) -> MemberOut:
+        """Choose a password with the secret of a link from a mail."""
+        found: MemberOut = self._call("set_password", {}, body=body)
+        return found
+
+    def list_sessions(self) -> list[SessionOut]:
+        """One's own sessions of the console."""
+        found: list[SessionOut] = self._call("list_sessions", {})
+        return found
+
+    def end_session(self, session_id: str) -> None:
+        """End one of one's own sessions."""
+        self._call("end_session", {"session_id": session_id})
+
+    def list_log(
+        self, who: int | None = None, text: str = "", from_day: date | None = None, to_day: date | None = None
+    ) -> Iterator[LogEntryOut]:
+        """Who did what, the latest first."""
+        yield from self._parts("list_log", {}, query={"who": who, "text": text, "from_day": from_day, "to_day": to_day})
+
+    def invite_member(self, body: InvitationBody) -> MemberOut:
+        """Invite somebody by mail."""
+        found: MemberOut = self._call("invite_member", {}, body=body)
+        return found
+
+    def invite_again(self, member_id: int) -> MemberOut:
+        """Send another invitation."""
+        found: MemberOut = self._call("invite_again", {"member_id": member_id})
+        return found
 
     def change_preferences(self, body: PreferencesChange) -> MemberOut:
         """Change one's own name or date format."""
@@ -103,6 +145,41 @@ class AsyncPeople(AsyncCalls):
     async def sign_out(self) -> None:
         """Sign out."""
         await self._call("sign_out", {})
+
+    async def ask_reset(self, body: ResetBody) -> None:
+        """Send whoever has an address a link to a new password. The answer is the same when there is nobody."""
+        await self._call("ask_reset", {}, body=body)
+
+    async def set_password(self, body: NewPasswordBody) -> MemberOut:
+        """Choose a password with the secret of a link from a mail."""
+        found: MemberOut = await self._call("set_password", {}, body=body)
+        return found
+
+    async def list_sessions(self) -> list[SessionOut]:
+        """One's own sessions of the console."""
+        found: list[SessionOut] = await self._call("list_sessions", {})
+        return found
+
+    async def end_session(self, session_id: str) -> None:
+        """End one of one's own sessions."""
+        await self._call("end_session", {"session_id": session_id})
+
+    async def list_log(
+        self, who: int | None = None, text: str = "", from_day: date | None = None, to_day: date | None = None
+    ) -> AsyncIterator[LogEntryOut]:
+        """Who did what, the latest first."""
+        async for item in self._parts("list_log", {}, query={"who": who, "text": text, "from_day": from_day, "to_day": to_day}):
+            yield item
+
+    async def invite_member(self, body: InvitationBody) -> MemberOut:
+        """Invite somebody by mail."""
+        found: MemberOut = await self._call("invite_member", {}, body=body)
+        return found
+
+    async def invite_again(self, member_id: int) -> MemberOut:
+        """Send another invitation."""
+        found: MemberOut = await self._call("invite_again", {"member_id": member_id})
+        return found
 
     async def change_preferences(self, body: PreferencesChange) -> MemberOut:
         """Change one's own name or date format."""

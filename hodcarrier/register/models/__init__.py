@@ -2,7 +2,7 @@
 
 from hodcarrier.register.models.alerts import Alert
 from hodcarrier.register.models.base import Base
-from hodcarrier.register.models.people import LogEntry, Member, SignIn, Token
+from hodcarrier.register.models.people import LogEntry, Member, PasswordLink, SignIn, Token
 from hodcarrier.register.models.runs import EXAMINED, EXAMINED_OR_FAILED, Run, RunProgress, SiteState
 from hodcarrier.register.models.sites import Client, Metric, Profile, Remark, Schedule, Site, SiteAccess, WaiverRow
 from hodcarrier.register.models.todos import Todo, TodoEvent, TodoFinding, TodoLink, TodoMail, TodoWatcher
@@ -22,6 +22,7 @@ __all__ = [
     "LogEntry",
     "Member",
     "Metric",
+    "PasswordLink",
     "Profile",
     "Remark",
     "Report",

@@ -39,11 +39,25 @@ class Member(Base):
 
 
 class SignIn(Base):
-    """A session of the console; only the hash of its secret is kept."""
+    """A session of the console; only the hash of its secret is kept. ``program`` is the browser, as it calls itself."""
 
     __tablename__ = "sign_in"
     secret_hash: Mapped[str] = mapped_column(String(64), primary_key=True)
     member_id: Mapped[int] = mapped_column(ForeignKey("member.id", ondelete="CASCADE"))
+    expires_at: Mapped[datetime]
+    created_at: Mapped[datetime | None]
+    seen_at: Mapped[datetime | None]
+    program: Mapped[str] = mapped_column(String(300), default="")
+
+
+class PasswordLink(Base):
+    """A link with which a member chooses a password, once; only the hash of its secret is kept. Of each member there is one."""
+
+    __tablename__ = "password_link"
+    __table_args__ = (Index("password_link_member", "member_id"),)
+    secret_hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    member_id: Mapped[int] = mapped_column(ForeignKey("member.id", ondelete="CASCADE"))
+    invites: Mapped[bool]
     expires_at: Mapped[datetime]
 
 
@@ -67,6 +81,7 @@ class LogEntry(Base):
     """Who changed what, when."""
 
     __tablename__ = "log_entry"
+    __table_args__ = (Index("log_entry_at", "at"),)
     id: Mapped[int] = mapped_column(primary_key=True)
     at: Mapped[datetime]
     member_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))

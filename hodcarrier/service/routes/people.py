@@ -2,21 +2,30 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter, Request, Response
+from datetime import date
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request, Response
 
 from hodcarrier.core.errors import SignInNeeded
 from hodcarrier.core.permissions import OWNERS, PERMISSIONS, Extent, Role
 from hodcarrier.service.deps import Work, cookie_of, settings_of
 from hodcarrier.service.guard import Asker, Granted, require, serves
-from hodcarrier.usecases import feeds, members
+from hodcarrier.usecases import changes_log, feeds, invitations, members, sessions
 from hodcarrier.usecases.throttle import Throttle
+from hodcarrier.wire.base import Listed
 from hodcarrier.wire.members import (
     FeedBody,
     FeedOut,
+    InvitationBody,
+    LogEntryOut,
     MemberBody,
     MemberChange,
     MemberOut,
+    NewPasswordBody,
     PreferencesChange,
+    ResetBody,
+    SessionOut,
     SignInBody,
     TokenBody,
     TokenOut,
@@ -36,7 +45,7 @@ def sign_in(body: SignInBody, work: Work, request: Request, response: Response) 
     account, address = body.email.strip().lower(), request.client.host if request.client else ""
     throttle.check(account, address, work.now())
     try:
-        secret, member = members.sign_in(work, body.email, body.password)
+        secret, member = members.sign_in(work, body.email, body.password, _program(request))
     except SignInNeeded:
         throttle.note(account, address, False, work.now())
         raise
@@ -49,6 +58,61 @@ def _keep_session(request: Request, response: Response, secret: str) -> None:
     name, secure = cookie_of(settings_of(request))
     days = members.SESSION_DAYS
     response.set_cookie(name, secret, max_age=days * 86400, httponly=True, secure=secure, samesite="lax", path="/")
+
+
+@serves(router, "ask_reset")
+def ask_reset(body: ResetBody, work: Work, request: Request) -> None:
+    throttle: Throttle = request.app.state.throttle
+    account, address = f"reset {body.email.strip().lower()}", request.client.host if request.client else ""
+    throttle.check(account, address, work.now())
+    throttle.note(account, address, False, work.now())
+    invitations.ask_reset(work, body.email)
+
+
+@serves(router, "set_password")
+def set_password(body: NewPasswordBody, work: Work, request: Request, response: Response) -> MemberOut:
+    member = invitations.set_password(work, body)
+    _keep_session(request, response, members.begin_session(work, member.id, _program(request)))
+    return _with_permissions(member)
+
+
+@serves(router, "list_sessions")
+def list_sessions(work: Work, member: Asker, request: Request) -> list[SessionOut]:
+    return sessions.list_sessions(work, member, request.cookies.get(cookie_of(settings_of(request))[0], ""))
+
+
+@serves(router, "end_session")
+def end_session(session_id: str, work: Work, member: Asker) -> None:
+    sessions.end_session(work, member, session_id)
+
+
+@serves(router, "list_log")
+def list_log(
+    work: Work,
+    who: int | None = None,
+    text: str = "",
+    from_day: Annotated[date | None, Query(alias="from")] = None,
+    to_day: Annotated[date | None, Query(alias="to")] = None,
+    limit: Annotated[int, Query(ge=1, le=1000)] = 200,
+    after: Annotated[int, Query(ge=0)] = 0,
+) -> Listed[LogEntryOut]:
+    return changes_log.list_log(work, who=who, text=text, from_day=from_day, to_day=to_day, limit=limit, after=after)
+
+
+@serves(router, "invite_member")
+def invite_member(body: InvitationBody, work: Work, member: Asker) -> MemberOut:
+    if body.role == Role.OWNER:
+        require(member, OWNERS, "Adding an owner")
+    return invitations.invite_member(work, body, member)
+
+
+@serves(router, "invite_again")
+def invite_again(member_id: int, work: Work, member: Asker) -> MemberOut:
+    return invitations.invite_again(work, member_id, member)
+
+
+def _program(request: Request) -> str:
+    return request.headers.get("user-agent", "")
 
 
 @serves(router, "who_am_i")
@@ -69,7 +133,7 @@ def sign_out(request: Request, work: Work) -> Response:
 def change_preferences(body: PreferencesChange, work: Work, member: Asker, request: Request, response: Response) -> MemberOut:
     changed = members.change_preferences(work, member.id, body)
     if body.password is not None and cookie_of(settings_of(request))[0] in request.cookies:
-        _keep_session(request, response, members.begin_session(work, member.id))  # all others have ended
+        _keep_session(request, response, members.begin_session(work, member.id, _program(request)))  # all others have ended
     return _with_permissions(changed)
 
 

@@ -2,6 +2,8 @@
 export const KEYS = {
   session: ["session"],
   members: ["members"],
+  sessions: ["sessions"],
+  log: ["log"],
   tokens: ["tokens"],
   feeds: ["feeds"],
   mails: ["mails"],

@@ -1,12 +1,20 @@
-import { queryOptions } from "@tanstack/react-query";
+import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { service } from "../service";
-import type { MemberBody, PreferencesChange, TokenBody, WebhookBody, WebhookChange } from "../types";
+import type { InvitationBody, MemberChange, PreferencesChange, TokenBody, WebhookBody, WebhookChange } from "../types";
 import { KEYS } from "./keys";
 
 export const session = {
   me: () => queryOptions({ queryKey: KEYS.session, queryFn: () => service.GET("/api/v1/session") }),
   signIn: () => ({
     send: (body: { email: string; password: string }) => service.POST("/api/v1/session", { body }),
+    touches: [KEYS.session],
+  }),
+  askReset: () => ({
+    send: (body: { email: string }) => service.POST("/api/v1/session/reset", { body }),
+    touches: [],
+  }),
+  setPassword: () => ({
+    send: (body: { secret: string; password: string }) => service.POST("/api/v1/session/password", { body }),
     touches: [KEYS.session],
   }),
   signOut: () => ({ send: () => service.DELETE("/api/v1/session"), touches: [] }),
@@ -18,10 +26,39 @@ export const session = {
 
 export const members = {
   all: () => queryOptions({ queryKey: KEYS.members, queryFn: () => service.GET("/api/v1/members") }),
-  add: () => ({
-    send: (body: MemberBody) => service.POST("/api/v1/members", { body }),
-    touches: [KEYS.members],
+  invite: () => ({
+    send: (body: InvitationBody) => service.POST("/api/v1/members/invitations", { body }),
+    touches: [KEYS.members, KEYS.mails],
   }),
+  inviteAgain: () => ({
+    send: (member_id: number) =>
+      service.POST("/api/v1/members/{member_id}/invitation", { params: { path: { member_id } } }),
+    touches: [KEYS.members, KEYS.mails],
+  }),
+  change: () => ({
+    send: ({ id, ...body }: MemberChange & { id: number }) =>
+      service.PATCH("/api/v1/members/{member_id}", { params: { path: { member_id: id } }, body }),
+    touches: [KEYS.members, KEYS.todos, KEYS.desk],
+  }),
+};
+
+export const sessions = {
+  all: () => queryOptions({ queryKey: KEYS.sessions, queryFn: () => service.GET("/api/v1/sessions") }),
+  end: () => ({
+    send: (session_id: string) => service.DELETE("/api/v1/sessions/{session_id}", { params: { path: { session_id } } }),
+    touches: [KEYS.sessions],
+  }),
+};
+
+export const changesLog = {
+  of: (text: string, who: number | undefined) =>
+    infiniteQueryOptions({
+      queryKey: [...KEYS.log, text, who],
+      queryFn: ({ pageParam }) =>
+        service.GET("/api/v1/log", { params: { query: { text, who, limit: 100, after: pageParam } } }),
+      initialPageParam: 0,
+      getNextPageParam: (part) => (part.after ? Number(part.after) : undefined),
+    }),
 };
 
 export const mails = {

@@ -1,5 +1,5 @@
 import { useForm } from "react-hook-form";
-import { useNavigate, useSearchParams } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import { useChange } from "../../api/change";
 import { session } from "../../api/queries/team";
 import { Field, Form } from "../../ui/form";
@@ -34,6 +34,9 @@ export function SignIn() {
         <Button main type="submit" disabled={signIn.isPending}>
           Sign in
         </Button>
+        <p>
+          <Link to="/forgotten">Forgotten your password?</Link>
+        </p>
       </Form>
     </main>
   );

@@ -1,28 +1,32 @@
-import { useQuery } from "@tanstack/react-query";
 import { useForm } from "react-hook-form";
 import { useOutletContext, useSearchParams } from "react-router";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
-import { members, session } from "../../api/queries/team";
-import type { Member, MemberBody } from "../../api/types";
+import { session } from "../../api/queries/team";
+import type { Member } from "../../api/types";
 import { DATE_ORDERS, datePattern } from "../../lib/dates";
 import { Tabs } from "../../ui/controls";
 import { Field, Form } from "../../ui/form";
 import { Button, Card, Heading, Title } from "../../ui/parts";
-import { Loaded } from "../../ui/state";
-import { Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
 import { RunFiles } from "./files";
+import { ChangesLog } from "./log";
 import { Mails } from "./mails";
+import { Invite, Members } from "./members";
+import { Sessions } from "./sessions";
 import { Feeds } from "./feeds";
 import { YourMails } from "./your-mails";
 import { Webhooks } from "./webhooks";
 import { Tokens, TokensOfEverybody } from "./tokens";
 
-const ROLES: readonly MemberBody["role"][] = ["lead", "analyst", "fixer"];
-
-const VIEWS = ["members", "you", "deliveries", "service"] as const;
-const LABELS = { members: "Members", you: "You", deliveries: "Mails & webhooks", service: "Run files & access" };
+const VIEWS = ["members", "you", "deliveries", "service", "log"] as const;
+const LABELS = {
+  members: "Members",
+  you: "You",
+  deliveries: "Mails & webhooks",
+  service: "Run files & access",
+  log: "Log",
+};
 
 export function TeamScreen() {
   const me = useOutletContext<Member>();
@@ -33,6 +37,7 @@ export function TeamScreen() {
     you: true,
     deliveries: may("list_deliveries"),
     service: may("get_retention") || may("list_all_tokens"),
+    log: may("list_log"),
   };
   const views = VIEWS.filter((view) => open[view]);
   const view = views.find((each) => each === params.get("tab")) ?? "members";
@@ -52,8 +57,8 @@ export function TeamScreen() {
           >
             {view === "members" && (
               <>
-                <Members />
-                {may("add_member") && <AddMember />}
+                <Members me={me} />
+                {may("invite_member") && <Invite me={me} />}
               </>
             )}
             {view === "you" && (
@@ -66,6 +71,7 @@ export function TeamScreen() {
                 <div className="space-y-3.5">
                   <Profile me={me} />
                   <Password />
+                  <Sessions />
                 </div>
               </>
             )}
@@ -82,47 +88,10 @@ export function TeamScreen() {
               </>
             )}
           </div>
+          {view === "log" && <ChangesLog />}
         </Tabs>
       </div>
     </>
-  );
-}
-
-function Members() {
-  const found = useQuery(members.all());
-  return (
-    <Card title="Members">
-      <Loaded query={found}>
-        {(rows) => (
-          <Table
-            rows={rows}
-            id={(r) => r.id}
-            caption="Members"
-            empty="Nobody yet."
-            columns={[
-              {
-                head: "Name",
-                sort: (r) => r.name,
-                cell: (r) => (
-                  <>
-                    <b className="font-semibold">{r.name}</b>
-                    <div className="text-ink-3 text-sm">{r.email}</div>
-                  </>
-                ),
-              },
-              { head: "Role", sort: (r) => r.role, cell: (r) => r.role + (r.active ? "" : " (off)") },
-              { head: "To-dos", sort: (r) => r.open_todos, number: true, cell: (r) => r.open_todos },
-              {
-                head: "Overdue",
-                sort: (r) => r.overdue_todos,
-                number: true,
-                cell: (r) => <span className={r.overdue_todos ? "text-bad" : ""}>{r.overdue_todos}</span>,
-              },
-            ]}
-          />
-        )}
-      </Loaded>
-    </Card>
   );
 }
 
@@ -189,44 +158,6 @@ function Password() {
         />
         <Button type="submit" disabled={save.isPending}>
           Change password
-        </Button>
-      </Form>
-    </Card>
-  );
-}
-
-function AddMember() {
-  const form = useForm<MemberBody>({ defaultValues: { name: "", email: "", role: "analyst", password: "" } });
-  const add = useChange(members.add());
-  const say = useSay();
-  return (
-    <Card title="Invite member">
-      <Form
-        form={form}
-        error={add.error}
-        onSend={(values) =>
-          add.mutate(values, {
-            onSuccess: (member) => {
-              say(`${member.name} is added.`);
-              form.reset();
-            },
-          })
-        }
-      >
-        <Field name="name" label="Name" required />
-        <Field name="email" label="Email" kind="email" required />
-        <Field name="role" label="Role" kind="choice" choices={ROLES.map((role) => ({ value: role, label: role }))} />
-        <Field
-          name="password"
-          label="Initial password"
-          kind="password"
-          hint="10 characters or more"
-          required
-          shortest={10}
-          autoComplete="new-password"
-        />
-        <Button main type="submit" disabled={add.isPending}>
-          Add
         </Button>
       </Form>
     </Card>

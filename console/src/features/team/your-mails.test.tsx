@@ -21,6 +21,7 @@ it("says when each mail comes, and changes the hour of the daily one", async () 
     email: "imke@agency.example",
     role: "lead",
     active: true,
+    invited: false,
     open_todos: 0,
     overdue_todos: 0,
     date_order: "day-first",
