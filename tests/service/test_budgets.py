@@ -34,6 +34,7 @@ BUDGETS = {
     "list_benchmarks": 2,
     "list_clients": 4,
     "list_deliveries": 2,
+    "list_log": 3,
     "list_members": 3,
     "list_messages": 3,
     "list_metrics": 3,
