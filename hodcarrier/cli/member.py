@@ -50,6 +50,7 @@ def add_parser(commands: Any) -> None:
     edited.add_argument("--role", choices=tuple(Role))
     edited.add_argument("--client", type=int, help="id of the client whose guest the member becomes")
     edited.add_argument("--active", choices=("yes", "no"), help="no: cannot sign in any more")
+    edited.add_argument("--password-alone", action="store_true", help="switch two-step sign-in off, for who has lost the device")
     edited.add_argument("--hand-to", metavar="WHO", help="with --active no: who takes over the to-dos, or nobody")
     invited = verb(verbs, "invite", "invite somebody, who chooses a password by a link in a mail", run_invite)
     invited.add_argument("name", help="of somebody new; of a member who has not answered yet, to send another invitation")
@@ -105,6 +106,8 @@ def run_edit(args: argparse.Namespace) -> int:
         changes: dict[str, Any] = {name: value for name, value in given.items() if value is not None}
         if args.hand_to is not None:
             changes["hand_to"] = None if args.hand_to == "nobody" else find_member(desk, args.hand_to).id
+        if args.password_alone:
+            changes["second_on"] = False
         change = MemberChange(**changes)
         return show(args, desk.change_member(find_member(desk, args.member).id, change), COLUMNS)
 

@@ -7,6 +7,7 @@ from typing import Any
 
 from hodcarrier.cli.output import err
 from hodcarrier.cli.service import ask_password, connect, noun, show, verb
+from hodcarrier.client import Hodcarrier, RequestFailed
 from hodcarrier.core.states import TokenScope
 from hodcarrier.wire.members import SignInBody, TokenBody
 
@@ -47,7 +48,7 @@ def run_add(args: argparse.Namespace) -> int:
     """Make one."""
     with connect(args) as desk:
         if args.email:
-            desk.sign_in(SignInBody(email=args.email, password=ask_password("Password: ", "HODCARRIER_PASSWORD")))
+            _sign_in(desk, args.email)
         scope = TokenScope.READ if args.read else TokenScope.ALL
         token = desk.add_token(TokenBody(name=args.name, scope=scope, days=args.days))
     if args.format != "table":
@@ -55,6 +56,17 @@ def run_add(args: argparse.Namespace) -> int:
     print(token.secret)
     err.print("Keep it now; it is not shown again.")
     return 0
+
+
+def _sign_in(desk: Hodcarrier, email: str) -> None:
+    password = ask_password("Password: ", "HODCARRIER_PASSWORD")
+    try:
+        desk.sign_in(SignInBody(email=email, password=password))
+    except RequestFailed as refused:
+        if refused.problem.field != "code":
+            raise
+        code = ask_password("Code of your authenticator: ", "HODCARRIER_CODE")
+        desk.sign_in(SignInBody(email=email, password=password, code=code))
 
 
 def run_remove(args: argparse.Namespace) -> int:

@@ -84,6 +84,13 @@ class SignInNeeded(HodcarrierError):
     code = "sign-in-needed"
 
 
+class CodeNeeded(SignInNeeded):
+    """The password was right; the account wants a second step."""
+
+    code = "code-needed"
+    field = "code"
+
+
 class TooMany(HodcarrierError):
     """Something was tried too often; ``wait_s`` says for how long to leave it."""
 

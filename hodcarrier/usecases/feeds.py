@@ -9,7 +9,7 @@ from sqlalchemy import select
 from hodcarrier.core.errors import NotAllowed, NotFound
 from hodcarrier.core.states import LIVE_TODO, TodoOrder
 from hodcarrier.register.models import Client, Feed, Member, Site, Todo
-from hodcarrier.usecases.members import hash_secret
+from hodcarrier.usecases.passwords import hash_secret
 from hodcarrier.usecases.todo_lists import in_order, todo_out
 from hodcarrier.usecases.workspace import Workspace, fetch, log
 from hodcarrier.wire.members import FeedBody, FeedOut

@@ -12,7 +12,8 @@ from hodcarrier.core.errors import Conflict, NotFound
 from hodcarrier.register.models import Member, PasswordLink
 from hodcarrier.report.mail import MailItem, MailPart, draw_mail
 from hodcarrier.usecases import outbox
-from hodcarrier.usecases.members import end_sessions, get_member, hash_password, hash_secret, make_member
+from hodcarrier.usecases.members import end_sessions, get_member, make_member
+from hodcarrier.usecases.passwords import hash_password, hash_secret
 from hodcarrier.usecases.workspace import Workspace, fetch, log
 from hodcarrier.wire.members import InvitationBody, MemberOut, NewPasswordBody
 

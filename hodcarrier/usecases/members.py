@@ -2,26 +2,23 @@
 
 from __future__ import annotations
 
-import hashlib
 import secrets
-import threading
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import timedelta
 from zoneinfo import available_timezones
 
-from argon2 import PasswordHasher
-from argon2.exceptions import InvalidHashError, VerifyMismatchError
 from sqlalchemy import delete, func, select, update
 from sqlalchemy.orm import Session, joinedload
 
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound, SignInNeeded
 from hodcarrier.core.mailing import mail_times, next_morning
-from hodcarrier.core.passwords import complaint
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.states import UNFINISHED_TODO, TodoEventKind, TokenScope
 from hodcarrier.core.words import fill
 from hodcarrier.register.models import Client, Member, SignIn, Todo, Token
+from hodcarrier.usecases import second_step
+from hodcarrier.usecases.passwords import NOBODY, check_password, hash_password, hash_secret, is_password
 from hodcarrier.usecases.todo_mails import tell_assigned
 from hodcarrier.usecases.todo_story import member_for, note
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
@@ -30,15 +27,6 @@ from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, Prefere
 SESSION_DAYS = 14
 # A session notes no oftener than this that it is used: every request would be a change of the register.
 SEEN_EVERY = timedelta(hours=1)
-# A hash takes 64 MiB: two at a time, however many sign in at once.
-_turns = threading.BoundedSemaphore(2)
-_hasher = PasswordHasher()
-_NOBODY = _hasher.hash("nobody has this password")
-
-
-def hash_secret(secret: str) -> str:
-    """SHA-256 of a random secret (tokens and sessions have 256 bits, so no slow hash is needed)."""
-    return hashlib.sha256(secret.encode()).hexdigest()
 
 
 def add_member(work: Workspace, body: MemberBody, author: Member | None = None) -> MemberOut:
@@ -97,6 +85,8 @@ def change_member(work: Workspace, member_id: int, change: MemberChange, author:
             member.password_hash = hashed
         if hashed is not None or change.active is False:
             end_sessions(session, work, member_id)
+        if change.second_on is False:
+            second_step.forget_second_step(member)
         if change.active is False:
             _hand_over(session, work, member, change, author)
         log(session, work.now(), author.id, "member changed", member.email)
@@ -138,10 +128,7 @@ def change_preferences(work: Workspace, member_id: int, change: PreferencesChang
         raise InvalidInput(f"There is no time zone “{change.mail_zone}”.", "Give one as in Europe/London.", "mail_zone")
     hashed = None
     if change.password is not None:
-        with work.reading() as session:
-            known = fetch(session, Member, member_id, "member")
-        if not _is_password(known.password_hash, change.current_password or ""):
-            raise InvalidInput("The current password is not that.", "Type it again.", "current_password")
+        known = check_password(work, member_id, change.current_password or "", "current_password")
         hashed = hash_password(change.password, known.name, known.email)
     with work.session() as session:
         member = fetch(session, Member, member_id, "member")
@@ -204,16 +191,18 @@ def find_member(session: Session, key: str | int) -> Member:
     raise NotFound(f"Nobody called “{key}” is a member.", f"Members are {names}.")
 
 
-def sign_in(work: Workspace, email: str, password: str, program: str = "") -> tuple[str, MemberOut]:
+def sign_in(work: Workspace, email: str, password: str, program: str = "", code: str = "") -> tuple[str, MemberOut]:
     """Begin a session; returns its secret. Raises :class:`SignInNeeded` without saying which of the two was wrong."""
     with work.reading() as session:
         member = session.scalar(select(Member).where(Member.email == email.strip().lower()))
-        known = (member.id, member.active, member.password_hash) if member else (0, False, _NOBODY)
+        known = (member.id, member.active, member.password_hash) if member else (0, False, NOBODY)
     # Between two transactions: checking a password takes long on purpose, and nobody else is to wait for it.
-    if not (_is_password(known[2], password) and known[1]):
+    if not (is_password(known[2], password) and known[1]):
         raise SignInNeeded(
             "That e-mail address and password do not belong together.", "Try again, or ask an owner for a new password."
         )
+    with work.session() as session:
+        second_step.pass_second_step(work, session, fetch(session, Member, known[0], "member"), code)
     secret = begin_session(work, known[0], program)
     return secret, get_member(work, known[0])
 
@@ -234,24 +223,6 @@ def begin_session(work: Workspace, member_id: int, program: str = "") -> str:
             )
         )
     return secret
-
-
-def _is_password(hashed: str, password: str) -> bool:
-    with _turns:
-        try:
-            return _hasher.verify(hashed, password)
-        except (VerifyMismatchError, InvalidHashError):
-            return False
-
-
-def hash_password(password: str, *about: str) -> str:
-    """The hash of a new password. Raises :class:`InvalidInput` for one that will not do."""
-    if problem := complaint(password, "hodcarrier", *about):
-        raise InvalidInput(
-            problem, "Choose another: three or four words that have nothing to do with each other are easy to keep.", "password"
-        )
-    with _turns:
-        return _hasher.hash(password)
 
 
 def end_sessions(session: Session, work: Workspace, member_id: int) -> None:

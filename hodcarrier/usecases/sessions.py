@@ -6,7 +6,7 @@ from sqlalchemy import select
 
 from hodcarrier.core.errors import NotFound
 from hodcarrier.register.models import Member, SignIn
-from hodcarrier.usecases.members import hash_secret
+from hodcarrier.usecases.passwords import hash_secret
 from hodcarrier.usecases.workspace import Workspace, log
 from hodcarrier.wire.members import SessionOut
 

@@ -14,7 +14,7 @@ from hodcarrier.core.judge.todos import NEXT_STATES
 from hodcarrier.core.states import Approval, TodoEventKind, TodoState, Topic
 from hodcarrier.register.models import Member, Todo, TodoEvent, TodoLink
 from hodcarrier.usecases.announcements import announce_todo
-from hodcarrier.usecases.members import hash_secret
+from hodcarrier.usecases.passwords import hash_secret
 from hodcarrier.usecases.todo_mails import tell_comment
 from hodcarrier.usecases.todo_sheet import TodoSheet, todo_sheet
 from hodcarrier.usecases.todo_story import note, set_state

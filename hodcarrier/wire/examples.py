@@ -20,6 +20,8 @@ BODIES: dict[str, Any] = {
     "MemberChange": {"role": "lead"},
     "InvitationBody": {"name": "Oona Featherby", "email": "oona@cobble-lantern.example", "role": "fixer"},
     "NewPasswordBody": {"secret": "the part of the link behind the number sign", "password": "a long password"},
+    "PasswordBody": {"password": "a long password"},
+    "CodeBody": {"code": "123456"},
     "ResetBody": {"email": "oona@cobble-lantern.example"},
     "MetricImport": {"csv": "day,name,value,source\n2026-11-01,Ranking keywords,412,own counting\n"},
     "PlanBody": {"values": {"rate_per_s": 2, "exclude": ["/basket*"], "thresholds": {"words_min": 120}}},

@@ -61,6 +61,7 @@ FIELDS: dict[str, str] = {
     "client_name": "Name of the client.",
     "close_first": "The widest gaps, in sentences: what to close first.",
     "closed_at": "When it was confirmed or dropped (UTC).",
+    "codes": "The recovery codes, shown only in this answer.",
     "column": "Column in its line, from 1 on; 0 where there is none.",
     "comment": "A remark that is added to its story.",
     "comparable": "Whether the run examined about as many pages as the latest, so that it counts for the verdict.",

@@ -155,6 +155,8 @@ OF: dict[str, str] = {
     "NewPasswordBody.secret": "The part of the link behind the number sign.",
     "SessionOut.seen_at": "When it was used last, to the hour (UTC).",
     "SessionOut.id": "Id of the session.",
+    "CodeBody.code": "What the authenticator shows now.",
+    "SecondStepOut.secret": "The secret, to be typed where no picture can be taken.",
     "Pattern.check": "Id of the check.",
     "Pattern.since": "When the first of the runs ended that found more (UTC).",
     "Pattern.sites": "The sites, those with most new findings first.",

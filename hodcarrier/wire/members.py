@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -18,6 +18,9 @@ class SignInBody(Wire):
 
     email: str = Field(examples=["imke@cobble-lantern.example"])
     password: str
+    code: str = Field(
+        default="", max_length=40, description="for who signs in by two steps: of an authenticator, or a recovery code"
+    )
 
 
 class MemberOut(Wire):
@@ -30,6 +33,7 @@ class MemberOut(Wire):
     client_id: int | None = None
     active: bool = True
     invited: bool = False
+    second_on: bool = False
     open_todos: int = 0
     overdue_todos: int = 0
     date_order: DateOrder = DateOrder.DAY_FIRST
@@ -58,9 +62,36 @@ class MemberChange(Wire):
     active: bool | None = None
     client_id: int | None = Field(default=None, description="the client whose guest the member becomes")
     password: str | None = Field(default=None, min_length=10, max_length=500)
+    second_on: Literal[False] | None = Field(default=None, description="false: the member signs in by the password alone again")
     hand_to: int | None = Field(
         default=None, description="who takes over the to-dos of a member who is switched off; null: nobody, when it is given"
     )
+
+
+class PasswordBody(Wire):
+    """One's own password, for what needs it again."""
+
+    password: str = Field(max_length=500)
+
+
+class CodeBody(Wire):
+    """A code that an authenticator shows."""
+
+    code: str = Field(min_length=6, max_length=40)
+
+
+class SecondStepOut(Wire):
+    """A secret for an authenticator, the address that holds it, and that as a picture (a data URL of an SVG)."""
+
+    secret: str
+    uri: str
+    picture: str
+
+
+class CodesOut(Wire):
+    """Recovery codes, each good once instead of a code of the authenticator."""
+
+    codes: list[str]
 
 
 class InvitationBody(Wire):

@@ -11,6 +11,7 @@ from email import policy
 from pathlib import Path
 
 import httpx
+import pyotp
 import pytest
 from icalendar import Calendar
 from playwright.sync_api import BrowserContext, Page, expect
@@ -258,3 +259,36 @@ def link_in_mail(folder: Path, person: str) -> str:
     found = re.search(r"http://\S+/new-password#\S+", next(last.iter_parts()).get_content())
     assert found
     return found[0]
+
+
+def test_signing_in_by_two_steps_is_set_up_and_used(open_browser: Callable[..., BrowserContext], desk_service: Service) -> None:
+    with desk_service.client() as desk:
+        body = MemberBody(name="Hugo Penhale", email="hugo@agency.example", role=Role.ANALYST, password="heather and gravel")
+        desk.add_member(body)
+    view = open_browser().pages[0]
+
+    def enter() -> None:
+        view.get_by_label("Email").fill("hugo@agency.example")
+        view.get_by_label("Password").fill("heather and gravel")
+        view.get_by_role("button", name="Sign in").click()
+
+    view.goto(desk_service.url)
+    enter()
+    expect(view.get_by_role("heading", name="Needs attention")).to_be_visible()
+    view.goto(f"{desk_service.url}/team?tab=you")
+    view.get_by_label("Your password, once more").fill("heather and gravel")
+    view.get_by_role("button", name="Set up").click()
+    expect(view.get_by_alt_text("QR code with the secret")).to_be_visible()
+    secret = view.locator("section").filter(has=view.get_by_role("heading", name="Two-step sign-in")).locator("code").inner_text()
+    view.get_by_label("Code").fill(pyotp.TOTP(secret).now())
+    view.get_by_role("button", name="Switch on").click()
+    codes = view.get_by_role("status").locator("xpath=following-sibling::ul").get_by_role("listitem")
+    expect(codes).to_have_count(10)
+    recovery = codes.first.inner_text()
+    view.get_by_role("button", name="I have kept them").click()
+    expect(view.get_by_role("button", name="Switch off")).to_be_visible()
+    view.get_by_role("button", name="Sign out").click()
+    enter()
+    view.get_by_label("Code").fill(recovery)
+    view.get_by_role("button", name="Sign in").click()
+    expect(view.get_by_role("heading", name="Needs attention")).to_be_visible()

@@ -75,7 +75,7 @@ THIRD_PARTY: dict[str, set[str]] = {
     "register": {"alembic", "cryptography", "sqlalchemy"},
     "wire": {"pydantic"},
     "report": {"icalendar", "jinja2", "markdown_it", "markupsafe", "weasyprint"},
-    "usecases": {"argon2", "msgspec", "sqlalchemy", "tomli_w"},
+    "usecases": {"argon2", "msgspec", "pyotp", "segno", "sqlalchemy", "tomli_w"},
     "audit": {"sqlalchemy", "structlog"},
     "service": {"aiohttp", "fastapi", "h11", "prometheus_client", "sqlalchemy", "starlette", "structlog", "uvicorn"},
     "client": {"httpx", "pydantic"},

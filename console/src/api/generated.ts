@@ -76,6 +76,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/session/second": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Second Step
+         * @description Begin to set up signing in by two steps: a secret for an authenticator.
+         */
+        post: operations["begin_second_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/second/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm Second Step
+         * @description Switch the second step on with a first code; the recovery codes are shown in this answer only.
+         */
+        post: operations["confirm_second_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/second/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End Second Step
+         * @description Switch one's own second step off.
+         */
+        post: operations["end_second_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sessions": {
         parameters: {
             query?: never;
@@ -3332,6 +3392,31 @@ export interface components {
             sites: components["schemas"]["SiteBrief"][];
         };
         /**
+         * CodeBody
+         * @description A code that an authenticator shows.
+         * @example {
+         *       "code": "123456"
+         *     }
+         */
+        CodeBody: {
+            /**
+             * Code
+             * @description What the authenticator shows now.
+             */
+            code: string;
+        };
+        /**
+         * CodesOut
+         * @description Recovery codes, each good once instead of a code of the authenticator.
+         */
+        CodesOut: {
+            /**
+             * Codes
+             * @description The recovery codes, shown only in this answer.
+             */
+            codes: string[];
+        };
+        /**
          * ColumnsOut
          * @description Runs of one site side by side: their figures as rows.
          */
@@ -5284,6 +5369,11 @@ export interface components {
              */
             password?: string | null;
             /**
+             * Second On
+             * @description false: the member signs in by the password alone again
+             */
+            second_on?: false | null;
+            /**
              * Hand To
              * @description who takes over the to-dos of a member who is switched off; null: nobody, when it is given
              */
@@ -5328,6 +5418,12 @@ export interface components {
              * @default false
              */
             invited: boolean;
+            /**
+             * Second On
+             * @description Whether the member signs in by two steps.
+             * @default false
+             */
+            second_on: boolean;
             /**
              * Open Todos
              * @description To-dos that are open or being done.
@@ -5376,7 +5472,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_link" | "add_todos" | "add_token" | "add_waiver" | "add_waivers" | "add_webhook" | "apply_retention" | "ask_reset" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "copy_plan" | "end_session" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_finding" | "get_finding_history" | "get_load" | "get_page" | "get_page_history" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_todo_sheet" | "get_trend" | "import_metrics" | "invite_again" | "invite_member" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_sites" | "list_todo_links" | "list_todos" | "list_tokens" | "list_waivers" | "list_webhooks" | "look_at_page" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_webhook" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_link" | "add_todos" | "add_token" | "add_waiver" | "add_waivers" | "add_webhook" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_finding" | "get_finding_history" | "get_load" | "get_page" | "get_page_history" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_todo_sheet" | "get_trend" | "import_metrics" | "invite_again" | "invite_member" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_sites" | "list_todo_links" | "list_todos" | "list_tokens" | "list_waivers" | "list_webhooks" | "look_at_page" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_webhook" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -5955,6 +6051,20 @@ export interface components {
          * @enum {string}
          */
         PartKind: "cause" | "page" | "folder" | "template";
+        /**
+         * PasswordBody
+         * @description One's own password, for what needs it again.
+         * @example {
+         *       "password": "a long password"
+         *     }
+         */
+        PasswordBody: {
+            /**
+             * Password
+             * @description The password. It is kept as a hash or sealed, and never shown.
+             */
+            password: string;
+        };
         /**
          * Pattern
          * @description A check that has more findings on sites of several clients: the cause may lie beyond any one of them.
@@ -7882,6 +7992,27 @@ export interface components {
             link: string;
         };
         /**
+         * SecondStepOut
+         * @description A secret for an authenticator, the address that holds it, and that as a picture (a data URL of an SVG).
+         */
+        SecondStepOut: {
+            /**
+             * Secret
+             * @description The secret, to be typed where no picture can be taken.
+             */
+            secret: string;
+            /**
+             * Uri
+             * @description The address that holds the secret, for an authenticator.
+             */
+            uri: string;
+            /**
+             * Picture
+             * @description The address as a QR code (a data URL of an SVG).
+             */
+            picture: string;
+        };
+        /**
          * Seen
          * @description What one run saw of a place: a finding, one under a waiver, that it passes, that its page is not there, or nothing it can speak of.
          * @enum {string}
@@ -8155,6 +8286,12 @@ export interface components {
              * @description The password. It is kept as a hash or sealed, and never shown.
              */
             password: string;
+            /**
+             * Code
+             * @description for who signs in by two steps: of an authenticator, or a recovery code
+             * @default
+             */
+            code: string;
         };
         /**
          * SiteBody
@@ -10466,6 +10603,319 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["MemberOut"];
                 };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_second_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondStepOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    confirm_second_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_second_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {

@@ -7,6 +7,8 @@ from datetime import date
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
 from hodcarrier.wire.members import (
+    CodeBody,
+    CodesOut,
     FeedBody,
     FeedOut,
     InvitationBody,
@@ -15,8 +17,10 @@ from hodcarrier.wire.members import (
     MemberChange,
     MemberOut,
     NewPasswordBody,
+    PasswordBody,
     PreferencesChange,
     ResetBody,
+    SecondStepOut,
     SessionOut,
     SignInBody,
     TokenBody,
@@ -49,6 +53,20 @@ class People(SyncCalls):
         """Choose a password with the secret of a link from a mail."""
         found: MemberOut = self._call("set_password", {}, body=body)
         return found
+
+    def begin_second_step(self, body: PasswordBody) -> SecondStepOut:
+        """Begin to set up signing in by two steps: a secret for an authenticator."""
+        found: SecondStepOut = self._call("begin_second_step", {}, body=body)
+        return found
+
+    def confirm_second_step(self, body: CodeBody) -> CodesOut:
+        """Switch the second step on with a first code; the recovery codes are shown in this answer only."""
+        found: CodesOut = self._call("confirm_second_step", {}, body=body)
+        return found
+
+    def end_second_step(self, body: PasswordBody) -> None:
+        """Switch one's own second step off."""
+        self._call("end_second_step", {}, body=body)
 
     def list_sessions(self) -> list[SessionOut]:
         """One's own sessions of the console."""
@@ -154,6 +172,20 @@ class AsyncPeople(AsyncCalls):
         """Choose a password with the secret of a link from a mail."""
         found: MemberOut = await self._call("set_password", {}, body=body)
         return found
+
+    async def begin_second_step(self, body: PasswordBody) -> SecondStepOut:
+        """Begin to set up signing in by two steps: a secret for an authenticator."""
+        found: SecondStepOut = await self._call("begin_second_step", {}, body=body)
+        return found
+
+    async def confirm_second_step(self, body: CodeBody) -> CodesOut:
+        """Switch the second step on with a first code; the recovery codes are shown in this answer only."""
+        found: CodesOut = await self._call("confirm_second_step", {}, body=body)
+        return found
+
+    async def end_second_step(self, body: PasswordBody) -> None:
+        """Switch one's own second step off."""
+        await self._call("end_second_step", {}, body=body)
 
     async def list_sessions(self) -> list[SessionOut]:
         """One's own sessions of the console."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from sqlalchemy import ForeignKey, Index, String, text
+from sqlalchemy import ForeignKey, Index, String, Text, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from hodcarrier.core.mailing import HOUR, ZONE
@@ -15,6 +15,9 @@ from hodcarrier.register.models.base import Base
 
 class Member(Base):
     """Somebody who signs in. A guest belongs to one client.
+
+    ``second_on``: by two steps; the secret is sealed, ``second_last`` is the period of the last code that was used, ``recovery`` the hashes of codes
+    that are left.
 
     ``mail_times`` holds, by kind of mail, what the member wants otherwise than by default; the daily mail goes out at ``mail_hour`` o'clock in
     the zone ``mail_zone``. ``morning``: the desk comes by mail too, next at ``morning_at``.
@@ -30,6 +33,10 @@ class Member(Base):
     client_id: Mapped[int | None] = mapped_column(ForeignKey("client.id", ondelete="CASCADE"))
     created_at: Mapped[datetime]
     active: Mapped[bool] = mapped_column(default=True)
+    second_on: Mapped[bool] = mapped_column(default=False)
+    second_sealed: Mapped[str] = mapped_column(Text, default="")
+    second_last: Mapped[int] = mapped_column(default=0)
+    recovery: Mapped[list[str]] = mapped_column(default=list)
     date_order: Mapped[DateOrder] = mapped_column(default=DateOrder.DAY_FIRST)
     mail_times: Mapped[dict[str, str]] = mapped_column(default=dict)
     morning: Mapped[bool] = mapped_column(default=False)

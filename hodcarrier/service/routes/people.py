@@ -7,14 +7,16 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query, Request, Response
 
-from hodcarrier.core.errors import SignInNeeded
+from hodcarrier.core.errors import CodeNeeded, SignInNeeded
 from hodcarrier.core.permissions import OWNERS, PERMISSIONS, Extent, Role
 from hodcarrier.service.deps import Work, cookie_of, settings_of
 from hodcarrier.service.guard import Asker, Granted, require, serves
-from hodcarrier.usecases import changes_log, feeds, invitations, members, sessions
+from hodcarrier.usecases import changes_log, feeds, invitations, members, second_step, sessions
 from hodcarrier.usecases.throttle import Throttle
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.members import (
+    CodeBody,
+    CodesOut,
     FeedBody,
     FeedOut,
     InvitationBody,
@@ -23,8 +25,10 @@ from hodcarrier.wire.members import (
     MemberChange,
     MemberOut,
     NewPasswordBody,
+    PasswordBody,
     PreferencesChange,
     ResetBody,
+    SecondStepOut,
     SessionOut,
     SignInBody,
     TokenBody,
@@ -45,7 +49,9 @@ def sign_in(body: SignInBody, work: Work, request: Request, response: Response) 
     account, address = body.email.strip().lower(), request.client.host if request.client else ""
     throttle.check(account, address, work.now())
     try:
-        secret, member = members.sign_in(work, body.email, body.password, _program(request))
+        secret, member = members.sign_in(work, body.email, body.password, _program(request), body.code)
+    except CodeNeeded:
+        raise  # the password was right, and nothing was guessed yet
     except SignInNeeded:
         throttle.note(account, address, False, work.now())
         raise
@@ -74,6 +80,21 @@ def set_password(body: NewPasswordBody, work: Work, request: Request, response: 
     member = invitations.set_password(work, body)
     _keep_session(request, response, members.begin_session(work, member.id, _program(request)))
     return _with_permissions(member)
+
+
+@serves(router, "begin_second_step")
+def begin_second_step(body: PasswordBody, work: Work, member: Asker) -> SecondStepOut:
+    return second_step.begin_second_step(work, member, body.password)
+
+
+@serves(router, "confirm_second_step")
+def confirm_second_step(body: CodeBody, work: Work, member: Asker) -> CodesOut:
+    return second_step.confirm_second_step(work, member, body.code)
+
+
+@serves(router, "end_second_step")
+def end_second_step(body: PasswordBody, work: Work, member: Asker) -> None:
+    second_step.end_second_step(work, member, body.password)
 
 
 @serves(router, "list_sessions")

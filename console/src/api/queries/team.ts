@@ -6,8 +6,21 @@ import { KEYS } from "./keys";
 export const session = {
   me: () => queryOptions({ queryKey: KEYS.session, queryFn: () => service.GET("/api/v1/session") }),
   signIn: () => ({
-    send: (body: { email: string; password: string }) => service.POST("/api/v1/session", { body }),
+    send: (body: { email: string; password: string; code?: string }) =>
+      service.POST("/api/v1/session", { body: { code: "", ...body } }),
     touches: [KEYS.session],
+  }),
+  beginSecond: () => ({
+    send: (body: { password: string }) => service.POST("/api/v1/session/second", { body }),
+    touches: [],
+  }),
+  confirmSecond: () => ({
+    send: (body: { code: string }) => service.POST("/api/v1/session/second/confirm", { body }),
+    touches: [KEYS.session, KEYS.members],
+  }),
+  endSecond: () => ({
+    send: (body: { password: string }) => service.POST("/api/v1/session/second/off", { body }),
+    touches: [KEYS.session, KEYS.members],
   }),
   askReset: () => ({
     send: (body: { email: string }) => service.POST("/api/v1/session/reset", { body }),

@@ -27,7 +27,16 @@ describe("signing in", () => {
     expect(router.state.location.pathname).toBe("/");
     const sent = stub.sent.find((s) => s.method === "POST");
     expect(sent?.path).toBe("/session");
-    expect(sent?.body).toEqual({ email: "imke@agency.example", password: "sesame" });
+    expect(sent?.body).toEqual({ email: "imke@agency.example", password: "sesame", code: "" });
+  });
+  it("asks for a code where an account wants one", async () => {
+    signIn("/sign-in", { status: 401, body: { detail: "Two steps.", hint: "Type the code.", field: "code" } });
+    fireEvent.change(await screen.findByLabelText("Code"), { target: { value: "123456" } });
+    expect(screen.queryByText(/Two steps/)).toBeNull();
+    stub.answers["POST /session"] = { status: 200, body: {} };
+    fireEvent.click(screen.getByRole("button", { name: "Sign in" }));
+    expect(await screen.findByText("arrived")).toBeTruthy();
+    expect(stub.sent.filter((s) => s.method === "POST").at(-1)?.body).toMatchObject({ code: "123456" });
   });
   it("goes back to the page that was asked for", async () => {
     const router = signIn("/sign-in?back=%2Fsites%2F4%2Ftrend", { status: 200, body: {} });

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { useForm } from "react-hook-form";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { useChange } from "../../api/change";
@@ -9,7 +10,8 @@ import { Mark } from "./mark";
 export function SignIn() {
   const navigate = useNavigate();
   const [query] = useSearchParams();
-  const form = useForm({ defaultValues: { email: "", password: "" } });
+  const form = useForm({ defaultValues: { email: "", password: "", code: "" } });
+  const [second, setSecond] = useState(false);
   const signIn = useChange(session.signIn());
   const back = query.get("back") ?? "/";
   return (
@@ -17,11 +19,12 @@ export function SignIn() {
       <Title of={["Sign in"]} />
       <Form
         form={form}
-        error={signIn.error}
+        error={signIn.error?.field === "code" ? null : signIn.error}
         className="bg-surface border-line w-full max-w-sm space-y-3.5 rounded-md border p-6"
-        onSend={(values) =>
-          signIn.mutate(values, {
+        onSend={({ code, ...values }) =>
+          signIn.mutate(second ? { ...values, code } : values, {
             onSuccess: () => void navigate(back.startsWith("/") ? back : "/", { replace: true }),
+            onError: (problem) => problem.field === "code" && setSecond(true),
           })
         }
       >
@@ -31,6 +34,16 @@ export function SignIn() {
         </div>
         <Field name="email" label="Email" kind="email" autoComplete="username" required autoFocus />
         <Field name="password" label="Password" kind="password" autoComplete="current-password" required />
+        {second && (
+          <Field
+            name="code"
+            label="Code"
+            hint="What your authenticator shows now, or a recovery code"
+            autoComplete="one-time-code"
+            required
+            autoFocus
+          />
+        )}
         <Button main type="submit" disabled={signIn.isPending}>
           Sign in
         </Button>

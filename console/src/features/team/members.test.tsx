@@ -11,6 +11,7 @@ const IMKE: Member = {
   role: "owner",
   active: true,
   invited: false,
+  second_on: false,
   open_todos: 0,
   overdue_todos: 0,
   date_order: "day-first",

@@ -145,6 +145,22 @@ function Edit({
           Change role
         </Button>
       </Form>
+      {member.second_on && (
+        <div className="space-y-2">
+          <p>{member.name} signs in by two steps. Who has lost the device can be let in by the password alone.</p>
+          <Button
+            disabled={change.isPending}
+            onClick={() =>
+              change.mutate(
+                { id: member.id, second_on: false },
+                told(`${member.name} signs in by the password alone now.`),
+              )
+            }
+          >
+            Switch two-step sign-in off
+          </Button>
+        </div>
+      )}
       {member.id !== me.id &&
         (member.active ? (
           <Form

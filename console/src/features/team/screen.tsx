@@ -13,6 +13,7 @@ import { RunFiles } from "./files";
 import { ChangesLog } from "./log";
 import { Mails } from "./mails";
 import { Invite, Members } from "./members";
+import { SecondStep } from "./second-step";
 import { Sessions } from "./sessions";
 import { Feeds } from "./feeds";
 import { YourMails } from "./your-mails";
@@ -71,6 +72,7 @@ export function TeamScreen() {
                 <div className="space-y-3.5">
                   <Profile me={me} />
                   <Password />
+                  <SecondStep me={me} />
                   <Sessions />
                 </div>
               </>

@@ -22,6 +22,7 @@ it("says when each mail comes, and changes the hour of the daily one", async () 
     role: "lead",
     active: true,
     invited: false,
+    second_on: false,
     open_todos: 0,
     overdue_todos: 0,
     date_order: "day-first",
