@@ -73,7 +73,7 @@ def _change(
 ) -> None:
     given = change.model_fields_set
     if version is not None and version != todo.version:
-        raise Conflict("Somebody changed this to-do in the meantime.", "Load it again and repeat your change.")
+        raise Conflict("Somebody changed this to-do in the meantime.", "Look at what they changed, then repeat yours.")
     if change.due is not None and change.due < now.date() and change.due != todo.due and not undo:
         raise InvalidInput(f"The due date {change.due:%a %d %b %Y} is in the past.", "Give today or a later day.", "due")
     if change.state is not None and change.state != todo.state:

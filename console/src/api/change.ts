@@ -12,9 +12,12 @@ export type Sending<Out, Body = void> = { send: (body: Body) => Promise<Out>; to
 
 export function useChange<Out, Body = void>({ send, touches }: Sending<Out, Body>) {
   const cache = useQueryClient();
+  const readAgain = () => Promise.all(touches.map((queryKey) => cache.invalidateQueries({ queryKey })));
   return useMutation<Out, ProblemError, Body>({
     mutationFn: send,
-    onSuccess: () => Promise.all(touches.map((queryKey) => cache.invalidateQueries({ queryKey }))),
+    onSuccess: readAgain,
+    // Somebody was faster: what they did is read, so that it can be seen.
+    onError: (problem) => (problem.status === 409 ? readAgain() : undefined),
   });
 }
 

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { useForm } from "react-hook-form";
 import { Link, useOutletContext, useParams } from "react-router";
 import { useChange } from "../../api/change";
@@ -8,7 +9,7 @@ import { todos } from "../../api/queries/work";
 import type { Member, Todo, TodoChange, TodoState } from "../../api/types";
 import { day, gain, moment, place } from "../../lib/words";
 import { Field, Form } from "../../ui/form";
-import { Address, Button, buttonClass, Card, Heading, Title } from "../../ui/parts";
+import { Address, Button, buttonClass, Card, Heading, LinkButton, Title } from "../../ui/parts";
 import { Severity } from "../../ui/signs";
 import { Markdown } from "../../ui/markdown";
 import { Loaded, Trouble } from "../../ui/state";
@@ -159,7 +160,9 @@ function Detail({ todo }: { todo: Todo }) {
           </Card>
         </div>
         <div className="min-w-0 space-y-3.5">
-          {mine && <Assign key={todo.version} todo={todo} onChange={(values) => change.mutate(values)} />}
+          {mine && (
+            <Assign key={todo.id} todo={todo} onChange={(values, done) => change.mutate(values, { onSuccess: done })} />
+          )}
           <Card title="History">
             <ul>
               {todo.events.map((event, i) => (
@@ -173,7 +176,7 @@ function Detail({ todo }: { todo: Todo }) {
             </ul>
             {mine && <Comment send={change.mutate} />}
           </Card>
-          {mine && <NoteEditor key={`note ${todo.version}`} todo={todo} send={change.mutate} />}
+          {mine && <NoteEditor key={`note ${todo.id}`} todo={todo} send={change.mutate} />}
           {mine && may("add_todo_link") && <Share id={todo.id} />}
           {mine && LIVE.includes(todo.state) && (
             <Card title="Drop to-do">
@@ -185,6 +188,9 @@ function Detail({ todo }: { todo: Todo }) {
     </>
   );
 }
+
+/** A form takes new values whole, also those that somebody is typing. */
+const ALL = { keepDirtyValues: false };
 
 /** What is left to do comes first. */
 const ORDER: readonly Todo["linked"][number]["outcome"][] = ["still", "unverified", "cleared"];
@@ -199,14 +205,26 @@ function useMine(todo: Todo): boolean {
 export type Send = ReturnType<typeof useChange<Todo, TodoChange>>["mutate"];
 
 function NoteEditor({ todo, send }: { todo: Todo; send: Send }) {
-  const form = useForm({ defaultValues: { note: todo.note } });
+  // What is being typed stays, whatever else changes of the to-do meanwhile.
+  const form = useForm({ values: { note: todo.note }, resetOptions: { keepDirtyValues: true } });
   const say = useSay();
+  // The note as it stood when one began to write; another one by now is told, so that nothing is replaced unseen.
+  const [begun, setBegun] = useState(todo.note);
+  const typing = Boolean(form.formState.dirtyFields.note);
+  if (!typing && begun !== todo.note) setBegun(todo.note);
   return (
     <Card title={todo.note ? "Edit note" : "Write a note"}>
       <Form
         form={form}
         className="space-y-2"
-        onSend={(values) => send(values, { onSuccess: () => say("The note is saved.") })}
+        onSend={(values) =>
+          send(values, {
+            onSuccess: () => {
+              form.reset(values, ALL);
+              say("The note is saved.");
+            },
+          })
+        }
       >
         <Field
           name="note"
@@ -215,7 +233,17 @@ function NoteEditor({ todo, send }: { todo: Todo; send: Send }) {
           rows={4}
           hint="Markdown: **bold**, lists with -, `code`, [links](https://…)"
         />
-        <Button type="submit" disabled={!form.formState.isDirty}>
+        {typing && begun !== todo.note && (
+          <div role="alert" className="border-bad bg-sunk space-y-1.5 border-l-2 px-3 py-1.5">
+            <p>Somebody has changed the note since you began to write. It says now:</p>
+            <Markdown text={todo.note || "(nothing)"} />
+            <p>
+              Saving replaces it with yours.{" "}
+              <LinkButton onClick={() => form.reset({ note: todo.note }, ALL)}>Take theirs instead</LinkButton>
+            </p>
+          </div>
+        )}
+        <Button type="submit" disabled={!typing}>
           Save note
         </Button>
       </Form>
@@ -242,11 +270,12 @@ function Drop({ send }: { send: Send }) {
 }
 
 /** Who does it until when, how soon and how long it takes, who is told of it. Choices are sent at once, what is typed with the button. */
-function Assign({ todo, onChange }: { todo: Todo; onChange: (change: TodoChange) => void }) {
+function Assign({ todo, onChange }: { todo: Todo; onChange: (change: TodoChange, done?: () => void) => void }) {
   const everybody = useQuery(members.all());
   const people = assignable(everybody.data ?? []);
   const form = useForm({
-    defaultValues: {
+    resetOptions: { keepDirtyValues: true },
+    values: {
       assignee: String(todo.assignee_id ?? ""),
       due: todo.due ?? "",
       priority: todo.priority,
@@ -256,6 +285,11 @@ function Assign({ todo, onChange }: { todo: Todo; onChange: (change: TodoChange)
     },
   });
   const typed = form.formState.dirtyFields;
+  /** What was chosen is sent at once, and no edit of one's own any more. */
+  const choose = (name: "assignee" | "priority" | "watcher", value: string, change: TodoChange) => {
+    onChange(change);
+    form.resetField(name, { defaultValue: value });
+  };
   const watchers = todo.watchers.map((watcher) => watcher.id);
   return (
     <Card title="Who and when">
@@ -263,11 +297,14 @@ function Assign({ todo, onChange }: { todo: Todo; onChange: (change: TodoChange)
         form={form}
         className="space-y-2.5"
         onSend={(values) =>
-          onChange({
-            ...(typed.due ? { due: values.due || null } : {}),
-            ...(typed.hours ? { estimate_hours: values.hours ? Number(values.hours) : null } : {}),
-            ...(typed.labels ? { labels: labelsIn(values.labels) } : {}),
-          })
+          onChange(
+            {
+              ...(typed.due ? { due: values.due || null } : {}),
+              ...(typed.hours ? { estimate_hours: values.hours ? Number(values.hours) : null } : {}),
+              ...(typed.labels ? { labels: labelsIn(values.labels) } : {}),
+            },
+            () => form.reset(values, ALL),
+          )
         }
       >
         <div className="grid gap-3 sm:grid-cols-2">
@@ -276,7 +313,7 @@ function Assign({ todo, onChange }: { todo: Todo; onChange: (change: TodoChange)
             label="Assignee"
             kind="choice"
             choices={people}
-            onChanged={(id) => onChange({ assignee: id ? Number(id) : null })}
+            onChanged={(id) => choose("assignee", String(id), { assignee: id ? Number(id) : null })}
           />
           <Field name="due" label="Due" kind="day" />
           <Field
@@ -284,7 +321,7 @@ function Assign({ todo, onChange }: { todo: Todo; onChange: (change: TodoChange)
             label="Priority"
             kind="choice"
             choices={priorityChoices}
-            onChanged={(name) => onChange({ priority: name as Todo["priority"] })}
+            onChanged={(name) => choose("priority", String(name), { priority: name as Todo["priority"] })}
           />
           <Field name="hours" label="Estimate in hours" kind="number" />
         </div>
@@ -296,7 +333,7 @@ function Assign({ todo, onChange }: { todo: Todo; onChange: (change: TodoChange)
           kind="choice"
           placeholder="Add a watcher"
           choices={people.filter((person) => person.value && !watchers.includes(Number(person.value)))}
-          onChanged={(id) => id && onChange({ watchers: [...watchers, Number(id)] })}
+          onChanged={(id) => id && choose("watcher", "", { watchers: [...watchers, Number(id)] })}
         />
         <ul className="flex flex-wrap gap-x-3">
           {todo.watchers.map((watcher) => (
