@@ -9,12 +9,13 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
-from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
+from jinja2 import Environment
 from markupsafe import Markup
 
 from hodcarrier.core.errors import Unavailable
 from hodcarrier.core.judge.health import gain_words
 from hodcarrier.core.words import figure
+from hodcarrier.report.templating import make_environment
 from hodcarrier.report.values import DatedText, HealthPoint, ReportValues
 
 FONTS = Path(__file__).parent / "fonts"
@@ -23,15 +24,7 @@ CHART_WIDTH, CHART_HEIGHT = 640, 150
 
 @lru_cache(maxsize=1)
 def _environment() -> Environment:
-    environment = Environment(
-        loader=PackageLoader("hodcarrier.report"),
-        autoescape=select_autoescape(),
-        undefined=StrictUndefined,
-        trim_blocks=True,
-        lstrip_blocks=True,
-    )
-    environment.filters.update(day=_day, figure=figure, count=_count, gain=gain_words, css_string=_css_string)
-    return environment
+    return make_environment({"day": _day, "figure": figure, "count": _count, "gain": gain_words, "css_string": _css_string})
 
 
 def _day(text: str) -> str:

@@ -6,9 +6,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
+from jinja2 import Environment
 
 from hodcarrier.core.words import visible
+from hodcarrier.report.templating import make_environment
 
 
 @dataclass(frozen=True)
@@ -40,14 +41,7 @@ class Mail:
 
 @lru_cache(maxsize=1)
 def _environment() -> Environment:
-    return Environment(
-        loader=PackageLoader("hodcarrier.report"),
-        autoescape=select_autoescape(),
-        undefined=StrictUndefined,
-        trim_blocks=True,
-        lstrip_blocks=True,
-        keep_trailing_newline=True,
-    )
+    return make_environment({}, keep_trailing_newline=True)
 
 
 def draw_mail(subject: str, opening: str, parts: Sequence[MailPart], why: str, settings_url: str) -> Mail:

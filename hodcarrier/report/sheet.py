@@ -8,11 +8,12 @@ from datetime import datetime
 from functools import lru_cache
 from typing import Any
 
-from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
+from jinja2 import Environment
 from markdown_it import MarkdownIt
 from markupsafe import Markup
 
 from hodcarrier.core.states import PlaceOutcome
+from hodcarrier.report.templating import make_environment
 from hodcarrier.wire.todos import TodoOut
 
 
@@ -72,15 +73,7 @@ class Answering:
 
 @lru_cache(maxsize=1)
 def _environment() -> Environment:
-    environment = Environment(
-        loader=PackageLoader("hodcarrier.report"),
-        autoescape=select_autoescape(),
-        undefined=StrictUndefined,
-        trim_blocks=True,
-        lstrip_blocks=True,
-    )
-    environment.filters.update(markdown=markdown, day=lambda day: f"{day:%a} {day.day} {day:%b %Y}")
-    return environment
+    return make_environment({"markdown": markdown, "day": lambda day: f"{day:%a} {day.day} {day:%b %Y}"})
 
 
 @lru_cache(maxsize=1)
