@@ -50,7 +50,6 @@ class Housekeeper:
         while not self._ended.is_set():
             self.keep_house()
             self._try("reminders", partial(todo_mails.remind, self.work))
-            self._try("messages", partial(webhooks.forget_old_messages, self.work))
             self._ended.wait(EVERY_S)
 
     def keep_house(self) -> None:
@@ -59,6 +58,7 @@ class Housekeeper:
         for name, wanted, task in (
             ("backup", self.settings.backups is not None, self._make_backup),
             ("retention", self.settings.keep_weeks > 0, self._let_go),
+            ("messages", True, partial(webhooks.forget_old_messages, self.work)),
         ):
             if wanted and self._done.get(name) != today and self._try(name, task):
                 self._done[name] = today

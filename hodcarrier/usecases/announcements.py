@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import secrets
+from collections.abc import Callable
 from datetime import datetime
 
 from sqlalchemy import or_, select
 from sqlalchemy.orm import Session
 
-from hodcarrier.core.states import DeliveryState, RunPurpose, RunState, TodoState, Topic
-from hodcarrier.register.models import Alert, Member, Run, Site, Todo, TodoEvent, Webhook, WebhookDelivery
+from hodcarrier.core.states import DeliveryState, RunPurpose, RunState, Topic
+from hodcarrier.register.models import Alert, Run, Site, Todo, Webhook, WebhookDelivery
 from hodcarrier.usecases.run_brief import run_brief
 from hodcarrier.usecases.site_states import health_change
 from hodcarrier.usecases.todo_lists import todo_out
@@ -17,13 +18,15 @@ from hodcarrier.wire.base import Wire
 from hodcarrier.wire.webhooks import AlertNews, ComparisonNews, RunNews, TodoNews
 
 
-def announce(session: Session, now: datetime, topic: Topic, client_id: int, link: str, news: Wire) -> None:
-    """Note something for every webhook that wants to be told of it. ``link`` is where the console shows it, as a path."""
+def announce(session: Session, now: datetime, topic: Topic, client_id: int, link: str, news: Callable[[], Wire]) -> None:
+    """Note something for every webhook that wants to be told of it. ``link`` is where the console shows it, as a path; ``news`` is made only when one does."""
     session.flush()
-    wanting = select(Webhook).where(Webhook.active, or_(Webhook.client_id.is_(None), Webhook.client_id == client_id))
-    for webhook in session.scalars(wanting).all():
-        if not webhook.topics or topic in webhook.topics:
-            note_for(session, now, webhook, topic, link, news)
+    active = select(Webhook).where(Webhook.active, or_(Webhook.client_id.is_(None), Webhook.client_id == client_id))
+    wanting = [each for each in session.scalars(active) if not each.topics or topic in each.topics]
+    if wanting:
+        told = news()
+        for webhook in wanting:
+            note_for(session, now, webhook, topic, link, told)
 
 
 def note_for(session: Session, now: datetime, webhook: Webhook, topic: Topic, link: str, news: Wire) -> WebhookDelivery:
@@ -45,18 +48,11 @@ def note_for(session: Session, now: datetime, webhook: Webhook, topic: Topic, li
 
 def announce_todo(session: Session, now: datetime, topic: Topic, todo: Todo, text: str, by: str) -> None:
     """Tell that something happened to a to-do."""
-    news = TodoNews(todo=todo_out(todo, now.date(), watched=True), text=text, by=by)
+
+    def news() -> TodoNews:
+        return TodoNews(todo=todo_out(todo, now.date(), watched=True), text=text, by=by)
+
     announce(session, now, topic, todo.site.client_id, f"/todos/{todo.id}", news)
-
-
-def announce_judged(
-    session: Session, now: datetime, todo: Todo, before: TodoState, event: TodoEvent, by: Member | None = None
-) -> None:
-    """Tell that a to-do was confirmed or opened again, when it was."""
-    if todo.state == TodoState.CONFIRMED != before:
-        announce_todo(session, now, Topic.TODO_CONFIRMED, todo, event.text, by.name if by else "")
-    elif todo.state == TodoState.OPEN and before in (TodoState.DONE, TodoState.CONFIRMED):
-        announce_todo(session, now, Topic.TODO_REOPENED, todo, event.text, by.name if by else "")
 
 
 _ENDED = {
@@ -69,7 +65,10 @@ _ENDED = {
 def announce_run(session: Session, now: datetime, run: Run) -> None:
     """Tell that an audit has begun, or how it has ended. What is run for a benchmark, and what is examined again, is not told."""
     if run.purpose == RunPurpose.AUDIT:
-        news = RunNews(run=run_brief(run), client_name=run.site.client.name)
+
+        def news() -> RunNews:
+            return RunNews(run=run_brief(run), client_name=run.site.client.name)
+
         announce(session, now, _ENDED.get(run.state, Topic.RUN_STARTED), run.site.client_id, f"/sites/{run.site_id}", news)
 
 
@@ -78,30 +77,36 @@ def announce_comparison(session: Session, now: datetime, run: Run) -> None:
     changes, base = run.changes, session.get(Run, run.base_id) if run.base_id else None
     if changes is None or base is None or run.purpose != RunPurpose.AUDIT:
         return
-    news = ComparisonNews(
-        site_id=run.site_id,
-        site_host=run.site.host,
-        client_name=run.site.client.name,
-        base_id=base.id,
-        head_id=run.id,
-        health_change=health_change(run, base),
-        sentence=changes.sentence,
-        counts={str(kind): count for kind, count in changes.counts.items()},
-    )
+
+    def news() -> ComparisonNews:
+        return ComparisonNews(
+            site_id=run.site_id,
+            site_host=run.site.host,
+            client_name=run.site.client.name,
+            base_id=base.id,
+            head_id=run.id,
+            health_change=health_change(run, base),
+            sentence=changes.sentence,
+            counts={str(kind): count for kind, count in changes.counts.items()},
+        )
+
     link = f"/sites/{run.site_id}/changes?base={base.id}&head={run.id}"
     announce(session, now, Topic.COMPARISON_READY, run.site.client_id, link, news)
 
 
 def announce_alert(session: Session, now: datetime, topic: Topic, alert: Alert, site: Site) -> None:
     """Tell that an alert was raised or cleared."""
-    news = AlertNews(
-        site_id=site.id,
-        site_host=site.host,
-        client_name=site.client.name,
-        check=alert.check_id,
-        severity=alert.severity,
-        summary=alert.summary,
-        detail=alert.detail,
-        findings=0 if topic == Topic.ALERT_CLEARED else alert.findings,
-    )
+
+    def news() -> AlertNews:
+        return AlertNews(
+            site_id=site.id,
+            site_host=site.host,
+            client_name=site.client.name,
+            check=alert.check_id,
+            severity=alert.severity,
+            summary=alert.summary,
+            detail=alert.detail,
+            findings=0 if topic == Topic.ALERT_CLEARED else alert.findings,
+        )
+
     announce(session, now, topic, site.client_id, f"/sites/{site.id}/checks/{alert.check_id}", news)

@@ -241,16 +241,17 @@ def sign_out(work: Workspace, secret: str) -> None:
 
 def member_of_session(work: Workspace, secret: str) -> Member:
     """Who a session belongs to. Raises :class:`SignInNeeded` when it has ended."""
+    own = SignIn.secret_hash == hash_secret(secret)
     with work.reading() as session:
-        kept = select(Member).join(SignIn, SignIn.member_id == Member.id)
-        member = session.scalar(kept.where(SignIn.secret_hash == hash_secret(secret), SignIn.expires_at > work.now()))
-        if member is None or not member.active:
+        kept = select(Member, SignIn.seen_at).join(SignIn, SignIn.member_id == Member.id)
+        found = session.execute(kept.where(own, SignIn.expires_at > work.now())).first()
+        if found is None or not found[0].active:
             raise SignInNeeded("You are signed out.", "Sign in again.")
-        seen = session.scalar(select(SignIn.seen_at).where(SignIn.secret_hash == hash_secret(secret)))
+        member, seen = found
         session.expunge(member)
     if seen is None or work.now() - seen > SEEN_EVERY:
         with work.session() as session:
-            session.execute(update(SignIn).where(SignIn.secret_hash == hash_secret(secret)).values(seen_at=work.now()))
+            session.execute(update(SignIn).where(own).values(seen_at=work.now()))
     return member
 
 

@@ -13,7 +13,7 @@ from hodcarrier.core.judge.todos import is_due_soon
 from hodcarrier.core.mailing import mail_due, mail_times
 from hodcarrier.core.mentions import mentioned
 from hodcarrier.core.permissions import Role
-from hodcarrier.core.states import UNFINISHED_TODO, MailKind, TodoState
+from hodcarrier.core.states import UNFINISHED_TODO, MailKind
 from hodcarrier.register.models import Client, Member, Site, Todo, TodoEvent, TodoMail
 from hodcarrier.usecases.workspace import Workspace, fetch
 
@@ -70,13 +70,10 @@ def tell_comment(session: Session, todo: Todo, event: TodoEvent, name: str, by: 
     tell(session, event.at, todo, MailKind.COMMENTED, rest, _occasion(event), f"{name} wrote:", event.text)
 
 
-def tell_judged(session: Session, todo: Todo, before: TodoState, event: TodoEvent, by: Member | None = None) -> None:
-    """Tell those whom a to-do concerns that a run, or a look that ``by`` asked for, has confirmed it or opened it again."""
+def tell_judged(session: Session, todo: Todo, kind: MailKind, event: TodoEvent, by: Member | None = None) -> None:
+    """Tell those whom a to-do concerns that a run, or a look that ``by`` asked for, has confirmed it or opened it again (``kind``)."""
     to = [member for member in _concerned(todo) if by is None or member.id != by.id]
-    if todo.state == TodoState.CONFIRMED != before:
-        tell(session, event.at, todo, MailKind.CONFIRMED, to, _occasion(event), event.text)
-    elif todo.state == TodoState.OPEN and before in (TodoState.DONE, TodoState.CONFIRMED):
-        tell(session, event.at, todo, MailKind.REOPENED, to, _occasion(event), event.text)
+    tell(session, event.at, todo, kind, to, _occasion(event), event.text)
 
 
 def _concerned(todo: Todo) -> list[Member]:

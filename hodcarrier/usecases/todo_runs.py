@@ -9,14 +9,14 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from hodcarrier.core.judge.compare import Sight
-from hodcarrier.core.judge.todos import Judgement, judge
-from hodcarrier.core.states import LIVE_TODO, PlaceOutcome, RunPurpose, TodoEventKind, TodoState
+from hodcarrier.core.judge.todos import Judgement, judge, turn_of
+from hodcarrier.core.states import LIVE_TODO, MailKind, PlaceOutcome, RunPurpose, TodoEventKind, TodoState, Topic
 from hodcarrier.core.words import fill
-from hodcarrier.register.models import Member, Run, Todo, TodoFinding
+from hodcarrier.register.models import Member, Run, Todo, TodoEvent, TodoFinding
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.sights import Sights
 from hodcarrier.runfile.what_if import WhatIfRun
-from hodcarrier.usecases.announcements import announce_judged
+from hodcarrier.usecases.announcements import announce_todo
 from hodcarrier.usecases.todo_lists import todo_out
 from hodcarrier.usecases.todo_mails import tell_judged
 from hodcarrier.usecases.todo_story import fingerprints_in_todos, note, set_state
@@ -44,14 +44,12 @@ def judge_after_run(session: Session, now: datetime, run: Run, head: RunFile) ->
     for todo in (todo for todo in todos if todo.state in LIVE_TODO):
         changed = sum(_judge_place(link, sights) for link in todo.linked)
         judgement = judge(todo.state, [link.outcome for link in todo.linked], changed)
-        before = todo.state
+        before, event = todo.state, None
         if judgement.sentence and (judgement.state, judgement.flag, judgement.cleared) != (todo.state, todo.flag, todo.cleared):
             event = note(session, todo, now, None, TodoEventKind.RUN, judgement.sentence, run)
-            _settle(todo, judgement, now)
-            tell_judged(session, todo, before, event)
-            announce_judged(session, now, todo, before, event)
-        else:
-            _settle(todo, judgement, now)
+        _settle(todo, judgement, now)
+        if event is not None:
+            _tell(session, now, todo, before, event)
         confirmed += todo.state == TodoState.CONFIRMED
     session.flush()
     _open_again(session, now, run, sights, closed)
@@ -71,9 +69,23 @@ def judge_look(work: Workspace, todo_id: int, outcomes: Mapping[bytes, PlaceOutc
         before = todo.state
         event = note(session, todo, now, member, TodoEventKind.CHECKED, f"Checked now. {said}")
         _settle(todo, judgement, now)
-        tell_judged(session, todo, before, event, member)
-        announce_judged(session, now, todo, before, event, member)
+        _tell(session, now, todo, before, event, member)
         return todo_out(todo, now.date(), full=True)
+
+
+_TOLD_AS = {
+    TodoState.CONFIRMED: (MailKind.CONFIRMED, Topic.TODO_CONFIRMED),
+    TodoState.OPEN: (MailKind.REOPENED, Topic.TODO_REOPENED),
+}
+
+
+def _tell(session: Session, now: datetime, todo: Todo, before: TodoState, event: TodoEvent, by: Member | None = None) -> None:
+    """Tell people, and other programs, that a to-do was confirmed or opened again, when it was."""
+    turn = turn_of(before, todo.state)
+    if turn is not None:
+        kind, topic = _TOLD_AS[turn]
+        tell_judged(session, todo, kind, event, by)
+        announce_todo(session, now, topic, todo, event.text, by.name if by else "")
 
 
 def _settle(todo: Todo, judgement: Judgement, now: datetime) -> None:
@@ -106,11 +118,10 @@ def _open_again(session: Session, now: datetime, run: Run, sights: Sights, confi
         judgement = judge(todo.state, [link.outcome for link in todo.linked])
         event = note(session, todo, now, None, TodoEventKind.RUN, judgement.sentence, run)
         set_state(todo, judgement.state, taken)
-        tell_judged(session, todo, TodoState.CONFIRMED, event)
         taken |= {link.fingerprint for link in todo.linked}
         todo.flag, todo.cleared, todo.closed_at = judgement.flag, judgement.cleared, None
         todo.version += 1
-        announce_judged(session, now, todo, TodoState.CONFIRMED, event)
+        _tell(session, now, todo, TodoState.CONFIRMED, event)
 
 
 def _judge_place(link: TodoFinding, sights: Sights) -> bool:

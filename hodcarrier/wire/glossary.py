@@ -156,7 +156,7 @@ OF: dict[str, str] = {
     "SessionOut.seen_at": "When it was used last, to the hour (UTC).",
     "SessionOut.id": "Id of the session.",
     "CodeBody.code": "What the authenticator shows now.",
-    "SecondStepOut.secret": "The secret, to be typed where no picture can be taken.",
+    "SecondStepOut.secret": "The secret, to enter by hand where the QR code cannot be scanned.",
     "Pattern.check": "Id of the check.",
     "Pattern.since": "When the first of the runs ended that found more (UTC).",
     "Pattern.sites": "The sites, those with most new findings first.",

@@ -81,7 +81,7 @@ class CodeBody(Wire):
 
 
 class SecondStepOut(Wire):
-    """A secret for an authenticator, the address that holds it, and that as a picture (a data URL of an SVG)."""
+    """A secret for an authenticator app: as text, as an otpauth address, and that address as a QR code (a data URL of an SVG)."""
 
     secret: str
     uri: str

@@ -7993,12 +7993,12 @@ export interface components {
         };
         /**
          * SecondStepOut
-         * @description A secret for an authenticator, the address that holds it, and that as a picture (a data URL of an SVG).
+         * @description A secret for an authenticator app: as text, as an otpauth address, and that address as a QR code (a data URL of an SVG).
          */
         SecondStepOut: {
             /**
              * Secret
-             * @description The secret, to be typed where no picture can be taken.
+             * @description The secret, to enter by hand where the QR code cannot be scanned.
              */
             secret: string;
             /**

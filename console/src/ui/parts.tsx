@@ -57,6 +57,15 @@ export function LinkButton({ className = "", ...props }: ButtonHTMLAttributes<HT
   );
 }
 
+/** Something that is shown once and never again, such as a secret, with what to do with it. */
+export function ShownOnce({ code, children }: { code: string; children: ReactNode }) {
+  return (
+    <p role="status" className="bg-accent-soft my-2 rounded-md px-3 py-1.5 break-all">
+      {children} <code className="font-mono text-sm">{code}</code>
+    </p>
+  );
+}
+
 /** A long text cut in the middle, whole on hover and for screen readers. */
 export function Address({ text, chars = 60, className = "" }: { text: string; chars?: number; className?: string }) {
   const short = shorten(text, chars);

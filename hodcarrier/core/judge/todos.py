@@ -68,6 +68,13 @@ def judge(state: TodoState, outcomes: Sequence[PlaceOutcome], changed: int = 0) 
     return Judgement(state, flag, cleared, sentence)
 
 
+def turn_of(before: TodoState, after: TodoState) -> TodoState | None:
+    """What a judgement has made of a to-do that people are told of: *confirmed*, or *open* again; ``None`` when neither."""
+    if after == TodoState.CONFIRMED != before:
+        return TodoState.CONFIRMED
+    return TodoState.OPEN if after == TodoState.OPEN and before in (TodoState.DONE, TodoState.CONFIRMED) else None
+
+
 def default_due(
     severity: Severity, today: date, holidays: Sequence[date] = (), targets: Mapping[Severity, int] = TARGET_DAYS
 ) -> date:

@@ -5,7 +5,7 @@ import { clients } from "../../api/queries/sites";
 import { feeds } from "../../api/queries/team";
 import { day, moment } from "../../lib/words";
 import { Field, Form } from "../../ui/form";
-import { Button, Card, LinkButton } from "../../ui/parts";
+import { Button, Card, LinkButton, ShownOnce } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
@@ -59,10 +59,9 @@ export function Feeds() {
         )}
       </Loaded>
       {add.data?.url && (
-        <p role="status" className="bg-accent-soft my-2 rounded-md px-3 py-1.5 break-all">
-          Subscribe to this address now, it is not shown again. Who has it can read the feed:{" "}
-          <code className="font-mono text-sm">{add.data.url}</code>
-        </p>
+        <ShownOnce code={add.data.url}>
+          Subscribe to this address now, it is not shown again. Who has it can read the feed:
+        </ShownOnce>
       )}
       <Form
         form={form}

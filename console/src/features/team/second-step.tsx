@@ -35,7 +35,9 @@ export function SecondStep({ me }: { me: Member }) {
     return (
       <Card title="Two-step sign-in" aside="off">
         <Form form={code} error={confirm.error} onSend={(values) => confirm.mutate(values)}>
-          <p>Take this picture with an authenticator, or type the secret. Then type the code that it shows.</p>
+          <p>
+            Scan this QR code with your authenticator app, or enter the secret by hand. Then enter the code it shows.
+          </p>
           <img src={begin.data.picture} alt="QR code with the secret" className="rounded-md bg-white" width={180} />
           <code className="block font-mono text-sm break-all">{begin.data.secret}</code>
           <Field name="code" label="Code" autoComplete="one-time-code" required />
@@ -65,8 +67,8 @@ export function SecondStep({ me }: { me: Member }) {
       >
         <p>
           {me.second_on
-            ? "Beside your password a code of your authenticator is asked for."
-            : "Beside your password, a code of an authenticator is asked for when you sign in."}
+            ? "Signing in takes your password and a code from your authenticator app."
+            : "With it on, signing in takes your password and a code from an authenticator app."}
         </p>
         <Field
           name="password"

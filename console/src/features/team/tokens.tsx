@@ -5,7 +5,7 @@ import { tokens } from "../../api/queries/team";
 import type { Token, TokenBody } from "../../api/types";
 import { day } from "../../lib/words";
 import { Field, Form } from "../../ui/form";
-import { Button, Card, LinkButton } from "../../ui/parts";
+import { Button, Card, LinkButton, ShownOnce } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table, type Column } from "../../ui/table";
 import { useSay } from "../../ui/toast";
@@ -79,11 +79,7 @@ export function Tokens() {
           />
         )}
       </Loaded>
-      {add.data?.secret && (
-        <p role="status" className="bg-accent-soft my-2 rounded-md px-3 py-1.5 break-all">
-          Keep it now, it is not shown again: <code className="font-mono text-sm">{add.data.secret}</code>
-        </p>
-      )}
+      {add.data?.secret && <ShownOnce code={add.data.secret}>Keep it now, it is not shown again:</ShownOnce>}
       <Form
         form={form}
         error={add.error}

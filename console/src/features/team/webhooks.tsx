@@ -7,7 +7,7 @@ import { webhooks } from "../../api/queries/team";
 import type { Webhook, WebhookBody } from "../../api/types";
 import { moment, plural } from "../../lib/words";
 import { Field, Form } from "../../ui/form";
-import { Button, Card, LinkButton } from "../../ui/parts";
+import { Button, Card, LinkButton, ShownOnce } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
@@ -132,10 +132,9 @@ function State({ webhook }: { webhook: Webhook }) {
 
 function Secret({ webhook }: { webhook: Webhook }) {
   return (
-    <p role="status" className="bg-accent-soft my-2 rounded-md px-3 py-1.5 break-all">
-      The secret of {webhook.name}. Give it to the receiver now, it is not shown again:{" "}
-      <code className="font-mono text-sm">{webhook.secret}</code>
-    </p>
+    <ShownOnce code={webhook.secret ?? ""}>
+      The secret of {webhook.name}. Give it to the receiver now, it is not shown again:
+    </ShownOnce>
   );
 }
 

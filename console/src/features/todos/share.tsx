@@ -4,7 +4,7 @@ import { useChange } from "../../api/change";
 import { todos } from "../../api/queries/work";
 import { day, moment } from "../../lib/words";
 import { Field, Form } from "../../ui/form";
-import { Button, Card, LinkButton } from "../../ui/parts";
+import { Button, Card, LinkButton, ShownOnce } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { useSay } from "../../ui/toast";
 
@@ -47,10 +47,7 @@ export function Share({ id }: { id: number }) {
         )}
       </Loaded>
       {add.data?.url && (
-        <p role="status" className="bg-accent-soft my-2 rounded-md px-3 py-1.5 break-all">
-          Send this address to {add.data.name} now, it is not shown again:{" "}
-          <code className="font-mono text-sm">{add.data.url}</code>
-        </p>
+        <ShownOnce code={add.data.url}>Send this address to {add.data.name} now, it is not shown again:</ShownOnce>
       )}
       <Form
         form={form}
