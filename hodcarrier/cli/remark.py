@@ -10,7 +10,7 @@ from hodcarrier.cli.output import err
 from hodcarrier.cli.service import connect, find_site, noun, read_day, show, verb
 from hodcarrier.wire.remarks import RemarkBody
 
-COLUMNS = [("id", "Id"), ("day", "Day"), ("text", "Remark")]
+COLUMNS = [("id", "Id"), ("day", "Day"), ("text", "Remark"), ("origin", "From"), ("author", "By")]
 
 
 def add_parser(commands: Any) -> None:

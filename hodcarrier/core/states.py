@@ -311,6 +311,16 @@ class EventKind(StrEnum):
     OTHER = "other"
 
 
+class RemarkOrigin(StrEnum):
+    """Who a remark is from: a member, or the service, of what it noticed at a run."""
+
+    MEMBER = "member"
+    PLAN = "plan"
+    ROBOTS = "robots.txt"
+    CATALOGUE = "catalogue"
+    FAILED = "failed"
+
+
 class DateOrder(StrEnum):
     """How a member reads dates: 26 Nov 2026, Nov 26, 2026 or 2026-11-26."""
 

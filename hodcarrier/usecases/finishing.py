@@ -18,7 +18,7 @@ from hodcarrier.core.summary import SUMMARY, Event, RunChanges, RunEnd
 from hodcarrier.core.words import fill, signed
 from hodcarrier.register.models import EXAMINED, Run, Schedule, WaiverRow
 from hodcarrier.runfile.comparison import Classed
-from hodcarrier.usecases import alerts, benchmarks, outbox, plans, todo_runs
+from hodcarrier.usecases import alerts, benchmarks, outbox, plans, remarks, todo_runs
 from hodcarrier.usecases.announcements import announce_comparison, announce_run
 from hodcarrier.usecases.comparisons import compared
 from hodcarrier.usecases.runs import forget_progress
@@ -128,6 +128,7 @@ def finish_run(work: Workspace, run_id: str) -> None:
             if run.purpose == RunPurpose.AUDIT:
                 alerts.update_alerts(session, work.now(), run, head, worse)
                 announce_comparison(session, work.now(), run)
+                remarks.remark_on_run(session, run)
             forget_progress(session, run_id)
             _end_round(session, run)
             _tell(work, session, run)
@@ -207,6 +208,8 @@ def _mark_failed(work: Workspace, session: Session, run: Run, reason: str) -> No
     run.worker_id, run.lease_until = None, None
     run.finished_at = work.now() if not run.clock_offset_s else run.requested_at
     update_site_state(session, run.site)
+    if run.purpose != RunPurpose.RE_EXAMINATION:
+        remarks.remark_on_run(session, run)
     forget_progress(session, run.id)
     _end_round(session, run)
     _tell(work, session, run)

@@ -12,9 +12,9 @@ from sqlalchemy.orm import Session
 
 from hodcarrier.core.catalogue import AREAS, Area
 from hodcarrier.core.errors import InvalidInput, NotFound
-from hodcarrier.core.states import LIVE_TODO, NEW_CHANGES, Change, FileState, RunPurpose, TodoState
+from hodcarrier.core.states import LIVE_TODO, NEW_CHANGES, Change, FileState, RemarkOrigin, RunPurpose, TodoState
 from hodcarrier.core.words import difference
-from hodcarrier.register.models import EXAMINED, Benchmark, Member, Remark, Report, Run, Site, Todo
+from hodcarrier.register.models import EXAMINED, Benchmark, Member, Report, Run, Site, Todo
 from hodcarrier.report.values import (
     STORED,
     AreaScore,
@@ -32,6 +32,7 @@ from hodcarrier.report.values import (
 from hodcarrier.runfile import results
 from hodcarrier.usecases.benchmarks import get_benchmark
 from hodcarrier.usecases.comparisons import compare_runs
+from hodcarrier.usecases.remarks import remarks_of
 from hodcarrier.usecases.trends import get_trend
 from hodcarrier.usecases.workspace import Workspace, fetch, log
 from hodcarrier.wire.reports import ReportBody, ReportOut
@@ -110,7 +111,7 @@ def _gather(work: Workspace, session: Session, site: Site, body: ReportBody, age
         raise NotFound(f"Run {last.id} has no summary.", "Run the audit again.")
     until = [r for r in runs if r.requested_at.date() <= body.to_day]
     compared = compare_runs(work, first.id, last.id, limit=1) if first is not last else None
-    remarks = session.scalars(select(Remark).where(Remark.site_id == site.id).order_by(Remark.day)).all()
+    remarks = [r for r in remarks_of(session, site.id, end=body.to_day) if r.origin != RemarkOrigin.FAILED]
     with work.open_run(last.id) as opened:
         first_work, texts = results.worth_doing_first(opened, NEXT_STEPS), results.texts(opened)
     values = ReportValues(
@@ -129,7 +130,7 @@ def _gather(work: Workspace, session: Session, site: Site, body: ReportBody, age
         pages=summary.pages_scored,
         trend=get_trend(work, site.id, end=body.to_day).state,
         line=[HealthPoint(r.requested_at.date().isoformat(), r.health) for r in until][-LINE_RUNS:],
-        remarks=[DatedText(r.day.isoformat(), r.text) for r in remarks if r.day <= body.to_day],
+        remarks=[DatedText(r.day.isoformat(), r.text) for r in remarks],
         counts=_counts(compared.counts if compared else {}),
         **_work_done(session, site, body),
         next=[NextStep(r["severity"], r["summary"], r["findings"], r["fixes"], r["gain"], r["cause"]) for r in first_work],

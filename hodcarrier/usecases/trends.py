@@ -15,9 +15,9 @@ from hodcarrier.core.judge.areas import comparable
 from hodcarrier.core.judge.trend import Trend, assess
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.states import RunPurpose, RunState, Severity, SiteKind
-from hodcarrier.register.models import EXAMINED_OR_FAILED, Remark, Run, Site
+from hodcarrier.register.models import EXAMINED_OR_FAILED, Run, Site
+from hodcarrier.usecases.remarks import remarks_of
 from hodcarrier.usecases.workspace import Workspace, fetch
-from hodcarrier.wire.remarks import RemarkOut
 from hodcarrier.wire.trends import TrendOut, TrendPoint
 
 
@@ -111,8 +111,7 @@ def get_trend(
         for point in points:
             point.comparable = _is_like(point, points)
             point.note = _note(point)
-        remarks = session.scalars(select(Remark).where(Remark.site_id == site_id).order_by(Remark.day)).all()
-        shown = [r for r in remarks if (start is None or r.day >= start) and (end is None or r.day <= end)]
+        shown = remarks_of(session, site_id, start, end)
     known = [(p.at, p.value) for p in points if p.value is not None and p.comparable]
     apart = sum(1 for p in points if p.value is not None and not p.comparable)
     verdict = assess(known, high_is_good, steady=1.0 if high_is_good else max(1.0, 0.05 * (known[0][1] if known else 0)))
@@ -121,7 +120,7 @@ def get_trend(
         label=label,
         high_is_good=high_is_good,
         points=points,
-        remarks=[RemarkOut(id=r.id, day=r.day, text=r.text) for r in shown],
+        remarks=shown,
         state=verdict.state,
         slope_per_month=verdict.slope_per_month,
         change=verdict.change,

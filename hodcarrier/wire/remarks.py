@@ -6,6 +6,7 @@ from datetime import date
 
 from pydantic import Field
 
+from hodcarrier.core.states import RemarkOrigin
 from hodcarrier.wire.base import Wire, Words
 
 
@@ -20,3 +21,6 @@ class RemarkOut(RemarkBody):
     """A remark on a site's timeline."""
 
     id: int
+    origin: RemarkOrigin
+    author: str
+    run_id: str | None

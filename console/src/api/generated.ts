@@ -7128,6 +7128,12 @@ export interface components {
             text: string;
         };
         /**
+         * RemarkOrigin
+         * @description Who a remark is from: a member, or the service, of what it noticed at a run.
+         * @enum {string}
+         */
+        RemarkOrigin: "member" | "plan" | "robots.txt" | "catalogue" | "failed";
+        /**
          * RemarkOut
          * @description A remark on a site's timeline.
          */
@@ -7149,6 +7155,18 @@ export interface components {
              * @description Number by which it is named in paths.
              */
             id: number;
+            /** @description Who it is from: a member, or the service, which notes a plan, a robots.txt or a catalogue that changed and a run that failed. */
+            origin: components["schemas"]["RemarkOrigin"];
+            /**
+             * Author
+             * @description Name of the member who made it; empty for one by the service.
+             */
+            author: string;
+            /**
+             * Run Id
+             * @description The run at which the service noted it; null for a member's.
+             */
+            run_id: string | null;
         };
         /**
          * ReportBody

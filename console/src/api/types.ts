@@ -55,6 +55,7 @@ export type TodoChange = Schemas["TodoChange"];
 export type TodoRef = Schemas["TodoRef"];
 export type TodoState = Schemas["TodoState"];
 export type Trend = Schemas["TrendOut"];
+export type Remark = Schemas["RemarkOut"];
 export type Waiver = Schemas["WaiverOut"];
 export type WaiverBody = Schemas["WaiverBody"];
 export type WaiverScope = Schemas["WaiverScope"];

@@ -61,13 +61,16 @@ export function Course({
   );
 }
 
+/** A small line over runs. `marks` are dated notes: at which run's place each stands, between two runs a fraction. */
 export function Line({
   values,
+  marks = [],
   width = 110,
   height = 26,
   label,
 }: {
   values: (number | null)[];
+  marks?: { at: number; text: string }[];
   width?: number;
   height?: number;
   label: string;
@@ -86,6 +89,20 @@ export function Line({
   const last = values.length - 1;
   return (
     <svg width={width} height={height} role="img" aria-label={`${label}: ${known.map((v) => points(v)).join(", ")}`}>
+      {marks.map((mark) => (
+        <line
+          key={`${mark.at} ${mark.text}`}
+          x1={x(mark.at)}
+          x2={x(mark.at)}
+          y1={0}
+          y2={height}
+          stroke="var(--bad)"
+          strokeWidth={1.2}
+          strokeDasharray="3 3"
+        >
+          <title>{mark.text}</title>
+        </line>
+      ))}
       {segments.filter(Boolean).map((points) => (
         <polyline key={points} points={points} fill="none" stroke="var(--ink-2)" strokeWidth={1.4} />
       ))}

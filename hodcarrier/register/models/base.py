@@ -30,6 +30,7 @@ from hodcarrier.core.states import (
     MailKind,
     PlaceOutcome,
     Priority,
+    RemarkOrigin,
     RunPurpose,
     RunState,
     Severity,
@@ -111,6 +112,7 @@ _WORDS = (
     MailKind,
     Topic,
     Approval,
+    RemarkOrigin,
 )
 _COLUMNS: dict[Any, Any] = {
     datetime: UtcTime,

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.profile import Rules
-from hodcarrier.core.states import SiteKind
+from hodcarrier.core.states import RemarkOrigin, SiteKind
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.people import Member
 
@@ -86,15 +86,22 @@ class Schedule(Base):
 
 
 class Remark(Base):
-    """A dated note on a site's timeline."""
+    """A dated note on a site's timeline, by a member, or by the service at a run: of each origin one."""
 
     __tablename__ = "remark"
+    __table_args__ = (
+        Index("remark_site", "site_id", "day"),
+        Index("remark_run", "run_id", "origin", unique=True, sqlite_where=text("run_id IS NOT NULL")),
+    )
     id: Mapped[int] = mapped_column(primary_key=True)
     site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
     day: Mapped[date]
     text: Mapped[str] = mapped_column(Text)
     author_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))
     created_at: Mapped[datetime]
+    origin: Mapped[RemarkOrigin] = mapped_column(default=RemarkOrigin.MEMBER)
+    run_id: Mapped[str | None] = mapped_column(String(20))
+    author: Mapped[Member | None] = relationship()
 
 
 class WaiverRow(Base):

@@ -123,6 +123,11 @@ export const trends = {
           },
         }),
     }),
+  remarks: (id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.trends, id, "remarks"],
+      queryFn: () => service.GET("/api/v1/sites/{site_id}/remarks", of(id)),
+    }),
   addRemark: (id: number) => ({
     send: (body: { day: string; text: string }) => service.POST("/api/v1/sites/{site_id}/remarks", { ...of(id), body }),
     touches: [[...KEYS.trends, id]],

@@ -2,6 +2,7 @@ import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { Link, useParams, useSearchParams } from "react-router";
 import { useMay } from "../../api/hooks";
 import { findings } from "../../api/queries/runs";
+import { trends } from "../../api/queries/sites";
 import type { Cause, CheckOnSite, Evidence, Finding } from "../../api/types";
 import { age, count, day, gain, plural } from "../../lib/words";
 import { Address, buttonClass, Card, Title } from "../../ui/parts";
@@ -15,6 +16,7 @@ import { FindingRuns } from "./history";
 import { InSource } from "./in-source";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
+import { besideRuns } from "./remark-marks";
 import { Subject } from "./subject";
 import { Waive } from "./waive";
 
@@ -250,6 +252,12 @@ function Landmark({ evidence }: { evidence: Evidence }) {
 function Explanation({ check }: { check: CheckOnSite }) {
   const { site } = useSite();
   const limits = Object.entries(check.limits);
+  const history = check.history ?? [];
+  const remarks = useQuery(trends.remarks(site.id)).data ?? [];
+  const marks = besideRuns(
+    remarks,
+    history.map(([at]) => at),
+  );
   return (
     <Card title="Why it matters">
       <p>{check.why}</p>
@@ -274,10 +282,11 @@ function Explanation({ check }: { check: CheckOnSite }) {
           ))}
         </>
       )}
-      <h2 className="mt-3 mb-1 font-semibold">Over {plural((check.history ?? []).length, "run")}</h2>
-      <Line values={(check.history ?? []).map(([, places]) => places)} width={260} height={60} label="Places per run" />
+      <h2 className="mt-3 mb-1 font-semibold">Over {plural(history.length, "run")}</h2>
+      <Line values={history.map(([, places]) => places)} marks={marks} width={260} height={60} label="Places per run" />
       <p className="text-ink-3 text-sm">
-        places per run, low is good · <Link to={`/sites/${site.id}/trend?figure=check.${check.id}`}>with remarks</Link>
+        places per run, low is good{marks.length > 0 && "; dashed where something was remarked"} ·{" "}
+        <Link to={`/sites/${site.id}/trend?figure=check.${check.id}`}>trend with remarks</Link>
       </p>
     </Card>
   );

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useForm } from "react-hook-form";
-import { useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
@@ -16,6 +16,7 @@ import { Button, Card, LinkButton } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSite } from "./context";
+import { remarkMarks } from "./remark-marks";
 
 export function TrendScreen() {
   const { site } = useSite();
@@ -69,8 +70,8 @@ function Content({ trend }: { trend: Trend }) {
   const rows = trend.points.map((p) => ({
     t: new Date(p.at).getTime(),
     value: p.value,
-    changed: p.changed || p.catalogue_changed ? p.note.split("; ")[0] : "",
   }));
+  const marks = remarkMarks(trend.remarks, trend.points);
   const hundred = trend.figure === "health" || trend.figure.startsWith("area.");
   return (
     <>
@@ -99,27 +100,21 @@ function Content({ trend }: { trend: Trend }) {
                   labelFormatter={(t) => moment(new Date(Number(t)).toISOString())}
                   formatter={(v) => [points(Number(v)), trend.label]}
                 />
-                {trend.remarks.map((r) => (
+                {marks.map((m) => (
                   <ReferenceLine
-                    key={r.id}
-                    x={new Date(r.day + "T12:00:00").getTime()}
+                    key={m.day}
+                    x={m.t}
                     ifOverflow="hidden"
-                    stroke="var(--bad)"
-                    strokeDasharray="3 3"
-                    label={{ value: r.text, position: "top", fill: "var(--bad)", fontSize: 12 }}
+                    stroke={m.byPeople ? "var(--bad)" : "var(--ink-3)"}
+                    strokeDasharray={m.byPeople ? "3 3" : "1 4"}
+                    label={{
+                      value: m.numbers.join(", "),
+                      position: "top",
+                      fill: m.byPeople ? "var(--bad)" : "var(--ink-3)",
+                      fontSize: 12,
+                    }}
                   />
                 ))}
-                {rows
-                  .filter((r) => r.changed)
-                  .map((r) => (
-                    <ReferenceLine
-                      key={r.t}
-                      x={r.t}
-                      stroke="var(--ink-3)"
-                      strokeDasharray="1 4"
-                      label={{ value: r.changed, position: "insideBottom", fill: "var(--ink-3)", fontSize: 11 }}
-                    />
-                  ))}
                 <Line
                   dataKey="value"
                   stroke="var(--accent)"
@@ -167,12 +162,18 @@ function Remarks({ trend }: { trend: Trend }) {
   const add = useChange(trends.addRemark(site.id));
   const remove = useChange(trends.removeRemark(site.id));
   return (
-    <Card title="Remarks" aside="notes on a date">
+    <Card title="Remarks" aside="numbered as in the chart">
       <ul className="mb-2">
-        {trend.remarks.map((r) => (
+        {trend.remarks.map((r, i) => (
           <li key={r.id} className="border-line flex justify-between gap-3 border-b py-1.5">
-            <span>
-              <b className="font-semibold">{day(r.day)}</b> {r.text}
+            <span className="wrap-anywhere">
+              <span className={`tabular-nums ${r.origin === "member" ? "text-bad" : "text-ink-3"}`}>{i + 1}</span>{" "}
+              <b className="font-semibold">{day(r.day)}</b> {r.text}{" "}
+              <span className="text-ink-3 text-sm">
+                {r.origin === "member"
+                  ? r.author
+                  : r.run_id && <Link to={`/sites/${site.id}?run=${r.run_id}`}>run</Link>}
+              </span>
             </span>
             {may("remove_remark") && (
               <LinkButton aria-label={`Remove the remark: ${r.text}`} onClick={() => remove.mutate(r.id)}>
