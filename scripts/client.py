@@ -15,7 +15,8 @@ from hodcarrier.wire.operations import NOUNS, OPERATIONS, Operation
 from hodcarrier.wire.operations.operation import NEEDED
 
 CALLS = Path(__file__).parent.parent / "hodcarrier" / "client" / "calls"
-BY_HAND = frozenset({"watch_run"})
+STATES = "hodcarrier.core.states"
+BY_HAND = frozenset({"watch_changes", "watch_run"})
 
 
 def modules() -> dict[str, str]:
@@ -106,7 +107,8 @@ def _annotation(kind: Any, imports: dict[str, set[str]]) -> str:
     if origin is not None:
         return f"{origin.__name__}[{', '.join(_annotation(part, imports) for part in get_args(kind))}]"
     if kind.__module__ != "builtins":
-        imports.setdefault(kind.__module__, set()).add(kind.__name__)
+        module = STATES if kind.__module__.startswith(f"{STATES}.") else kind.__module__
+        imports.setdefault(module, set()).add(kind.__name__)
     return str(kind.__name__)
 
 

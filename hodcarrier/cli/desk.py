@@ -34,7 +34,8 @@ HITS = [("kind", "Kind"), ("name", "Name"), ("detail", "Where"), ("link", "In th
 
 def add_parser(commands: Any) -> None:
     """Describe the commands."""
-    verb(commands, "desk", "what needs attention today, across clients", run)
+    shown = verb(commands, "desk", "what needs attention today, across clients", run)
+    shown.add_argument("--watch", action="store_true", help="show it again whenever something has changed, until interrupted")
     alerts = noun(commands, "alert", "what runs changed for the worse, as the desk shows it")
     acknowledged = verb(alerts, "acknowledge", "take an alert off the desk until further findings come", run_acknowledge)
     acknowledged.add_argument("alert_id", metavar="ALERT", type=int, nargs="+", help="number of an alert, as the desk shows it")
@@ -44,9 +45,19 @@ def add_parser(commands: Any) -> None:
 
 
 def run(args: argparse.Namespace) -> int:
-    """Print the desk."""
+    """Print the desk, once or whenever it changes."""
     with connect(args) as desk:
         found = desk.get_desk()
+        code = _print(args, found)
+        while args.watch:
+            for _ in desk.watch_changes():
+                before, found = found, desk.get_desk()
+                if found.model_dump(exclude={"now"}) != before.model_dump(exclude={"now"}):
+                    code = _print(args, found)
+    return code
+
+
+def _print(args: argparse.Namespace, found: DeskOut) -> int:
     if args.format == "json":
         return show(args, found, ITEMS)
     if args.format == "csv":

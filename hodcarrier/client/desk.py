@@ -21,6 +21,7 @@ from hodcarrier.client.calls.webhooks import AsyncWebhooks, Webhooks
 from hodcarrier.client.calls.work import AsyncWork, Work
 from hodcarrier.client.connection import ENDED, problem_of
 from hodcarrier.client.errors import RequestFailed
+from hodcarrier.wire.changes import ChangesOut
 from hodcarrier.wire.runs import RunOut
 from hodcarrier.wire.sites import SiteOut
 
@@ -64,13 +65,22 @@ class Hodcarrier(People, Clients, Sites, Plans, Profiles, Runs, Work, Mail, Webh
 
     def watch_run(self, run_id: str) -> Iterator[RunOut]:
         """A run as it goes: one value whenever its state or progress changes, the last when it has ended."""
-        with self._http.stream("GET", f"/runs/{run_id}/events", timeout=EVENTS_TIMEOUT) as response:
+        for said in self._events(f"/runs/{run_id}/events"):
+            yield RunOut.model_validate_json(said)
+
+    def watch_changes(self, seconds: int = 600) -> Iterator[ChangesOut]:
+        """The lists that have changed: one value whenever something was made, changed or removed, for so many seconds at most."""
+        for said in self._events(f"/changes?seconds={seconds}"):
+            yield ChangesOut.model_validate_json(said)
+
+    def _events(self, path: str) -> Iterator[str]:
+        with self._http.stream("GET", path, timeout=EVENTS_TIMEOUT) as response:
             if response.status_code >= 400:
                 response.read()
                 raise RequestFailed(problem_of(response))
             for line in response.iter_lines():
                 if line.startswith(_DATA):
-                    yield RunOut.model_validate_json(line.removeprefix(_DATA))
+                    yield line.removeprefix(_DATA)
 
     def wait_for_run(self, run_id: str, progress: Callable[[RunOut], None] = lambda _run: None, every_s: float = 0.5) -> RunOut:
         """Wait until a run has ended; ``progress`` is called with each change. A connection that breaks is made anew."""
@@ -113,13 +123,22 @@ class AsyncHodcarrier(
 
     async def watch_run(self, run_id: str) -> AsyncIterator[RunOut]:
         """A run as it goes: one value whenever its state or progress changes, the last when it has ended."""
-        async with self._http.stream("GET", f"/runs/{run_id}/events", timeout=EVENTS_TIMEOUT) as response:
+        async for said in self._events(f"/runs/{run_id}/events"):
+            yield RunOut.model_validate_json(said)
+
+    async def watch_changes(self, seconds: int = 600) -> AsyncIterator[ChangesOut]:
+        """The lists that have changed: one value whenever something was made, changed or removed, for so many seconds at most."""
+        async for said in self._events(f"/changes?seconds={seconds}"):
+            yield ChangesOut.model_validate_json(said)
+
+    async def _events(self, path: str) -> AsyncIterator[str]:
+        async with self._http.stream("GET", path, timeout=EVENTS_TIMEOUT) as response:
             if response.status_code >= 400:
                 await response.aread()
                 raise RequestFailed(problem_of(response))
             async for line in response.aiter_lines():
                 if line.startswith(_DATA):
-                    yield RunOut.model_validate_json(line.removeprefix(_DATA))
+                    yield line.removeprefix(_DATA)
 
     async def wait_for_run(self, run_id: str, every_s: float = 0.5) -> RunOut:
         """Wait until a run has ended. A connection that breaks is made anew."""

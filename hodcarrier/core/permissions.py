@@ -165,6 +165,7 @@ PERMISSIONS: dict[str, Permission] = {
     "compare_columns": STAFF,
     # work
     "get_desk": STAFF,
+    "watch_changes": STAFF,
     "acknowledge_alert": ANALYSTS,
     "list_todos": STAFF,
     "get_todo": STAFF,

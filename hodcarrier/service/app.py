@@ -39,6 +39,7 @@ from hodcarrier.service.readiness import why_not_ready
 from hodcarrier.service.repeating import Repeating
 from hodcarrier.service.routes import ROUTERS
 from hodcarrier.service.settings import Settings
+from hodcarrier.usecases.changes import Counts
 from hodcarrier.usecases.feeds import read_feed
 from hodcarrier.usecases.members import first_owner
 from hodcarrier.usecases.throttle import Throttle
@@ -94,7 +95,7 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
         redoc_url=None,
     )
     app.state.settings, app.state.work, app.state.supervisor, app.state.building = settings, work, supervisor, ""
-    app.state.housekeeper = housekeeper
+    app.state.housekeeper, app.state.counts = housekeeper, Counts(work)
     describe_messages(app)
     metrics = Metrics(work, supervisor)
     app.state.throttle = Throttle()

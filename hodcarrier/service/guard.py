@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
+from collections.abc import AsyncIterator, Callable
 from dataclasses import dataclass
 from typing import Annotated, Any, TypeVar
 
 from fastapi import APIRouter, Depends, Request
-from fastapi.responses import Response
+from fastapi.responses import Response, StreamingResponse
 from sqlalchemy.orm import Session
 
 from hodcarrier.core.errors import InvalidInput, NotAllowed, NotFound
@@ -172,13 +172,24 @@ def problems_of(operation: Operation) -> dict[int | str, dict[str, Any]]:
     return {code: {"model": Problem} for code in sorted(codes)}
 
 
+class EventStream(StreamingResponse):
+    """Server-sent events as they come (WHATWG HTML, 9.2). Nothing between the service and who listens may keep them back."""
+
+    media_type = "text/event-stream"
+
+    def __init__(self, content: AsyncIterator[str]) -> None:
+        super().__init__(content, headers={"Cache-Control": "no-store", "X-Accel-Buffering": "no"})
+
+
 def serves(router: APIRouter, name: str) -> Callable[[Handler], Handler]:
     """Serve an operation by a handler: method, path, result, status and permission are those of the operation."""
     operation = OPERATIONS[name]
 
     def register(handler: Handler) -> Handler:
         document = operation.result is bytes
-        options: dict[str, Any] = {"response_class": Response} if document else {"response_model": operation.result}
+        kind = EventStream if operation.events else Response
+        options: dict[str, Any] = {"response_class": kind} if document else {"response_model": operation.result}
+        events: dict[int | str, dict[str, Any]] = {200: {"model": operation.events}} if operation.events else {}
         router.add_api_route(
             operation.path,
             handler,
@@ -189,7 +200,7 @@ def serves(router: APIRouter, name: str) -> Callable[[Handler], Handler]:
             status_code=operation.success,
             tags=[operation.noun],
             dependencies=[Depends(guard(operation)), *([Depends(whole_text)] if operation.body else [])],
-            responses=problems_of(operation),
+            responses={**events, **problems_of(operation)},
             openapi_extra={"x-permission": permission_document(operation.permission)},
             **options,
         )

@@ -9,6 +9,7 @@ import httpx
 import pytest
 
 from hodcarrier.client import Hodcarrier, RequestFailed, Unreachable
+from hodcarrier.core.states import Noun
 from hodcarrier.wire.todos import TodoBody, TodoChange
 
 Answer = Callable[[httpx.Request], httpx.Response]
@@ -159,3 +160,10 @@ def test_progress_is_read_from_the_stream_of_events() -> None:
     )
     connection, _ = desk(lambda _r: httpx.Response(200, text=lines, headers={"content-type": "text/event-stream"}))
     assert [r.state for r in connection.watch_run("r1")] == ["crawling", "done"]
+
+
+def test_changes_are_read_from_the_stream_of_events() -> None:
+    lines = 'id: 4\n\nid: 5\nevent: changes\ndata: {"nouns": ["todos", "alerts"]}\n\n: still here\n\n'
+    connection, asked = desk(lambda _r: httpx.Response(200, text=lines, headers={"content-type": "text/event-stream"}))
+    assert [each.nouns for each in connection.watch_changes(7)] == [[Noun.TODOS, Noun.ALERTS]]
+    assert asked[0].url.params["seconds"] == "7"

@@ -63,7 +63,7 @@ def test_closed_sets_are_spelled_out_once() -> None:
     lists = [[m.value for m in kind] for kind in (Severity, RunState, TodoState)]
     found = []
     for path in MODULES:
-        if path == PACKAGE / "core" / "states.py":
+        if path.parent == PACKAGE / "core" / "states":
             continue
         for node in ast.walk(ast.parse(path.read_text())):
             if isinstance(node, ast.Tuple | ast.List | ast.Set):

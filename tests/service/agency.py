@@ -42,7 +42,12 @@ class Things:
 
     def path(self, operation: str) -> str:
         found = OPERATIONS[operation]
-        return "/api/v1" + found.path.format(**{name: self.ids.get(name, NOWHERE[kind]) for name, kind in found.path_parameters})
+        ends = "?seconds=0" if operation == "watch_changes" else ""
+        return (
+            "/api/v1"
+            + found.path.format(**{name: self.ids.get(name, NOWHERE[kind]) for name, kind in found.path_parameters})
+            + ends
+        )
 
 
 @dataclass

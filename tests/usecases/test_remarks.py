@@ -82,9 +82,7 @@ def test_a_catalogue_that_changed_is_told_from_a_plan(office: Office, settings: 
 
 def test_many_settings_are_told_briefly(office: Office) -> None:
     office.audit(START, shop(1))
-    office.audit(
-        START + WEEK, shop(1), {"pages_max": 40, "depth_max": 3, "rate_per_s": 1, "parallel": 1, "obey_nofollow": False}
-    )
+    office.audit(START + WEEK, shop(1), {"pages_max": 40, "depth_max": 3, "rate_per_s": 1, "parallel": 1, "obey_nofollow": False})
     (text,) = [text for _, text in noted(office)]
     assert text.count("→") == remarks.SETTINGS_TOLD and text.endswith(" more")
 

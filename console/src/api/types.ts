@@ -56,6 +56,7 @@ export type TodoRef = Schemas["TodoRef"];
 export type TodoState = Schemas["TodoState"];
 export type Trend = Schemas["TrendOut"];
 export type Remark = Schemas["RemarkOut"];
+export type Noun = Schemas["ChangesOut"]["nouns"][number];
 export type Waiver = Schemas["WaiverOut"];
 export type WaiverBody = Schemas["WaiverBody"];
 export type WaiverScope = Schemas["WaiverScope"];

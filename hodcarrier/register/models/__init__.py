@@ -2,6 +2,7 @@
 
 from hodcarrier.register.models.alerts import Alert
 from hodcarrier.register.models.base import Base
+from hodcarrier.register.models.changes import ChangeCount
 from hodcarrier.register.models.people import LogEntry, Member, PasswordLink, SignIn, Token
 from hodcarrier.register.models.runs import EXAMINED, EXAMINED_OR_FAILED, Run, RunProgress, SiteState
 from hodcarrier.register.models.sites import Client, Metric, Profile, Remark, Schedule, Site, SiteAccess, WaiverRow
@@ -16,6 +17,7 @@ __all__ = [
     "Base",
     "Benchmark",
     "BenchmarkRound",
+    "ChangeCount",
     "Client",
     "Delivery",
     "Feed",

@@ -28,6 +28,7 @@ from hodcarrier.core.states import (
     DeliveryState,
     FileState,
     MailKind,
+    Noun,
     PlaceOutcome,
     Priority,
     RemarkOrigin,
@@ -113,6 +114,7 @@ _WORDS = (
     Topic,
     Approval,
     RemarkOrigin,
+    Noun,
 )
 _COLUMNS: dict[Any, Any] = {
     datetime: UtcTime,

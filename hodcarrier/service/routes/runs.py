@@ -28,7 +28,7 @@ from hodcarrier.runfile import results as stored
 from hodcarrier.runfile.compared import Chosen
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.service.deps import Work, actual_run, signed_in
-from hodcarrier.service.guard import Asker, serves
+from hodcarrier.service.guard import Asker, EventStream, serves
 from hodcarrier.usecases import columns, comparisons, histories, re_examinations, results, runs
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.base import Listed
@@ -66,10 +66,9 @@ def get_run(run_id: str, work: Work) -> RunOut:
 
 
 @serves(router, "watch_run")
-async def watch_run(run_id: str, work: Work, request: Request) -> StreamingResponse:
+async def watch_run(run_id: str, work: Work, request: Request) -> EventStream:
     await asyncio.to_thread(runs.get_run, work, run_id)
-    headers = {"Cache-Control": "no-store", "X-Accel-Buffering": "no"}
-    return StreamingResponse(_events(work, run_id, request), media_type="text/event-stream", headers=headers)
+    return EventStream(_events(work, run_id, request))
 
 
 async def _events(work: Workspace, run_id: str, request: Request) -> AsyncIterator[str]:

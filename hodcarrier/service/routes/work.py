@@ -2,18 +2,26 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter, Request, Response
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request, Response
 
 from hodcarrier.report.document import draw_html, draw_pdf
 from hodcarrier.service.deps import Configured, Work
-from hodcarrier.service.guard import Asker, Granted, serves
+from hodcarrier.service.guard import Asker, EventStream, Granted, serves
 from hodcarrier.service.readiness import why_not_working
+from hodcarrier.service.watching import SECONDS_MAX, changes
 from hodcarrier.usecases import alerts, benchmarks, desk, reports
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.reports import ReportBody, ReportOut
 
 router = APIRouter()
+
+
+@serves(router, "watch_changes")
+async def watch_changes(work: Work, request: Request, seconds: Annotated[int, Query(ge=0, le=SECONDS_MAX)] = 600) -> EventStream:
+    return EventStream(changes(work, request.app.state.counts, request, seconds))
 
 
 @serves(router, "get_desk")

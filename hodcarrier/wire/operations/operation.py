@@ -34,7 +34,7 @@ class Operation:
 
     ``path`` has its parameters in braces; ``result`` is a type (``None``: no content, ``bytes``: a document); ``filters`` says that
     any field may be given as a filter; ``throttled`` that it is refused for a while when it failed too often; ``versioned`` that ``If-Match`` is understood, ``console_only`` that the command line has no
-    use for it.
+    use for it; ``events`` is what each of the server-sent events holds that the document consists of.
     """
 
     name: str
@@ -49,6 +49,7 @@ class Operation:
     versioned: bool = False
     throttled: bool = False
     console_only: bool = False
+    events: Any = None
     noun: str = ""
 
     @property

@@ -32,6 +32,7 @@ OPERATIONS = (
         RUN + "/events",
         "The run as server-sent events: one whenever its state or progress changes, the last when it has ended.",
         bytes,
+        events=RunOut,
     ),
     Operation("stop_run", "POST", RUN + "/stop", "Stop a run; what was fetched is still examined.", RunOut, status=202),
     Operation("resume_run", "POST", RUN + "/resume", "Resume a run that broke off, from its last batch.", RunBrief, status=202),

@@ -6,6 +6,7 @@ from typing import Literal
 from hodcarrier.core.states import Priority, Severity, TodoState
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
+from hodcarrier.wire.changes import ChangesOut
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.operations.operation import Operation, Parameter
 from hodcarrier.wire.reports import ReportBody, ReportOut
@@ -23,6 +24,15 @@ from hodcarrier.wire.todos import (
 )
 
 OPERATIONS = (
+    Operation(
+        "watch_changes",
+        "GET",
+        "/changes",
+        "Which lists have changed, as server-sent events: one whenever something was made, changed or removed. It ends after `seconds`.",
+        bytes,
+        query=(Parameter("seconds", int, 600),),
+        events=ChangesOut,
+    ),
     Operation("get_desk", "GET", "/desk", "What needs attention today.", DeskOut),
     Operation(
         "acknowledge_alert",

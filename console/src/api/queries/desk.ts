@@ -2,7 +2,8 @@ import { queryOptions } from "@tanstack/react-query";
 import { service } from "../service";
 import { KEYS } from "./keys";
 
-const WHILE_IT_IS_LOOKED_AT_MS = 4000;
+// What is on no list, such as a disk that is full, is told by no change.
+const WHILE_IT_IS_LOOKED_AT_MS = 20_000;
 
 export const desk = {
   now: () =>

@@ -12,7 +12,7 @@ import type {
 } from "../types";
 import { KEYS } from "./keys";
 
-const WHILE_IT_IS_LOOKED_AT_MS = 3000;
+const WHILE_IT_IS_LOOKED_AT_MS = 20_000;
 const of = (site_id: number) => ({ params: { path: { site_id } } });
 
 export const clients = {

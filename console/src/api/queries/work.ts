@@ -20,7 +20,7 @@ export type TodoFilters = {
   due_to?: string;
   sort?: string;
 };
-const WHILE_A_ROUND_RUNS_MS = 5000;
+const WHILE_A_ROUND_RUNS_MS = 20_000;
 /** To-dos are counted at members and on the desk, and named beside findings and events. */
 const TODOS_TOUCH = [KEYS.todos, KEYS.members, KEYS.desk, KEYS.findings, KEYS.comparisons, KEYS.sites];
 

@@ -6,6 +6,7 @@ import { clients } from "../../api/queries/sites";
 import { todos } from "../../api/queries/work";
 import { useMay } from "../../api/hooks";
 import { useChange } from "../../api/change";
+import { useWatch } from "../../api/watch";
 import type { Member } from "../../api/types";
 import { applyTheme, currentTheme } from "../../lib/theme";
 import { DateOrderContext } from "../../ui/controls";
@@ -18,6 +19,7 @@ import { PLACES } from "./places";
 export function Shell() {
   const me = useQuery(session.me());
   const may = useMay();
+  useWatch(Boolean(me.data) && may("watch_changes"));
   const { pathname, search } = useLocation();
   // The menu of narrow windows is open for the screen it was opened on.
   const [openOn, setOpenOn] = useState("");

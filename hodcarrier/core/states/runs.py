@@ -1,0 +1,78 @@
+"""Runs, their files, and the URLs they meet."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+
+class RunState(StrEnum):
+    """The state of a run, in the order it goes through them."""
+
+    QUEUED = "queued"
+    CRAWLING = "crawling"
+    EXAMINING = "examining"
+    DONE = "done"
+    STOPPED = "stopped"
+    FAILED = "failed"
+
+
+class RunPurpose(StrEnum):
+    """What a run is for: an audit of a client's site, one site's part of a benchmark round, or to judge anew what another run has fetched."""
+
+    AUDIT = "audit"
+    BENCHMARK = "benchmark"
+    RE_EXAMINATION = "re-examination"
+
+
+class FileState(StrEnum):
+    """What became of a run's file: kept, removed by the rule of retention, or found to be damaged and set aside."""
+
+    KEPT = "kept"
+    REMOVED = "removed"
+    DAMAGED = "damaged"
+
+
+class AddressRole(StrEnum):
+    """What a URL is to a site: a page of it, a file that its pages need, or something of another site."""
+
+    PAGE = "page"
+    FILE = "file"
+    EXTERNAL = "external"
+
+
+class AddressState(StrEnum):
+    """What a run did with a URL."""
+
+    QUEUED = "queued"
+    DONE = "done"
+    DISALLOWED = "disallowed"
+    SKIPPED = "skipped"
+
+
+class WhyNot(StrEnum):
+    """Why a page cannot be indexed; empty when it can."""
+
+    INDEXABLE = ""
+    DISALLOWED = "disallowed"
+    LEFT_OUT = "left-out"
+    NOT_REACHED = "not-reached"
+    NO_ANSWER = "no-answer"
+    REDIRECT = "redirect"
+    REFRESH = "refresh"
+    ERROR = "error"
+    NOT_HTML = "not-html"
+    NOINDEX = "noindex"
+    CANONICAL_ELSEWHERE = "canonical-elsewhere"
+
+
+class ExportForm(StrEnum):
+    """What a run is exported as: its findings in one of three forms, or its whole file."""
+
+    CSV = "csv"
+    JSON = "json"
+    SARIF = "sarif"
+    FILE = "file"
+
+
+ACTIVE_RUN = (RunState.QUEUED, RunState.CRAWLING, RunState.EXAMINING)
+CLAIMED_RUN = (RunState.CRAWLING, RunState.EXAMINING)
