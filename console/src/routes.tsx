@@ -19,6 +19,11 @@ export const router = createBrowserRouter([
     children: [
       { index: true, element: <DeskScreen /> },
       { path: "clients", ...later(async () => (await import("./features/clients/screen")).ClientsScreen) },
+      { path: "clients/new", ...later(async () => (await import("./features/clients/new-client")).NewClientScreen) },
+      { path: "clients/sites", ...later(async () => (await import("./features/clients/sites")).SitesScreen) },
+      { path: "clients/week", ...later(async () => (await import("./features/clients/week")).WeekScreen) },
+      { path: "clients/presets", ...later(async () => (await import("./features/clients/presets")).PresetsScreen) },
+      { path: "clients/:clientId", ...later(async () => (await import("./features/clients/client")).ClientScreen) },
       {
         path: "sites/:siteId",
         element: <SiteFrame />,

@@ -23,7 +23,7 @@ from hodcarrier.audit.place import REGISTER
 from hodcarrier.audit.worker import EXIT_BROKEN, EXIT_DONE, EXIT_FAILED, EXIT_LATER
 from hodcarrier.core.errors import HodcarrierError
 from hodcarrier.register.database import ChangeWatch
-from hodcarrier.usecases import files, finishing, runs
+from hodcarrier.usecases import due_runs, files, finishing, runs
 from hodcarrier.usecases.workspace import Workspace
 
 TICK_S = 0.25
@@ -101,10 +101,10 @@ class Supervisor:
         ticks = 0
         while True:
             if ticks % SCHEDULES_EVERY_TICKS == 0:
-                for site_id in await self._try("schedules", runs.bring_back_schedules, self.work) or ():
+                for site_id in await self._try("schedules", due_runs.bring_back_schedules, self.work) or ():
                     log.warning("the schedule was beyond its rule and is set anew", site=site_id)
             if ticks % DUE_EVERY_TICKS == 0:
-                await self._try("due audits", runs.queue_due_runs, self.work)
+                await self._try("due audits", due_runs.queue_due_runs, self.work)
                 for run_id in await self._try("lapsed claims", runs.take_over_lapsed, self.work) or ():
                     log.warning("the claim lapsed, run goes on", run=run_id)
             await self._end_stray()

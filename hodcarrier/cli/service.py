@@ -168,9 +168,9 @@ def the_one_called(found: Iterable[N], key: str, noun: str) -> N:
     return near[0]
 
 
-def find_client(desk: Hodcarrier, key: str) -> ClientOut:
-    """A client by id, name or unique beginning of the name."""
-    return the_one_called(desk.list_clients(), key, "client")
+def find_client(desk: Hodcarrier, key: str, *, archived: bool = False) -> ClientOut:
+    """A client by id, name or unique beginning of the name; ``archived``: among those that are archived too."""
+    return the_one_called([*desk.list_clients(), *(desk.list_clients(archived=True) if archived else [])], key, "client")
 
 
 def find_member(desk: Hodcarrier, key: str) -> MemberOut:

@@ -7,9 +7,9 @@ that happens twice means the first.
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
-from datetime import UTC, datetime, time, timedelta
+from datetime import UTC, date, datetime, time, timedelta
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from dateutil.rrule import rrulestr
@@ -29,8 +29,17 @@ class Recurrence:
     zone: str
     anchor: datetime
 
-    def next_due(self, now: datetime) -> datetime | None:
-        """The first due moment after ``now`` (aware), in UTC; ``None`` when the recurrence has come to its end."""
+    def next_due(self, now: datetime, blackout: Collection[date] = ()) -> datetime | None:
+        """The first due moment after ``now`` (aware), in UTC, that is on none of the days of ``blackout`` in the recurrence's zone; ``None`` when it
+        has come to its end."""
+        after: datetime | None = now
+        for _ in range(len(blackout) + 1):
+            after = self._after(after) if after is not None else None
+            if after is None or after.astimezone(ZoneInfo(self.zone)).date() not in blackout:
+                return after
+        return after
+
+    def _after(self, now: datetime) -> datetime | None:
         zone = ZoneInfo(self.zone)
         start = datetime.combine(self.anchor.astimezone(zone).date(), self.at)
         rule = rrulestr(self.rule, dtstart=start)
@@ -83,16 +92,33 @@ def _to_utc(wall: datetime, zone: ZoneInfo) -> datetime:
     return first.astimezone(UTC)
 
 
+def spread_starts(first: time, last: time, count: int) -> list[time]:
+    """So many times of day at even distances, the first and the last among them, to whole minutes. Raises :class:`InvalidSchedule` when the last
+    comes before the first."""
+    begins, ends = (each.hour * 60 + each.minute for each in (first, last))
+    if ends < begins:
+        raise InvalidSchedule(
+            f"{last:%H:%M} comes before {first:%H:%M}.", "Let the starts be spread between two times of one day.", "until"
+        )
+    steps = [begins + (ends - begins) * number // max(1, count - 1) for number in range(count)]
+    return [time(minute // 60, minute % 60) for minute in steps]
+
+
+def read_time(text: str, field: str) -> time:
+    """A time of day from ``HH:MM``. Raises :class:`InvalidSchedule` naming the field."""
+    try:
+        return time.fromisoformat(text).replace(second=0, microsecond=0, tzinfo=None)
+    except ValueError:
+        raise InvalidSchedule(f"“{text}” is not a time of day.", "Give it as HH:MM, such as 02:00.", field) from None
+
+
 def read_recurrence(rule: str, at: str, zone: str, anchor: datetime) -> Recurrence:
     """A recurrence from texts. ``rule`` is an RRULE, or ``daily``, ``weekly:TU`` (or ``weekly:tuesday``) and ``monthly:1`` for short.
 
     Raises :class:`InvalidSchedule` naming the part that cannot be read.
     """
     text = _expand(rule.strip())
-    try:
-        moment = time.fromisoformat(at)
-    except ValueError:
-        raise InvalidSchedule(f"“{at}” is not a time of day.", "Give it as HH:MM, such as 02:00.", "at") from None
+    moment = read_time(at, "at")
     try:
         ZoneInfo(zone)
     except (ZoneInfoNotFoundError, ValueError, OSError):
@@ -108,7 +134,7 @@ def read_recurrence(rule: str, at: str, zone: str, anchor: datetime) -> Recurren
         rrulestr(text, dtstart=datetime.combine(anchor.date(), moment))
     except (ValueError, TypeError, AttributeError, KeyError, IndexError):
         raise InvalidSchedule(f"“{rule}” is not a recurrence rule.", "Give one such as weekly:tuesday.", "rule") from None
-    return Recurrence(text, moment.replace(tzinfo=None), zone, anchor)
+    return Recurrence(text, moment, zone, anchor)
 
 
 # The parts of a rule that each frequency takes (RFC 5545, 3.3.10), so that a rule which names no day at all is found out at once: the search for

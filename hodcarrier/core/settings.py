@@ -365,5 +365,7 @@ SETTINGS = (
         True,
     ),
 )
+# What reaches into the agency's own network.
+SURROUNDINGS = frozenset(setting.name for setting in SETTINGS if setting.group == SettingGroup.SURROUNDINGS)
 # What stays with a site when a plan is copied to it.
 OWN_TO_A_SITE = frozenset({"start", "sitemaps", "addresses", "host_map", "path_prefix"})

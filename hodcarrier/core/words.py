@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 
@@ -23,6 +23,14 @@ class _Missing(str):
 class _Dashes(dict[str, Any]):
     def __missing__(self, _key: str) -> str:
         return _Missing()
+
+
+def distinct(words: Iterable[str]) -> list[str]:
+    """Words in the order of the alphabet, each once: those that differ by case alone are one, the first of them."""
+    wanted: dict[str, str] = {}
+    for word in words:
+        wanted.setdefault(word.casefold(), word)
+    return [wanted[key] for key in sorted(wanted)]
 
 
 def difference(before: float, after: float, digits: int = 1) -> float:

@@ -11,6 +11,7 @@ from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from random import Random
+from typing import Any
 
 import httpx
 from sqlalchemy import select
@@ -94,6 +95,15 @@ def email_of(name: str) -> str:
     return f"{name.split()[0].lower()}@cobble-lantern.example"
 
 
+def surroundings(folder: Path, http_port: int, https_port: int) -> dict[str, Any]:
+    """Where the simulated web is: settings that every site of the demo begins with."""
+    hosts = [host for _, own, others in CLIENTS for host in (own, *others)]
+    # Only one has a host under www: to ask the others would cost every run some seconds, at the pace that is kept with other hosts.
+    names = [*hosts, *(f"www.{host}" for host in WITH_WWW)]
+    mapping = {f"{name}:{port}": f"127.0.0.1:{to}" for name in names for port, to in ((80, http_port), (443, https_port))}
+    return {"host_map": mapping, "ca_file": str((folder / "ca.pem").resolve())}
+
+
 class Scenario:
     """Plays the story on a workspace whose service is running."""
 
@@ -173,17 +183,10 @@ class Scenario:
                 self.people[member.name.split()[0]] = member
 
     def _clients(self, work: Workspace) -> None:
-        http_port, https_port = self.ports
-        hosts = [host for _, own, others in CLIENTS for host in (own, *others)]
-        # Only one has a host under www: to ask the others would cost every run some seconds, at the pace that is kept with other hosts.
-        names = [*hosts, *(f"www.{host}" for host in WITH_WWW)]
-        mapping = {f"{name}:{port}": f"127.0.0.1:{to}" for name in names for port, to in ((80, http_port), (443, https_port))}
         for client, host, competitors in CLIENTS:
             added = clients.add_client(work, ClientBody(name=client), None)
             for name in (host, *competitors):
                 plan = {
-                    "host_map": mapping,
-                    "ca_file": str((self.folder / "ca.pem").resolve()),
                     "rate_per_s": RATE_PER_S,
                     "parallel": 8,
                     "time_zone": "Europe/London",

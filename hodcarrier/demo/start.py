@@ -7,6 +7,7 @@ import subprocess
 import sys
 import threading
 import time
+from dataclasses import replace
 from pathlib import Path
 
 import structlog
@@ -16,7 +17,7 @@ from hodcarrier.audit.place import hold_folder
 from hodcarrier.cli.serve import check_port
 from hodcarrier.core.errors import Conflict, Unavailable
 from hodcarrier.demo.mailsink import start_sink
-from hodcarrier.demo.scenario import AGENCY, PASSWORD, PEOPLE, Scenario, email_of, is_played
+from hodcarrier.demo.scenario import AGENCY, PASSWORD, PEOPLE, Scenario, email_of, is_played, surroundings
 from hodcarrier.service.app import make_app, make_workspace
 from hodcarrier.service.connections import serve
 from hodcarrier.service.settings import Settings
@@ -51,7 +52,7 @@ def _serve(data: Path, port: int) -> int:
     simulated = _start_web(data, port + 1, port + 2)
     sink = start_sink(data / "mail", port + 3)
     try:
-        work = make_workspace(settings)
+        work = replace(make_workspace(settings), surroundings=surroundings(data, port + 1, port + 2))
         app = make_app(settings, work)
         if not is_played(work):
             story = Scenario(work, data, port + 1, port + 2, lambda text: setattr(app.state, "building", text))

@@ -71,7 +71,7 @@ def _describe_model(name: str, schema: dict[str, Any]) -> None:
 
 def _describe_operation(operation: dict[str, Any]) -> None:
     for status, answer in operation["responses"].items():
-        if status >= "400" and "application/json" in answer.get("content", {}):
+        if status >= "400" and answer.get("content"):
             answer["content"] = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
     if PERMISSIONS[operation["operationId"]].public:
         operation["security"] = []

@@ -44,13 +44,15 @@ def add_benchmark(work: Workspace, body: BenchmarkBody, member: Member | None) -
         with unless_taken(session, f"There is already a benchmark called {body.name}.", "Give another name."):
             session.add(row)
         log(session, work.now(), member.id if member else None, "benchmark added", body.name)
-        return _brief(session, row)
+        return benchmark_brief(session, row)
 
 
 def start_round(work: Workspace, benchmark_id: int, member: Member | None = None, at: datetime | None = None) -> int:
     """Queue a run of every site under the common plan (catalogue defaults, one page limit). Returns the round's id."""
     with work.session() as session:
         row = fetch(session, Benchmark, benchmark_id, "benchmark")
+        if row.site.archived:
+            raise Conflict(f"{row.site.client.name} is archived.", "Restore the client first.")
         sites = [row.site_id, *row.competitor_ids]
         if session.scalar(
             select(Run).where(Run.site_id.in_(sites), Run.purpose == RunPurpose.BENCHMARK, Run.state.in_(ACTIVE_RUN))
@@ -83,12 +85,14 @@ def _common_plan(site: Site, row: Benchmark) -> dict[str, Any]:
 
 
 def list_benchmarks(work: Workspace) -> list[BenchmarkBrief]:
-    """All benchmarks by name."""
+    """Benchmarks by name, but for those of archived clients."""
+    in_use = select(Benchmark).join(Site).where(~Site.archived).order_by(Benchmark.name)
     with work.reading() as session:
-        return [_brief(session, row) for row in session.scalars(select(Benchmark).order_by(Benchmark.name))]
+        return [benchmark_brief(session, row) for row in session.scalars(in_use)]
 
 
-def _brief(session: Session, row: Benchmark) -> BenchmarkBrief:
+def benchmark_brief(session: Session, row: Benchmark) -> BenchmarkBrief:
+    """A benchmark as lists show it, with the own site's rank by health in the latest round that has ended."""
     hosts = _hosts(session, row)
     finished = _finished(session, row)
     rank = None
@@ -165,7 +169,7 @@ def get_benchmark(work: Workspace, benchmark_id: int) -> BenchmarkOut:
     """The latest finished round of a benchmark: measures with ranks and gaps, shares of pages, sentences."""
     with work.reading() as session:
         row = fetch(session, Benchmark, benchmark_id, "benchmark")
-        brief, hosts, finished = _brief(session, row), _hosts(session, row), _finished(session, row)
+        brief, hosts, finished = benchmark_brief(session, row), _hosts(session, row), _finished(session, row)
         running = len(row.rounds) > len(finished) and session.scalar(
             select(Run.id).where(Run.round_id.in_([r.id for r in row.rounds]), Run.state.in_(ACTIVE_RUN)).limit(1)
         )

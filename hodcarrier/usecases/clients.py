@@ -5,11 +5,14 @@ from __future__ import annotations
 from datetime import date
 
 from sqlalchemy import select, update
-from sqlalchemy.orm import Session, selectinload
+from sqlalchemy.orm import Session, joinedload, selectinload
 
 from hodcarrier.core.judge.todos import TARGET_DAYS
 from hodcarrier.core.states import Severity
+from hodcarrier.core.words import distinct
 from hodcarrier.register.models import Client, Member, Run, Site, SiteState
+from hodcarrier.usecases import schedules
+from hodcarrier.usecases.todo_story import member_for
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
 from hodcarrier.wire.clients import ClientBody, ClientChange, ClientOut, SiteBrief
 
@@ -30,32 +33,84 @@ def change_client(work: Workspace, client_id: int, change: ClientChange, member:
     with work.session() as session:
         client = fetch(session, Client, client_id, "client")
         with unless_taken(session, f"There is already a client called {change.name}.", "Give another name."):
-            if change.name is not None:
-                client.name = change.name.strip()
-            if change.holidays is not None:
-                client.holidays = sorted({day.isoformat() for day in change.holidays})
-            if change.targets is not None:
-                client.targets = {str(severity): days for severity, days in change.targets.items()}
-        log(session, work.now(), member.id, "client changed", client.name)
-        return client_out(client, _latest_health(session))
+            _change(session, client, change)
+        if change.blackout_days is not None:
+            schedules.plan_again(session, work.now(), [site.id for site in client.sites])
+        if change.archived is not None and change.archived != (client.archived_at is not None):
+            _archive(work, session, client, member, archived=change.archived)
+        else:
+            log(session, work.now(), member.id, "client changed", client.name)
+        return client_out(client, latest_health(session))
 
 
-def list_clients(work: Workspace, only: int | None = None) -> list[ClientOut]:
-    """All clients with their sites (``only``: the one a guest belongs to)."""
+def _change(session: Session, client: Client, change: ClientChange) -> None:
+    if change.name is not None:
+        client.name = change.name.strip()
+    if change.holidays is not None:
+        client.holidays = sorted({day.isoformat() for day in change.holidays})
+    if change.blackout_days is not None:
+        client.blackout_days = sorted({day.isoformat() for day in change.blackout_days})
+    if change.targets is not None:
+        client.targets = {str(severity): days for severity, days in change.targets.items()}
+    if change.tags is not None:
+        client.tags = distinct(change.tags)
+    if change.note is not None:
+        client.note = change.note
+    if change.colour is not None:
+        client.colour = change.colour.lower()
+    if "owner_id" in change.model_fields_set:
+        owner = member_for(session, change.owner_id, "owner_id")
+        client.owner_id = owner.id if owner is not None else None
+
+
+def _archive(work: Workspace, session: Session, client: Client, member: Member, *, archived: bool) -> None:
+    """Let a client rest, or bring it back: then its schedules go on from now, and what they missed is not caught up with."""
+    now = work.now()
+    client.archived_at = now if archived else None
+    for site in client.sites:
+        site.archived = archived
+    if not archived:
+        session.flush()
+        schedules.plan_again(session, now, [site.id for site in client.sites])
+    log(session, now, member.id, "client archived" if archived else "client restored", client.name)
+
+
+def list_clients(work: Workspace, only: int | None = None, *, archived: bool = False, tag: str = "") -> list[ClientOut]:
+    """Clients with their sites: those in use, or those that are archived; ``tag``: that have it, themselves or on a site. ``only`` is the one a
+    guest belongs to, who is shown nothing that the agency notes about it."""
     with work.reading() as session:
-        chosen = select(Client).order_by(Client.name).options(selectinload(Client.sites))
+        chosen = select(Client).order_by(Client.name).options(selectinload(Client.sites), joinedload(Client.owner))
         if only is not None:
             chosen = chosen.where(Client.id == only)
-        health = _latest_health(session)
-        return [client_out(client, health) for client in session.scalars(chosen)]
+        else:
+            chosen = chosen.where(Client.archived_at.is_not(None) if archived else Client.archived_at.is_(None))
+        health = latest_health(session)
+        found = [client_out(client, health) for client in session.scalars(chosen)]
+    if only is not None:
+        return [client.model_copy(update={"note": "", "tags": [], "owner_id": None}) for client in found]
+    return [client for client in found if not tag or _has_tag(client, tag)]
+
+
+def _has_tag(client: ClientOut, tag: str) -> bool:
+    return tag.lower() in {each.lower() for each in (*client.tags, *(t for site in client.sites for t in site.tags))}
 
 
 def client_out(client: Client, health: dict[int, float | None]) -> ClientOut:
     """A client as the surfaces show it."""
-    sites = [SiteBrief(id=s.id, host=s.host, kind=s.kind, health=health.get(s.id)) for s in client.sites]
-    holidays = [date.fromisoformat(day) for day in client.holidays]
     return ClientOut(
-        id=client.id, name=client.name, created_at=client.created_at, holidays=holidays, targets=targets_of(client), sites=sites
+        id=client.id,
+        name=client.name,
+        created_at=client.created_at,
+        archived_at=client.archived_at,
+        owner_id=client.owner_id,
+        owner=client.owner.name if client.owner is not None else "",
+        tags=client.tags,
+        note=client.note,
+        colour=client.colour,
+        holidays=[date.fromisoformat(day) for day in client.holidays],
+        blackout_days=[date.fromisoformat(day) for day in client.blackout_days],
+        targets=targets_of(client),
+        sites=[SiteBrief(id=s.id, host=s.host, kind=s.kind, health=health.get(s.id), tags=s.tags) for s in client.sites],
     )
 
 
@@ -64,7 +119,7 @@ def targets_of(client: Client) -> dict[Severity, int]:
     return {**TARGET_DAYS, **{Severity(name): days for name, days in client.targets.items()}}
 
 
-def _latest_health(session: Session) -> dict[int, float | None]:
+def latest_health(session: Session) -> dict[int, float | None]:
     """Health by site: of the latest audit, for a competitor of its latest benchmark run."""
     return dict(session.execute(select(SiteState.site_id, Run.health).join(Run, Run.id == SiteState.done_id)).all())
 

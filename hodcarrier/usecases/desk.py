@@ -32,15 +32,17 @@ def get_desk(work: Workspace, member: Member, building: str = "", troubles: Sequ
     today, since = now.date(), _since(now)
     with work.reading() as session:
         # Competitors too: what happened to them is told as well.
-        known = read_sites(session)
+        known = read_sites(session, ~Site.archived)
         sites = [site for site in known if site.kind == SiteKind.OWN]
         runs = _runs(session, since)
         by_id, places = {run.id: run for run in runs}, {site.id: desk_items.place(site) for site in known}
         shown = sites_out(session, sites, runs)
         rows = [_site_row(site, out, by_id) for site, out in zip(sites, shown, strict=True)]
-        active = [run for run in sorted(runs, key=lambda each: each.sequence) if run.state in ACTIVE_RUN]
+        active = [r for r in sorted(runs, key=lambda each: each.sequence) if r.state in ACTIVE_RUN and r.site_id in places]
         ending = session.scalars(
-            select(WaiverRow).where(~WaiverRow.replaced, WaiverRow.end.between(today, today + timedelta(days=7)))
+            select(WaiverRow)
+            .join(Site, Site.id == WaiverRow.site_id)
+            .where(~Site.archived, ~WaiverRow.replaced, WaiverRow.end.between(today, today + timedelta(days=7)))
         ).all()
         items = [
             *desk_items.service(troubles),
@@ -142,7 +144,8 @@ def _site_row(site: AnyRow, out: SiteOut, runs: Mapping[str, AnyRow]) -> DeskSit
 
 def _own_work(session: Session, member: Member, today: date) -> tuple[list[TodoOut], int, int]:
     """The first of a member's to-dos, how many are overdue, and how many are due within a week."""
-    own = and_(Todo.assignee_id == member.id, Todo.state.in_(UNFINISHED_TODO))
+    in_use = Todo.site_id.in_(select(Site.id).where(~Site.archived))
+    own = and_(Todo.assignee_id == member.id, Todo.state.in_(UNFINISHED_TODO), in_use)
     overdue = select(func.count()).where(own, Todo.due < today).correlate(None).scalar_subquery()
     soon = select(func.count()).where(own, Todo.due.between(today, today + timedelta(days=7))).correlate(None).scalar_subquery()
     rows = session.execute(in_order(select(Todo).where(own), TodoOrder.DUE).add_columns(overdue, soon).limit(TODOS_SHOWN)).all()

@@ -164,7 +164,9 @@ def _webhook_item(name: str, error: str) -> DeskItem:
 
 def alerts(session: Session, places: Mapping[int, dict[str, Any]]) -> list[DeskItem]:
     """What runs changed for the worse and nobody has fixed or acknowledged, the worst first."""
-    alerts = session.scalars(select(Alert).join(Site).where(Alert.acknowledged_at.is_(None), Site.kind == SiteKind.OWN)).all()
+    alerts = session.scalars(
+        select(Alert).join(Site).where(Alert.acknowledged_at.is_(None), Site.kind == SiteKind.OWN, ~Site.archived)
+    ).all()
     return [
         DeskItem(
             kind=DeskItemKind.CHANGE,
@@ -200,7 +202,7 @@ def late_work(session: Session, member: Member, today: date) -> list[DeskItem]:
         )
         .join(Site, Site.id == Todo.site_id)
         .join(Client)
-        .where(Todo.state.in_(UNFINISHED_TODO), Todo.due < today, Todo.assignee_id.is_distinct_from(member.id))
+        .where(Todo.state.in_(UNFINISHED_TODO), Todo.due < today, Todo.assignee_id.is_distinct_from(member.id), ~Site.archived)
         .subquery()
     )
     oldest = select(ranked, Member.name).outerjoin(Member, Member.id == ranked.c.assignee_id).where(ranked.c.place == 1)

@@ -57,6 +57,7 @@ def judged(session: Session, since: datetime) -> list[DeskTodo]:
         .where(
             TodoEvent.kind.in_((TodoEventKind.RUN, TodoEventKind.CHECKED)),
             TodoEvent.at > since,
+            ~Site.archived,
             or_(TodoEvent.text.contains(f"{CONFIRMED}:"), TodoEvent.text.contains(f"{REOPENED}:")),
         )
         .order_by(TodoEvent.at.desc(), TodoEvent.id.desc())

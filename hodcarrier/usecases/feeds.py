@@ -58,7 +58,7 @@ def read_feed(work: Workspace, secret: str) -> tuple[str, list[TodoOut]]:
         if feed is None or not feed.member.active:
             raise NotFound("There is no such calendar.", "Make a new feed under Team & settings.")
         feed.read_at = now
-        chosen = select(Todo).join(Site).where(Todo.state.in_(LIVE_TODO), Todo.due.is_not(None))
+        chosen = select(Todo).join(Site).where(Todo.state.in_(LIVE_TODO), Todo.due.is_not(None), ~Site.archived)
         if feed.client_id is not None:
             name, chosen = f"To-dos: {feed.client.name if feed.client else ''}", chosen.where(Site.client_id == feed.client_id)
         else:

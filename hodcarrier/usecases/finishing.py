@@ -21,6 +21,7 @@ from hodcarrier.runfile.comparison import Classed
 from hodcarrier.usecases import alerts, benchmarks, outbox, plans, remarks, todo_runs
 from hodcarrier.usecases.announcements import announce_comparison, announce_run
 from hodcarrier.usecases.comparisons import compared
+from hodcarrier.usecases.due_runs import try_again_later
 from hodcarrier.usecases.runs import forget_progress
 from hodcarrier.usecases.site_states import health_change, set_headline, update_site_state
 from hodcarrier.usecases.waiver_scopes import understood, waiver_value
@@ -212,6 +213,7 @@ def _mark_failed(work: Workspace, session: Session, run: Run, reason: str) -> No
         remarks.remark_on_run(session, run)
     forget_progress(session, run.id)
     _end_round(session, run)
+    try_again_later(session, work.now(), run)
     _tell(work, session, run)
 
 
@@ -229,7 +231,10 @@ def _mail_text(work: Workspace, session: Session, run: Run) -> tuple[str, str]:
     host = run.site.host
     link = f"{work.address}/sites/{run.site_id}" if work.address else ""
     if run.state == RunState.FAILED:
-        return f"{host}: the audit failed", f"The audit of {host} failed: {run.reason}\n\n{link}\n"
+        schedule = session.get(Schedule, run.site_id)
+        again = schedule.retry_at if schedule is not None and schedule.retry_of == run.id else None
+        more = f"\n\nIt is tried again at {again:%H:%M} UTC." if again else ""
+        return f"{host}: the audit failed", f"The audit of {host} failed: {run.reason}{more}\n\n{link}\n"
     health = "no health (no page was scored)" if run.health is None else f"health {run.health:.1f} of 100"
     lines = [f"The audit of {host} {'was stopped' if run.state == RunState.STOPPED else 'is done'}: {health}."]
     base = session.get(Run, run.base_id) if run.base_id else None

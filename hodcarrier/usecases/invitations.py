@@ -9,6 +9,7 @@ from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from hodcarrier.core.errors import Conflict, NotFound
+from hodcarrier.core.permissions import Role
 from hodcarrier.register.models import Member, PasswordLink
 from hodcarrier.report.mail import MailItem, MailPart, draw_mail
 from hodcarrier.usecases import outbox
@@ -24,11 +25,16 @@ RESET_FOR = timedelta(hours=2)
 def invite_member(work: Workspace, body: InvitationBody, author: Member) -> MemberOut:
     """Add a member who chooses a password by a link in a mail. Raises what :func:`~hodcarrier.usecases.members.add_member` raises."""
     with work.session() as session:
-        member = make_member(session, work, body.name, body.email, body.role, body.client_id, password_hash="")
-        log(session, work.now(), author.id, "member invited", member.email)
-        _invite(work, session, member, author.name)
-        member_id = member.id
+        member_id = invite(work, session, body.name, body.email, body.role, body.client_id, author).id
     return get_member(work, member_id)
+
+
+def invite(work: Workspace, session: Session, name: str, email: str, role: Role, client_id: int | None, author: Member) -> Member:
+    """Add a member and send the link, in a transaction of the caller."""
+    member = make_member(session, work, name, email, role, client_id, password_hash="")
+    log(session, work.now(), author.id, "member invited", member.email)
+    _invite(work, session, member, author.name)
+    return member
 
 
 def invite_again(work: Workspace, member_id: int, author: Member) -> MemberOut:

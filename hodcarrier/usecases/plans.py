@@ -33,7 +33,7 @@ def get_plan(work: Workspace, site_id: int) -> PlanOut:
 
 def _plan_out(session: Session, site: Site) -> PlanOut:
     """A plan with every setting; those that came with a later release have their defaults."""
-    plan = _with_profile_name(site)
+    plan = plan_of(site)
     run = latest_run(session, site)
     seen = run.summary.session_parameters if run and run.summary else []
     access = session.get(SiteAccess, site.id)
@@ -53,10 +53,10 @@ def change_plan(work: Workspace, site_id: int, values: dict[str, object], versio
         site = fetch(session, Site, site_id, "site")
         if version is not None and version != site.plan_version:
             raise Conflict("Somebody changed this plan in the meantime.", "Load it again and repeat your change.")
-        return _save(work, session, site, {**plan_values(_with_profile_name(site)), **values}, member)
+        return _save(work, session, site, {**plan_values(plan_of(site)), **values}, member)
 
 
-def _with_profile_name(site: Site) -> Plan:
+def plan_of(site: Site) -> Plan:
     """The plan as people see it: with the name of the profile that the site points to."""
     return replace(site.plan, profile=site.profile.name) if site.profile else site.plan
 
@@ -84,8 +84,8 @@ def copy_plan(work: Workspace, site_id: int, source_id: int, member: Member) -> 
     """Take over another site's plan, but for what belongs to that site alone: addresses, path, host mapping."""
     with work.session() as session:
         site, source = fetch(session, Site, site_id, "site"), fetch(session, Site, source_id, "site")
-        taken = {name: value for name, value in plan_values(_with_profile_name(source)).items() if name not in OWN_TO_A_SITE}
-        return _save(work, session, site, {**plan_values(_with_profile_name(site)), **taken}, member)
+        taken = {name: value for name, value in plan_values(plan_of(source)).items() if name not in OWN_TO_A_SITE}
+        return _save(work, session, site, {**plan_values(plan_of(site)), **taken}, member)
 
 
 def preview_plan(work: Workspace, site_id: int, values: dict[str, Any], addresses: list[str]) -> list[PreviewRow]:

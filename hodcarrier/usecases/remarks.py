@@ -31,7 +31,7 @@ def add_remark(work: Workspace, site_id: int, body: RemarkBody, member: Member |
         )
         session.add(row)
         session.flush()
-        return _out(row)
+        return remark_out(row)
 
 
 def list_remarks(work: Workspace, site_id: int) -> list[RemarkOut]:
@@ -46,7 +46,7 @@ def remarks_of(session: Session, site_id: int, start: date | None = None, end: d
     rows = select(Remark).where(Remark.site_id == site_id).order_by(Remark.day, Remark.id).options(joinedload(Remark.author))
     rows = rows.where(Remark.day >= start) if start is not None else rows
     rows = rows.where(Remark.day <= end) if end is not None else rows
-    return [_out(row) for row in session.scalars(rows)]
+    return [remark_out(row) for row in session.scalars(rows)]
 
 
 def remove_remark(work: Workspace, remark_id: int) -> None:
@@ -104,6 +104,7 @@ def _short(value: str) -> str:
     return value if len(value) <= 60 else f"{value[:59]}…"
 
 
-def _out(row: Remark) -> RemarkOut:
+def remark_out(row: Remark) -> RemarkOut:
+    """A remark as the surfaces show it."""
     author = row.author.name if row.author is not None else ""
     return RemarkOut(id=row.id, day=row.day, text=row.text, origin=row.origin, author=author, run_id=row.run_id)

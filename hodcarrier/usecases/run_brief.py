@@ -32,6 +32,8 @@ BRIEF: tuple[Any, ...] = (
     Run.end_words,
     Run.file,
     Run.source_id,
+    Run.scheduled,
+    Run.retry_of,
 )
 
 
@@ -54,4 +56,6 @@ def run_brief(run: Run | AnyRow) -> RunBrief:
         end_words=run.end_words,
         file=run.file,
         source_id=run.source_id,
+        scheduled=run.scheduled,
+        retry_of=run.retry_of,
     )

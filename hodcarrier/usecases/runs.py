@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import secrets
 from collections.abc import Sequence
-from contextlib import suppress
 from dataclasses import asdict
 from datetime import datetime, timedelta
 from typing import Any
@@ -17,12 +16,11 @@ import msgspec
 from sqlalchemy import delete, exists, func, select, update
 from sqlalchemy.orm import Session, aliased
 
-from hodcarrier.core.errors import Conflict, HodcarrierError
+from hodcarrier.core.errors import Conflict
 from hodcarrier.core.plan import Plan, plan_values, read_plan
 from hodcarrier.core.progress import Progress
-from hodcarrier.core.schedule import read_recurrence
 from hodcarrier.core.states import ACTIVE_RUN, CLAIMED_RUN, RunPurpose, RunState
-from hodcarrier.register.models import Member, Run, RunProgress, Schedule, Site
+from hodcarrier.register.models import Member, Run, RunProgress, Site
 from hodcarrier.usecases.profiles import judged_plan
 from hodcarrier.usecases.run_brief import BRIEF, run_brief
 from hodcarrier.usecases.site_states import health_change, update_site_state
@@ -49,10 +47,10 @@ def queue_run(
     ``at`` shifts the run's clock to that moment (for histories that are audited afterwards).
     """
     with work.session() as session:
-        return _queue(work, session, site_id, member, purpose, round_id, plan, at)
+        return queue_in(work, session, site_id, member, purpose, round_id, plan, at)
 
 
-def _queue(
+def queue_in(
     work: Workspace,
     session: Session,
     site_id: int,
@@ -61,10 +59,18 @@ def _queue(
     round_id: int | None = None,
     plan: dict[str, Any] | None = None,
     at: datetime | None = None,
+    *,
+    scheduled: bool = False,
+    retry_of: str | None = None,
 ) -> RunBrief:
+    """Ask for a run in a transaction of the caller. Raises what :func:`queue_run` raises."""
     now = work.now()
     site = fetch(session, Site, site_id, "site")
+    if site.archived:
+        raise Conflict(f"{site.client.name} is archived, so {site.host} is not audited.", "Restore the client first.")
     run = Run(
+        scheduled=scheduled,
+        retry_of=retry_of,
         id=secrets.token_hex(5),
         site_id=site_id,
         state=RunState.QUEUED,
@@ -95,66 +101,6 @@ def activate(session: Session, site: Site, run: Run) -> None:
         which = f" (run {busy.id}, {busy.state})" if busy else ""
         what = "examined" if run.purpose == RunPurpose.RE_EXAMINATION else "audited"
         raise Conflict(f"{site.host} is being {what} already{which}.", "Wait for it, or stop it.") from None
-
-
-def queue_due_runs(work: Workspace) -> list[RunBrief]:
-    """Queue a run for every schedule that is due. One missed while the service was down is caught up once.
-
-    A schedule's next time is moved by a conditional update, in the transaction that queues the run: whoever moves it queues it, and a crash
-    between the two loses neither. A schedule that cannot be kept is set aside, and the others go on.
-    """
-    now = work.now()
-    queued = []
-    with work.reading() as session:
-        due = session.execute(
-            select(Schedule.site_id, Schedule.next_due_at, Schedule.rule, Schedule.at, Schedule.zone, Schedule.anchor).where(
-                Schedule.next_due_at <= now
-            )
-        ).all()
-    for site_id, due_at, rule, at, zone, anchor in due:
-        try:
-            following = read_recurrence(rule, at, zone, anchor).next_due(now)
-            with work.session() as session:
-                moved = session.execute(
-                    update(Schedule)
-                    .where(Schedule.site_id == site_id, Schedule.next_due_at == due_at)
-                    .values(next_due_at=following)
-                    .returning(Schedule.site_id)
-                ).first()
-                if moved is not None:
-                    with suppress(Conflict):  # the site is being audited already
-                        queued.append(_queue(work, session, site_id, None))
-        except HodcarrierError as problem:
-            _set_aside(work, site_id, due_at, str(problem))
-    return queued
-
-
-def bring_back_schedules(work: Workspace) -> list[int]:
-    """Set the next time of schedules anew that lie further away than their rule allows: the clock was ahead when they were moved.
-
-    Gives the sites. One that is overdue stays so, and is caught up with; one that cannot be kept is left to :func:`queue_due_runs`.
-    """
-    now = work.now()
-    moved = []
-    with work.session() as session:
-        for schedule in session.scalars(select(Schedule).where(Schedule.next_due_at > now)):
-            try:
-                following = read_recurrence(schedule.rule, schedule.at, schedule.zone, schedule.anchor).next_due(now)
-            except HodcarrierError:
-                continue
-            if following is not None and schedule.next_due_at is not None and schedule.next_due_at > following:
-                schedule.next_due_at = following
-                moved.append(schedule.site_id)
-    return moved
-
-
-def _set_aside(work: Workspace, site_id: int, due_at: datetime | None, problem: str) -> None:
-    """A schedule that cannot be kept any more (its zone was taken away, its plan is damaged) waits for somebody to set it anew."""
-    with work.session() as session:
-        site = fetch(session, Site, site_id, "site")
-        set_aside = update(Schedule).where(Schedule.site_id == site_id, Schedule.next_due_at == due_at).values(next_due_at=None)
-        session.execute(set_aside)
-        log(session, work.now(), None, "schedule set aside", f"{site.host}: {problem}")
 
 
 # -- claims ------------------------------------------------------------------------------------------------------

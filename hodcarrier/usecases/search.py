@@ -42,13 +42,10 @@ def _is_called(hit: SearchHit, asked: str) -> bool:
 
 
 def _sites(session: Session) -> list[SearchHit]:
-    clients = session.scalars(select(Client).order_by(Client.name)).all()
+    clients = session.scalars(select(Client).where(Client.archived_at.is_(None)).order_by(Client.name)).all()
     hits = []
     for client in clients:
-        own = next((site for site in client.sites if site.kind == SiteKind.OWN), None)
-        hits.append(
-            SearchHit(kind=HitKind.CLIENT, name=client.name, detail="client", link=f"/sites/{own.id}" if own else "/clients")
-        )
+        hits.append(SearchHit(kind=HitKind.CLIENT, name=client.name, detail="client", link=f"/clients/{client.id}"))
         hits += [
             SearchHit(kind=HitKind.SITE, name=site.host, detail=f"{site.kind} site of {client.name}", link=f"/sites/{site.id}")
             for site in client.sites
@@ -73,7 +70,7 @@ def _checks() -> list[tuple[SearchHit, str]]:
 
 
 def _todos(session: Session) -> list[SearchHit]:
-    rows = session.execute(select(Todo.id, Todo.title, Site.host).join(Site).where(Todo.state.in_(LIVE_TODO)))
+    rows = session.execute(select(Todo.id, Todo.title, Site.host).join(Site).where(Todo.state.in_(LIVE_TODO), ~Site.archived))
     return [SearchHit(kind=HitKind.TODO, name=title, detail=f"to-do {i} · {host}", link=f"/todos/{i}") for i, title, host in rows]
 
 
@@ -87,7 +84,7 @@ def _pages(work: Workspace, session: Session, words: list[str]) -> list[SearchHi
         "SELECT url, coalesce(title, '') FROM inventory"
         f" WHERE role = 0 AND state = 1 AND {condition} ORDER BY length(url) LIMIT {PAGES_OF_A_SITE}"
     )
-    for site in session.scalars(select(Site).where(Site.kind == SiteKind.OWN)):
+    for site in session.scalars(select(Site).where(Site.kind == SiteKind.OWN, ~Site.archived)):
         run = latest_run(session, site)
         if run is None:
             continue

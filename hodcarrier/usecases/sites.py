@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import datetime
 from typing import Any
 
-from sqlalchemy import func, or_, select
+from sqlalchemy import ColumnElement, func, or_, select
 from sqlalchemy.orm import Session
 
-from hodcarrier.core.plan import read_plan
+from hodcarrier.core.errors import Conflict
+from hodcarrier.core.plan import Plan, read_plan
 from hodcarrier.core.states import ACTIVE_RUN, UNFINISHED_TODO, RunPurpose, RunState, SiteKind
 from hodcarrier.core.web.urls import read_address
 from hodcarrier.register.models import Client, Member, Run, Schedule, Site, SiteState, Todo
@@ -22,24 +24,51 @@ from hodcarrier.wire.sites import SiteBody, SiteOut
 def add_site(work: Workspace, body: SiteBody, member: Member | None) -> SiteOut:
     """Add a site to a client; an address is enough. Raises :class:`InvalidUrl`, :class:`InvalidPlan`, :class:`Conflict`."""
     address = read_address(body.address)
-    plan = read_plan({"start": [address], **body.plan})
+    plan = read_plan({**work.surroundings, "start": [address], **body.plan})
     with work.session() as session:
-        client = fetch(session, Client, body.client_id, "client")
-        site = Site(client_id=client.id, host=plan.host, kind=body.kind, created_at=work.now())
-        set_plan(session, site, plan)
-        with unless_taken(session, f"{client.name} already has the site {plan.host}.", "Change its plan instead."):
-            session.add(site)
-        log(session, work.now(), member.id if member else None, "site added", plan.host)
+        site = put_site(session, work.now(), fetch(session, Client, body.client_id, "client"), plan, body.kind, member)
         return sites_out(session, read_sites(session, Site.id == site.id))[0]
 
 
-def list_sites(work: Workspace, kind: SiteKind | None = None, client_id: int | None = None) -> list[SiteOut]:
-    """Sites by client and host."""
+def put_site(session: Session, now: datetime, client: Client, plan: Plan, kind: SiteKind, member: Member | None) -> Site:
+    """Add a site in a transaction of its caller. Raises :class:`InvalidPlan`, and :class:`Conflict` for one that the client has already."""
+    if client.archived_at is not None:
+        raise Conflict(f"{client.name} is archived.", "Restore the client first.")
+    site = Site(client_id=client.id, host=plan.host, kind=kind, created_at=now)
+    set_plan(session, site, plan)
+    with unless_taken(session, f"{client.name} already has the site {plan.host}.", "Change its plan instead."):
+        session.add(site)
+    log(session, now, member.id if member else None, "site added", plan.host)
+    return site
+
+
+def list_sites(
+    work: Workspace,
+    kind: SiteKind | None = None,
+    client_id: int | None = None,
+    *,
+    tag: str = "",
+    owner_id: int | None = None,
+    text: str = "",
+) -> list[SiteOut]:
+    """Sites by client and host. Those of archived clients are there when the client is named. ``tag``: that have it, themselves or by their client;
+    ``owner_id``: in whose charge the client is; ``text``: words that host or client name hold."""
     with work.reading() as session:
-        which = [Site.kind == kind] if kind else []
-        if client_id is not None:
-            which.append(Site.client_id == client_id)
+        which: list[Any] = [Site.kind == kind] if kind else []
+        which.append(Site.client_id == client_id if client_id is not None else ~Site.archived)
+        if owner_id is not None:
+            which.append(Client.owner_id == owner_id)
+        which += [
+            Site.host.icontains(word, autoescape=True) | Client.name.icontains(word, autoescape=True) for word in text.split()
+        ]
+        if tag:
+            which.append(or_(_has(Site.tags, tag), _has(Client.tags, tag)))
         return sites_out(session, read_sites(session, *which))
+
+
+def _has(tags: Any, tag: str) -> ColumnElement[bool]:
+    each = func.json_each(tags).table_valued("value")
+    return select(1).select_from(each).where(func.lower(each.c.value) == tag.lower()).exists()
 
 
 def get_site(work: Workspace, site_id: int) -> SiteOut:
@@ -78,6 +107,10 @@ SHOWN: tuple[Any, ...] = (
     Schedule.anchor,
     Schedule.next_due_at,
     Schedule.mail_to,
+    Schedule.paused_at,
+    Schedule.retry_at,
+    Site.tags,
+    Site.archived,
     SiteState.runs,
     SiteState.last_id,
     SiteState.done_id,
@@ -119,6 +152,8 @@ def sites_out(session: Session, sites: Sequence[AnyRow], runs: Sequence[AnyRow] 
             id=site.id,
             host=site.host,
             kind=site.kind,
+            tags=site.tags,
+            archived=site.archived,
             health=done.health if done else None,
             client_id=site.client_id,
             client_name=site.client_name,

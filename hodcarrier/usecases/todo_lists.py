@@ -47,6 +47,8 @@ def list_todos(
             chosen = chosen.where(Todo.site_id == site_id)
         if client_id is not None:
             chosen = chosen.where(Site.client_id == client_id)
+        elif site_id is None:
+            chosen = chosen.where(~Site.archived)
         if assignee is not None:
             chosen = chosen.where(Todo.assignee_id == assignee)
         if state == "live":

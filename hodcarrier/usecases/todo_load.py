@@ -23,7 +23,7 @@ def get_load(work: Workspace, *, client_id: int | None = None) -> LoadOut:
     with work.reading() as session:
         chosen = select(Todo.assignee_id, span, func.count(), func.coalesce(func.sum(Todo.estimate_hours), 0.0)).join(Site)
         unfinished = Todo.state.in_(UNFINISHED_TODO)
-        of_client = [Site.client_id == client_id] if client_id is not None else []
+        of_client = [Site.client_id == client_id] if client_id is not None else [~Site.archived]
         parts: dict[int | None, dict[str, LoadPart]] = {}
         for person, name, todos, hours in session.execute(chosen.where(unfinished, *of_client).group_by(Todo.assignee_id, span)):
             parts.setdefault(person, {})[name] = LoadPart(todos=todos, hours=hours or 0.0)

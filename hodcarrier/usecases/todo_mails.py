@@ -96,7 +96,7 @@ def remind(work: Workspace) -> None:
             select(Todo)
             .join(Site)
             .join(Client)
-            .where(Todo.state.in_(UNFINISHED_TODO), Todo.due <= horizon, Todo.assignee_id.is_not(None))
+            .where(Todo.state.in_(UNFINISHED_TODO), Todo.due <= horizon, Todo.assignee_id.is_not(None), ~Site.archived)
             .options(joinedload(Todo.site).joinedload(Site.client), joinedload(Todo.assignee))
         )
         told = select(TodoMail.todo_id, TodoMail.kind, TodoMail.occasion).where(

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 from hodcarrier.core.errors import InvalidInput, NotFound
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.states import LIVE_TODO, TodoEventKind, TodoState
+from hodcarrier.core.words import distinct
 from hodcarrier.register.models import Member, Run, Todo, TodoEvent, TodoFinding
 
 
@@ -41,8 +42,7 @@ def set_state(todo: Todo, state: TodoState, but: Collection[bytes] = ()) -> None
 
 def set_labels(todo: Todo, labels: Collection[str]) -> None:
     """Give a to-do these labels and no others; labels that differ by case alone are one."""
-    wanted = {label.casefold(): label for label in reversed(list(labels))}
-    todo.labels = [wanted[key] for key in sorted(wanted)]
+    todo.labels = distinct(labels)
 
 
 def set_watchers(session: Session, todo: Todo, members: Collection[int]) -> None:

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any, TypeVar
 
@@ -28,7 +28,8 @@ Record = TypeVar("Record", bound=Base)
 @dataclass(frozen=True)
 class Workspace:
     """The surroundings of a use case. ``compare`` compares two runs by their ids and keeps what comes of it in the store; ``revise`` lets waivers
-    cover findings of a run, and says whether anything differs; ``address`` is where the console answers, for links in mails."""
+    cover findings of a run, and says whether anything differs; ``address`` is where the console answers, for links in mails; ``surroundings`` are settings of plans that every new site
+    begins with, where the service runs beside the sites it audits."""
 
     register: sessionmaker[Session]
     store: RunStore
@@ -37,6 +38,7 @@ class Workspace:
     compare: Callable[[str, str], None]
     revise: Callable[[str, Sequence[Waiver]], bool]
     address: str = ""
+    surroundings: Mapping[str, Any] = field(default_factory=dict)
 
     @contextmanager
     def session(self) -> Iterator[Session]:

@@ -9,6 +9,8 @@ from pydantic import BaseModel, ConfigDict, StringConstraints
 Item = TypeVar("Item")
 # What people type as a name, a title or a reason: blanks around it are no part of it, and blanks alone are none.
 Words = Annotated[str, StringConstraints(strip_whitespace=True)]
+# A word by which things are found again.
+Label = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=40)]
 
 
 class Wire(BaseModel):

@@ -8,7 +8,7 @@ from typing import Annotated
 from pydantic import Field
 
 from hodcarrier.core.states import Severity, SiteKind
-from hodcarrier.wire.base import Wire, Words
+from hodcarrier.wire.base import Label, Wire, Words
 
 Days = Annotated[int, Field(ge=0, le=1000)]
 
@@ -21,11 +21,18 @@ class ClientBody(Wire):
 
 class ClientChange(Wire):
     """Changes to a client; what is left out stays. ``holidays`` are days that are no working days for it, ``targets`` working days until to-dos are
-    due, by severity; a severity that is left out has the agency's own."""
+    due, by severity; a severity that is left out has the agency's own. On ``blackout_days`` no audit starts by itself. While it is ``archived`` nothing of
+    it is audited, and its sites and to-dos are on no list."""
 
     name: Words | None = Field(default=None, min_length=1, max_length=200)
     holidays: list[date] | None = Field(default=None, max_length=1000, examples=[["2026-12-25"]])
     targets: dict[Severity, Days] | None = Field(default=None, examples=[{"critical": 1, "high": 5}])
+    blackout_days: list[date] | None = Field(default=None, max_length=1000, examples=[["2026-11-27"]])
+    tags: list[Label] | None = Field(default=None, max_length=20, examples=[["retail"]])
+    note: str | None = Field(default=None, max_length=20_000)
+    colour: str | None = Field(default=None, pattern="^(#[0-9a-fA-F]{6})?$", examples=["#0d5c5f"])
+    owner_id: int | None = None
+    archived: bool | None = None
 
 
 class ClientOut(Wire):
@@ -34,7 +41,14 @@ class ClientOut(Wire):
     id: int
     name: str
     created_at: datetime
+    archived_at: datetime | None = None
+    owner_id: int | None = None
+    owner: str = ""
+    tags: list[str] = []
+    note: str = ""
+    colour: str = ""
     holidays: list[date] = []
+    blackout_days: list[date] = []
     targets: dict[Severity, int] = {}
     sites: list[SiteBrief] = []
 
@@ -46,3 +60,4 @@ class SiteBrief(Wire):
     host: str
     kind: SiteKind
     health: float | None = None
+    tags: list[str] = []

@@ -24,7 +24,7 @@ class ExamineBody(Wire):
 
 class RunBrief(Wire):
     """A run in a list. ``partial``: it ended at a limit or was stopped, so that pages beyond it are unverified. ``file``: without
-    its file a run has figures alone."""
+    its file a run has figures alone. ``scheduled``: it began by itself."""
 
     id: str
     site_id: int
@@ -42,6 +42,8 @@ class RunBrief(Wire):
     end_words: str = ""
     file: FileState = FileState.KEPT
     source_id: str | None = None
+    scheduled: bool = False
+    retry_of: str | None = None
 
 
 class RunOut(RunBrief):

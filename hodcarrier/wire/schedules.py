@@ -19,7 +19,9 @@ class ScheduleBody(Wire):
 
 
 class ScheduleOut(ScheduleBody):
-    """A schedule as it is kept."""
+    """A schedule as it is kept. ``retry_at``: a run that failed is tried again, once."""
 
     next_due_at: datetime | None
+    paused_at: datetime | None = None
+    retry_at: datetime | None = None
     words: str

@@ -35,5 +35,6 @@ class SiteOut(SiteBrief):
     last_run: RunBrief | None = None
     can_go_on: bool = False
     running: RunBrief | None = None
+    archived: bool = False
     runs: int = 0
     open_todos: int = 0

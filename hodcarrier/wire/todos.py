@@ -5,14 +5,13 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Annotated
 
-from pydantic import Field, StringConstraints
+from pydantic import Field
 
 from hodcarrier.core.states import Approval, PlaceOutcome, Priority, Severity, TodoEventKind, TodoPer, TodoState
-from hodcarrier.wire.base import Wire, Words
+from hodcarrier.wire.base import Label, Wire, Words
 from hodcarrier.wire.results import TodoRef
 
 Hours = Annotated[float, Field(gt=0, le=1000)]
-Label = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=40)]
 
 
 class ComparedPick(Wire):

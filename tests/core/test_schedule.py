@@ -1,13 +1,14 @@
 """When runs are due, over the turns of the clocks."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, time, timedelta
+from itertools import pairwise
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from hodcarrier.core.errors import InvalidSchedule
-from hodcarrier.core.schedule import read_recurrence
+from hodcarrier.core.schedule import read_recurrence, spread_starts
 
 ANCHOR = datetime(2026, 1, 1, tzinfo=UTC)
 
@@ -122,3 +123,48 @@ def test_words(rule: str, words: str) -> None:
 )
 def test_a_recurrence_says_what_it_does(rule: str, words: str) -> None:
     assert read_recurrence(rule, "02:04", "UTC", datetime(2026, 11, 3, tzinfo=UTC)).words == words
+
+
+@pytest.mark.parametrize(
+    ("blackout", "expected"),
+    [
+        ([], "2026-11-26 02:00"),
+        (["2026-11-26", "2026-11-27"], "2026-11-28 02:00"),
+        (["2026-11-27"], "2026-11-26 02:00"),
+    ],
+)
+def test_a_blackout_day_is_passed_over(blackout: list[str], expected: str) -> None:
+    days = [date.fromisoformat(day) for day in blackout]
+    found = read_recurrence("daily", "02:00", "UTC", ANCHOR).next_due(datetime(2026, 11, 25, 3, tzinfo=UTC), days)
+    assert found is not None and found.strftime("%Y-%m-%d %H:%M") == expected
+
+
+def test_a_blackout_day_is_one_of_the_schedules_zone() -> None:
+    """02:00 on the 26th in Kolkata is still the 25th by UTC."""
+    recurrence = read_recurrence("daily", "02:00", "Asia/Kolkata", ANCHOR)
+    now = datetime(2026, 11, 25, 12, tzinfo=UTC)
+    assert (
+        recurrence.next_due(now, [date(2026, 11, 25)]) == recurrence.next_due(now) == datetime(2026, 11, 25, 20, 30, tzinfo=UTC)
+    )
+    assert recurrence.next_due(now, [date(2026, 11, 26)]) == datetime(2026, 11, 26, 20, 30, tzinfo=UTC)
+
+
+def test_a_rule_whose_every_day_is_ruled_out_comes_after_them() -> None:
+    days = [date(2026, 11, 24) + timedelta(weeks=n) for n in range(10)]
+    found = read_recurrence("weekly:TU", "02:00", "UTC", ANCHOR).next_due(datetime(2026, 11, 23, tzinfo=UTC), days)
+    assert found == datetime(2027, 2, 2, 2, tzinfo=UTC)
+
+
+@given(st.integers(0, 1439), st.integers(0, 1439), st.integers(1, 300))
+def test_starts_are_spread_evenly_over_their_span(first: int, last: int, count: int) -> None:
+    begins, ends = (time(minute // 60, minute % 60) for minute in sorted((first, last)))
+    starts = spread_starts(begins, ends, count)
+    assert len(starts) == count and starts[0] == begins and (count == 1 or starts[-1] == ends) and starts == sorted(starts)
+    minutes = [each.hour * 60 + each.minute for each in starts]
+    steps = {b - a for a, b in pairwise(minutes)}
+    assert not steps or max(steps) - min(steps) <= 1
+
+
+def test_starts_are_not_spread_over_midnight() -> None:
+    with pytest.raises(InvalidSchedule, match="comes before"):
+        spread_starts(time(22), time(4), 3)

@@ -12,7 +12,7 @@ from hodcarrier.core.progress import Progress
 from hodcarrier.core.states import RunPurpose
 from hodcarrier.register.models import Member, Run
 from hodcarrier.service.postman import deliver_due
-from hodcarrier.usecases import clients, finishing, outbox, runs, schedules, sites, trends
+from hodcarrier.usecases import clients, due_runs, finishing, outbox, runs, schedules, sites, trends
 from hodcarrier.usecases.workspace import latest_run_id
 from hodcarrier.wire.clients import ClientBody
 from hodcarrier.wire.schedules import ScheduleBody
@@ -30,18 +30,18 @@ def schedule(office: Office, **more: object) -> None:
 
 def test_a_due_schedule_queues_one_run(office: Office) -> None:
     schedule(office)
-    assert runs.queue_due_runs(office.at(TUESDAY - timedelta(seconds=1))) == []
-    queued = runs.queue_due_runs(office.at(TUESDAY))
+    assert due_runs.queue_due_runs(office.at(TUESDAY - timedelta(seconds=1))) == []
+    queued = due_runs.queue_due_runs(office.at(TUESDAY))
     assert [r.site_id for r in queued] == [office.site.id]
-    assert runs.queue_due_runs(office.at(TUESDAY + timedelta(minutes=5))) == []
+    assert due_runs.queue_due_runs(office.at(TUESDAY + timedelta(minutes=5))) == []
 
 
 def test_what_was_missed_is_caught_up_once(office: Office) -> None:
     schedule(office)
     late = TUESDAY + timedelta(weeks=5, days=2)
-    assert len(runs.queue_due_runs(office.at(late))) == 1
+    assert len(due_runs.queue_due_runs(office.at(late))) == 1
     finishing.fail_run(office.at(late), runs.list_runs(office.work).items[0].id, "for the test")
-    assert runs.queue_due_runs(office.at(late + timedelta(minutes=1))) == []
+    assert due_runs.queue_due_runs(office.at(late + timedelta(minutes=1))) == []
     found = sites.get_site(office.work, office.site.id).schedule
     assert found is not None and found.next_due_at == datetime(2026, 12, 22, 2, 4, tzinfo=UTC)
 
@@ -50,17 +50,17 @@ def test_what_was_missed_is_caught_up_once(office: Office) -> None:
 def test_a_schedule_that_a_wrong_clock_moved_far_ahead_comes_back(office: Office, rule: str) -> None:
     schedule(office, rule=rule)
     due = schedules.get_schedule(office.work, office.site.id).next_due_at
-    assert due is not None and runs.bring_back_schedules(office.work) == [], "it is as it should be"
+    assert due is not None and due_runs.bring_back_schedules(office.work) == [], "it is as it should be"
     years_ahead = office.at(START + timedelta(days=4000))
-    assert len(runs.queue_due_runs(years_ahead)) == 1
-    assert runs.bring_back_schedules(office.work) == [office.site.id]
+    assert len(due_runs.queue_due_runs(years_ahead)) == 1
+    assert due_runs.bring_back_schedules(office.work) == [office.site.id]
     assert schedules.get_schedule(office.work, office.site.id).next_due_at == due
 
 
 def test_a_site_is_never_run_twice_at_a_time(office: Office) -> None:
     schedule(office)
     running = runs.queue_run(office.work, office.site.id)
-    assert runs.queue_due_runs(office.at(TUESDAY)) == [], "it is being audited already"
+    assert due_runs.queue_due_runs(office.at(TUESDAY)) == [], "it is being audited already"
     with pytest.raises(Conflict, match=running.id):
         runs.queue_run(office.work, office.site.id)
     assert runs.claim_run(office.work, "w") == running.id

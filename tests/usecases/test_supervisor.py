@@ -20,7 +20,7 @@ from hodcarrier.core.errors import InvalidPlan
 from hodcarrier.register.models import LogEntry, Member, Run, Schedule, Site, WaiverRow
 from hodcarrier.service import readiness
 from hodcarrier.service.readiness import why_not_ready
-from hodcarrier.usecases import finishing, runs, schedules, sites
+from hodcarrier.usecases import due_runs, finishing, runs, schedules, sites
 from hodcarrier.wire.schedules import ScheduleBody
 from hodcarrier.wire.sites import SiteBody
 from tests.usecases.conftest import START, Office
@@ -162,8 +162,8 @@ def test_a_poisoned_schedule_is_set_aside_and_the_others_are_kept(office: Office
     with office.work.session() as session:
         session.execute(update(Schedule).where(Schedule.site_id == office.site.id).values(zone="Gone/Away"))
     due = office.at(START + timedelta(days=2))
-    assert [run.site_id for run in runs.queue_due_runs(due)] == [other]
-    assert runs.queue_due_runs(due) == []
+    assert [run.site_id for run in due_runs.queue_due_runs(due)] == [other]
+    assert due_runs.queue_due_runs(due) == []
     shown = sites.get_site(office.work, office.site.id).schedule
     assert shown is not None and shown.next_due_at is None and "Set it anew" in shown.words
     assert len(sites.list_sites(office.work)) == 2
@@ -182,9 +182,9 @@ def test_a_crash_while_a_schedule_is_moved_loses_no_audit(office: Office, monkey
     with monkeypatch.context() as patched:
         patched.setattr(runs, "activate", crash)
         with pytest.raises(KeyboardInterrupt):
-            runs.queue_due_runs(due)
+            due_runs.queue_due_runs(due)
     assert runs.list_runs(office.work).items == []
-    assert len(runs.queue_due_runs(due)) == 1
+    assert len(due_runs.queue_due_runs(due)) == 1
 
 
 def test_removing_takes_the_files(office: Office) -> None:

@@ -397,7 +397,7 @@ export interface paths {
         };
         /**
          * List Clients
-         * @description Clients with their sites.
+         * @description Clients with their sites; those that are archived on demand.
          */
         get: operations["list_clients"];
         put?: never;
@@ -419,7 +419,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Get Client
+         * @description All that is kept for a client, on one page.
+         */
+        get: operations["get_client"];
         put?: never;
         post?: never;
         /**
@@ -431,9 +435,157 @@ export interface paths {
         head?: never;
         /**
          * Change Client
-         * @description Change a client's name or holidays.
+         * @description Change a client, archive it, or bring it back.
          */
         patch: operations["change_client"];
+        trace?: never;
+    };
+    "/api/v1/first-look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * First Look
+         * @description Look at a site that is not set up yet: a few pages, robots.txt, sitemaps; and the settings that suit it.
+         */
+        post: operations["first_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/set-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Up Client
+         * @description Set up a client with site, schedule, competitors and people: all of it or nothing.
+         */
+        post: operations["set_up_client"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/presets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Presets
+         * @description Presets by name.
+         */
+        get: operations["list_presets"];
+        put?: never;
+        /**
+         * Add Preset
+         * @description Add a preset.
+         */
+        post: operations["add_preset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/presets/{preset_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Preset
+         * @description Remove a preset.
+         */
+        delete: operations["remove_preset"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Preset
+         * @description Change a preset; sites that were set up with it stay as they are.
+         */
+        patch: operations["change_preset"];
+        trace?: never;
+    };
+    "/api/v1/sites/changes/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan Site Changes
+         * @description What settings, schedule and tags would become of several sites. Nothing is changed.
+         */
+        post: operations["plan_site_changes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Sites
+         * @description Change several sites, all of them or none; the answer holds the changes that undo it.
+         */
+        post: operations["change_sites"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/week": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Week
+         * @description The runs of some days: those that began, and those that are planned.
+         */
+        get: operations["get_week"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/v1/sites": {
@@ -507,6 +659,46 @@ export interface paths {
          * @description Stop auditing a site on a schedule.
          */
         delete: operations["remove_schedule"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/schedule/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pause Schedule
+         * @description Pause a schedule until it is resumed.
+         */
+        post: operations["pause_schedule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/schedule/resume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Resume Schedule
+         * @description Resume a schedule; what it missed is not made up for.
+         */
+        post: operations["resume_schedule"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2666,6 +2858,23 @@ export interface components {
             gap_to_median: number | null;
         };
         /**
+         * BlackoutDay
+         * @description A day on which no audit of a client's sites starts by itself.
+         */
+        BlackoutDay: {
+            /**
+             * Day
+             * Format: date
+             * @description The day (ISO 8601).
+             */
+            day: string;
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
+            client_name: string;
+        };
+        /**
          * CatalogueEntry
          * @description A check. ``terms`` are further words it is searched by. ``retired`` tells what became of one that was taken out; ``names`` are the ids it had before.
          */
@@ -3346,7 +3555,8 @@ export interface components {
         /**
          * ClientChange
          * @description Changes to a client; what is left out stays. ``holidays`` are days that are no working days for it, ``targets`` working days until to-dos are
-         *     due, by severity; a severity that is left out has the agency's own.
+         *     due, by severity; a severity that is left out has the agency's own. On ``blackout_days`` no audit starts by itself. While it is ``archived`` nothing of
+         *     it is audited, and its sites and to-dos are on no list.
          * @example {
          *       "holidays": [
          *         "2026-12-25",
@@ -3379,6 +3589,69 @@ export interface components {
             targets?: {
                 [key: string]: number;
             } | null;
+            /**
+             * Blackout Days
+             * @description Days on which no audit of the client's sites starts by itself.
+             * @example [
+             *       "2026-11-27"
+             *     ]
+             */
+            blackout_days?: string[] | null;
+            /**
+             * Tags
+             * @description Words by which it is found again.
+             * @example [
+             *       "retail"
+             *     ]
+             */
+            tags?: string[] | null;
+            /**
+             * Note
+             * @description A note in the member's own words.
+             */
+            note?: string | null;
+            /**
+             * Colour
+             * @description The colour of the client's brand, `#rrggbb`; empty for that of the agency.
+             * @example #0d5c5f
+             */
+            colour?: string | null;
+            /**
+             * Owner Id
+             * @description Number of the member in charge of the client; null: nobody.
+             */
+            owner_id?: number | null;
+            /**
+             * Archived
+             * @description Whether the client is archived: nothing of it is audited, and it is on no list.
+             */
+            archived?: boolean | null;
+        };
+        /**
+         * ClientGuest
+         * @description Somebody of the client who signs in.
+         */
+        ClientGuest: {
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
+            /**
+             * Email
+             * @description E-mail address, which the member signs in with.
+             */
+            email: string;
+            /**
+             * Active
+             * @description Whether the member may sign in.
+             */
+            active: boolean;
         };
         /**
          * ClientOut
@@ -3402,11 +3675,51 @@ export interface components {
              */
             created_at: string;
             /**
+             * Archived At
+             * @description When it was archived (UTC); null while it is in use.
+             */
+            archived_at?: string | null;
+            /**
+             * Owner Id
+             * @description Number of the member in charge of the client; null: nobody.
+             */
+            owner_id?: number | null;
+            /**
+             * Owner
+             * @description Who is in charge of the client.
+             * @default
+             */
+            owner: string;
+            /**
+             * Tags
+             * @description Words by which it is found again.
+             * @default []
+             */
+            tags: string[];
+            /**
+             * Note
+             * @description A note in the member's own words.
+             * @default
+             */
+            note: string;
+            /**
+             * Colour
+             * @description The colour of the client's brand, `#rrggbb`; empty for that of the agency.
+             * @default
+             */
+            colour: string;
+            /**
              * Holidays
              * @description Days on which nobody works for this client; due dates pass over them.
              * @default []
              */
             holidays: string[];
+            /**
+             * Blackout Days
+             * @description Days on which no audit of the client's sites starts by itself.
+             * @default []
+             */
+            blackout_days: string[];
             /**
              * Targets
              * @description Working days until to-dos are due, by severity.
@@ -3421,6 +3734,59 @@ export interface components {
              * @default []
              */
             sites: components["schemas"]["SiteBrief"][];
+        };
+        /**
+         * ClientPage
+         * @description A client with its sites, people, benchmarks, reports, remarks and the health of its sites over time.
+         */
+        ClientPage: {
+            /** @description Only this client, by number. */
+            client: components["schemas"]["ClientOut"];
+            /**
+             * Sites
+             * @description The sites.
+             */
+            sites: components["schemas"]["SiteOut"][];
+            /**
+             * Guests
+             * @description People of the client who sign in.
+             */
+            guests: components["schemas"]["ClientGuest"][];
+            /**
+             * Benchmarks
+             * @description Benchmarks of the client's sites.
+             */
+            benchmarks: components["schemas"]["BenchmarkBrief"][];
+            /**
+             * Reports
+             * @description The latest reports on its sites.
+             */
+            reports: components["schemas"]["ReportOut"][];
+            /**
+             * Lines
+             * @description The health of each of its own sites over time.
+             */
+            lines: components["schemas"]["HealthLine"][];
+            /**
+             * Remarks
+             * @description Remarks on the timeline.
+             */
+            remarks: components["schemas"]["SiteRemark"][];
+            /**
+             * Open Todos
+             * @description To-dos that are open or being done.
+             */
+            open_todos: number;
+            /**
+             * Overdue Todos
+             * @description To-dos past their due date.
+             */
+            overdue_todos: number;
+            /**
+             * Next Holiday
+             * @description The next day that is no working day for the client; null when none is known.
+             */
+            next_holiday: string | null;
         };
         /**
          * CodeBody
@@ -4689,6 +5055,178 @@ export interface components {
             rule_changed: boolean;
         };
         /**
+         * FirstLookBody
+         * @description A site to look at before anything is set up for it.
+         * @example {
+         *       "address": "https://tidewrack.example/"
+         *     }
+         */
+        FirstLookBody: {
+            /**
+             * Address
+             * @description Where the crawl starts, such as `https://tidewrack.example/`.
+             * @example https://tidewrack.example/
+             */
+            address: string;
+            /**
+             * PlanValues
+             * @description All settings of a crawl.
+             *
+             *     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
+             *     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
+             *     ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names, ``severities`` the severities of checks by their ids. ``profile`` names the profile
+             *     (:mod:`hodcarrier.core.profile`); the plan of a run has what the profile says among its own settings.
+             * @example {}
+             */
+            plan?: {
+                /** Start */
+                start?: string[];
+                /** Subdomains */
+                subdomains?: boolean;
+                /** Path Prefix */
+                path_prefix?: string;
+                /** Include */
+                include?: string[];
+                /** Exclude */
+                exclude?: string[];
+                /** Use Links */
+                use_links?: boolean;
+                /** Use Sitemaps */
+                use_sitemaps?: boolean;
+                /** Sitemaps */
+                sitemaps?: string[];
+                /** Addresses */
+                addresses?: string[];
+                /** Check Files */
+                check_files?: boolean;
+                /** Check External */
+                check_external?: boolean;
+                /** Pages Max */
+                pages_max?: number;
+                /** Depth Max */
+                depth_max?: number;
+                /** Time Max S */
+                time_max_s?: number;
+                /** Bytes Max */
+                bytes_max?: number;
+                /** Url Chars Max */
+                url_chars_max?: number;
+                /** Pattern Pages Max */
+                pattern_pages_max?: number;
+                /** Query Pages Max */
+                query_pages_max?: number;
+                /** Answer Timeout S */
+                answer_timeout_s?: number;
+                /** Rate Per S */
+                rate_per_s?: number;
+                /** Parallel */
+                parallel?: number;
+                /** Adaptive */
+                adaptive?: boolean;
+                /** Obey Crawl Delay */
+                obey_crawl_delay?: boolean;
+                /** Appearance */
+                appearance?: string;
+                /** Agent */
+                agent?: string;
+                /** Robots Token */
+                robots_token?: string;
+                /** Obey Robots */
+                obey_robots?: boolean;
+                /** Obey Nofollow */
+                obey_nofollow?: boolean;
+                /** Obey Noindex */
+                obey_noindex?: boolean;
+                /** Obey Canonical */
+                obey_canonical?: boolean;
+                /** Drop Parameters */
+                drop_parameters?: string[];
+                /** Keep Parameters */
+                keep_parameters?: string[];
+                /** Thresholds */
+                thresholds?: {
+                    [key: string]: number;
+                };
+                /** Checks Off */
+                checks_off?: string[];
+                /** Severities */
+                severities?: {
+                    [key: string]: {
+                        /**
+                         * Severity
+                         * @description How much a failing check costs, the worst first.
+                         * @enum {string}
+                         */
+                        severity: "critical" | "high" | "medium" | "low";
+                        /** Reason */
+                        reason: string;
+                    };
+                };
+                /** Profile */
+                profile?: string;
+                /** Expected */
+                expected?: string[];
+                /** Host Map */
+                host_map?: {
+                    [key: string]: string;
+                };
+                /** Private Addresses */
+                private_addresses?: string[];
+                /** Ca File */
+                ca_file?: string;
+                /** Time Zone */
+                time_zone?: string;
+            };
+        };
+        /**
+         * FirstLookOut
+         * @description What a first look at a site told, and what suits it. ``minutes`` is about how long an audit will take.
+         */
+        FirstLookOut: {
+            /**
+             * Address
+             * @description Where the crawl starts, such as `https://tidewrack.example/`.
+             */
+            address: string;
+            /**
+             * Host
+             * @description Host of the site, with a port that is not the usual one.
+             */
+            host: string;
+            /**
+             * Pages
+             * @description Scored pages.
+             */
+            pages: number;
+            /**
+             * Facts
+             * @description What was seen, in words.
+             */
+            facts: components["schemas"]["SeenFact"][];
+            /**
+             * Proposals
+             * @description Settings that suit the site, where they differ from the defaults.
+             */
+            proposals: components["schemas"]["ProposedSetting"][];
+            /** @description When it is audited by itself; null when it is not. */
+            schedule: components["schemas"]["ScheduleBody"];
+            /**
+             * Schedule Reason
+             * @description Why it is proposed.
+             */
+            schedule_reason: string;
+            /**
+             * Minutes
+             * @description How long it took; of a planned one, how long the last one did.
+             */
+            minutes: number;
+            /**
+             * Notices
+             * @description What to know, in sentences.
+             */
+            notices: string[];
+        };
+        /**
          * FunnelStep
          * @description A step of the funnel of URLs, and how many URLs come so far.
          */
@@ -4708,6 +5246,44 @@ export interface components {
              * @description How many there are.
              */
             count: number;
+        };
+        /**
+         * HealthLine
+         * @description The health of a site over its latest runs, the oldest first.
+         */
+        HealthLine: {
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Host
+             * @description Host of the site, with a port that is not the usual one.
+             */
+            host: string;
+            /**
+             * Points
+             * @description The figure in every run, the oldest first.
+             */
+            points: components["schemas"]["HealthPoint"][];
+        };
+        /**
+         * HealthPoint
+         * @description The health of one run; null where it failed or scored no page.
+         */
+        HealthPoint: {
+            /**
+             * At
+             * Format: date-time
+             * @description When it happened (UTC).
+             */
+            at: string;
+            /**
+             * Health
+             * @description Health, 0 to 100, high is good; null when no page was scored.
+             */
+            health: number | null;
         };
         /**
          * HitKind
@@ -5503,7 +6079,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_link" | "add_todos" | "add_token" | "add_waiver" | "add_waivers" | "add_webhook" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_profile" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_run" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_desk" | "get_finding" | "get_finding_history" | "get_load" | "get_page" | "get_page_history" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_todo_sheet" | "get_trend" | "import_metrics" | "invite_again" | "invite_member" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_sites" | "list_todo_links" | "list_todos" | "list_tokens" | "list_waivers" | "list_webhooks" | "look_at_page" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_schedule" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_preset" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_link" | "add_todos" | "add_token" | "add_waiver" | "add_waivers" | "add_webhook" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_run" | "first_look" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_finding" | "get_finding_history" | "get_load" | "get_page" | "get_page_history" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_todo_sheet" | "get_trend" | "get_week" | "import_metrics" | "invite_again" | "invite_member" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_sites" | "list_todo_links" | "list_todos" | "list_tokens" | "list_waivers" | "list_webhooks" | "look_at_page" | "pause_schedule" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_preset" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -5602,6 +6178,234 @@ export interface components {
             leads_to: string;
         };
         /**
+         * NewClientBody
+         * @description A new client with all that it begins with. ``competitors`` are URLs; with any there is a benchmark against them. A preset gives settings,
+         *     schedule and to-dos; what is given here wins.
+         * @example {
+         *       "name": "Tidewrack Chandlery",
+         *       "address": "https://tidewrack.example/",
+         *       "schedule": {
+         *         "rule": "weekly:TU",
+         *         "at": "02:00",
+         *         "zone": "Europe/London"
+         *       },
+         *       "competitors": [
+         *         "https://harbourline.example/"
+         *       ],
+         *       "guests": [
+         *         {
+         *           "name": "Rosa Penhallow",
+         *           "email": "rosa@tidewrack.example"
+         *         }
+         *       ],
+         *       "start_run": false
+         *     }
+         */
+        NewClientBody: {
+            /**
+             * Name
+             * @description Its name.
+             * @example Tidewrack Chandlery
+             */
+            name: string;
+            /**
+             * Address
+             * @description Where the crawl starts, such as `https://tidewrack.example/`.
+             * @example https://tidewrack.example/
+             */
+            address: string;
+            /**
+             * PlanValues
+             * @description All settings of a crawl.
+             *
+             *     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
+             *     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
+             *     ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names, ``severities`` the severities of checks by their ids. ``profile`` names the profile
+             *     (:mod:`hodcarrier.core.profile`); the plan of a run has what the profile says among its own settings.
+             * @example {
+             *       "pages_max": 20000
+             *     }
+             */
+            plan?: {
+                /** Start */
+                start?: string[];
+                /** Subdomains */
+                subdomains?: boolean;
+                /** Path Prefix */
+                path_prefix?: string;
+                /** Include */
+                include?: string[];
+                /** Exclude */
+                exclude?: string[];
+                /** Use Links */
+                use_links?: boolean;
+                /** Use Sitemaps */
+                use_sitemaps?: boolean;
+                /** Sitemaps */
+                sitemaps?: string[];
+                /** Addresses */
+                addresses?: string[];
+                /** Check Files */
+                check_files?: boolean;
+                /** Check External */
+                check_external?: boolean;
+                /** Pages Max */
+                pages_max?: number;
+                /** Depth Max */
+                depth_max?: number;
+                /** Time Max S */
+                time_max_s?: number;
+                /** Bytes Max */
+                bytes_max?: number;
+                /** Url Chars Max */
+                url_chars_max?: number;
+                /** Pattern Pages Max */
+                pattern_pages_max?: number;
+                /** Query Pages Max */
+                query_pages_max?: number;
+                /** Answer Timeout S */
+                answer_timeout_s?: number;
+                /** Rate Per S */
+                rate_per_s?: number;
+                /** Parallel */
+                parallel?: number;
+                /** Adaptive */
+                adaptive?: boolean;
+                /** Obey Crawl Delay */
+                obey_crawl_delay?: boolean;
+                /** Appearance */
+                appearance?: string;
+                /** Agent */
+                agent?: string;
+                /** Robots Token */
+                robots_token?: string;
+                /** Obey Robots */
+                obey_robots?: boolean;
+                /** Obey Nofollow */
+                obey_nofollow?: boolean;
+                /** Obey Noindex */
+                obey_noindex?: boolean;
+                /** Obey Canonical */
+                obey_canonical?: boolean;
+                /** Drop Parameters */
+                drop_parameters?: string[];
+                /** Keep Parameters */
+                keep_parameters?: string[];
+                /** Thresholds */
+                thresholds?: {
+                    [key: string]: number;
+                };
+                /** Checks Off */
+                checks_off?: string[];
+                /** Severities */
+                severities?: {
+                    [key: string]: {
+                        /**
+                         * Severity
+                         * @description How much a failing check costs, the worst first.
+                         * @enum {string}
+                         */
+                        severity: "critical" | "high" | "medium" | "low";
+                        /** Reason */
+                        reason: string;
+                    };
+                };
+                /** Profile */
+                profile?: string;
+                /** Expected */
+                expected?: string[];
+                /** Host Map */
+                host_map?: {
+                    [key: string]: string;
+                };
+                /** Private Addresses */
+                private_addresses?: string[];
+                /** Ca File */
+                ca_file?: string;
+                /** Time Zone */
+                time_zone?: string;
+            };
+            /**
+             * Preset Id
+             * @description Number of a preset.
+             */
+            preset_id?: number | null;
+            /** @description When it is audited by itself; null when it is not. */
+            schedule?: components["schemas"]["ScheduleBody"] | null;
+            /**
+             * Competitors
+             * @description Hosts of the competitors.
+             * @example [
+             *       "https://harbourline.example/"
+             *     ]
+             */
+            competitors?: string[];
+            /**
+             * Owner Id
+             * @description Number of the member in charge of the client; null: nobody.
+             */
+            owner_id?: number | null;
+            /**
+             * Tags
+             * @description Words by which it is found again.
+             */
+            tags?: string[];
+            /**
+             * Guests
+             * @description People of the client who sign in.
+             */
+            guests?: components["schemas"]["NewGuest"][];
+            /**
+             * Start Run
+             * @description Whether its first audit starts at once.
+             * @default true
+             */
+            start_run: boolean;
+        };
+        /**
+         * NewClientOut
+         * @description A client as it was set up: with its own site, how many to-dos it begins with, its benchmark, and the run that was started.
+         */
+        NewClientOut: {
+            /** @description Only this client, by number. */
+            client: components["schemas"]["ClientOut"];
+            /** @description The site. */
+            site: components["schemas"]["SiteOut"];
+            /**
+             * Todos
+             * @description Live to-dos that it is in.
+             */
+            todos: number;
+            /**
+             * Benchmark Id
+             * @description Number of a benchmark.
+             */
+            benchmark_id: number | null;
+            /**
+             * Run Id
+             * @description Id of a run; `latest-SITE` stands for a site's latest.
+             */
+            run_id: string | null;
+        };
+        /**
+         * NewGuest
+         * @description Somebody of the client, who is invited by mail to read reports.
+         */
+        NewGuest: {
+            /**
+             * Name
+             * @description Its name.
+             * @example Rosa Penhallow
+             */
+            name: string;
+            /**
+             * Email
+             * @description E-mail address, which the member signs in with.
+             * @example rosa@tidewrack.example
+             */
+            email: string;
+        };
+        /**
          * NewPasswordBody
          * @description A password, chosen with the secret of a link from a mail.
          * @example {
@@ -5626,7 +6430,7 @@ export interface components {
          * @description What lists are of, for those who want to know when one has changed.
          * @enum {string}
          */
-        Noun: "clients" | "sites" | "runs" | "todos" | "alerts" | "waivers" | "remarks" | "metrics" | "profiles" | "benchmarks" | "reports" | "members" | "mails" | "webhooks";
+        Noun: "clients" | "sites" | "runs" | "todos" | "alerts" | "waivers" | "remarks" | "metrics" | "profiles" | "presets" | "benchmarks" | "reports" | "members" | "mails" | "webhooks";
         /**
          * PageChange
          * @description One fact of a page or file that differs between two runs.
@@ -6661,6 +7465,495 @@ export interface components {
             current_password?: string | null;
         };
         /**
+         * PresetBody
+         * @description A new preset. ``from_site``: settings and schedule are those of this site, as far as they are not given here.
+         * @example {
+         *       "name": "Small shop",
+         *       "note": "Up to 2,000 pages, audited weekly.",
+         *       "settings": {
+         *         "pages_max": 2000,
+         *         "rate_per_s": 2
+         *       },
+         *       "schedule": {
+         *         "rule": "weekly:TU",
+         *         "at": "01:00",
+         *         "until": "05:00",
+         *         "zone": "Europe/London"
+         *       },
+         *       "todos": [
+         *         {
+         *           "title": "Get access to the server's log files",
+         *           "days": 5
+         *         }
+         *       ]
+         *     }
+         */
+        PresetBody: {
+            /**
+             * Name
+             * @description Its name.
+             * @example Small shop
+             */
+            name: string;
+            /**
+             * Note
+             * @description A note in the member's own words.
+             * @default
+             */
+            note: string;
+            /**
+             * PlanValues
+             * @description All settings of a crawl.
+             *
+             *     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
+             *     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
+             *     ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names, ``severities`` the severities of checks by their ids. ``profile`` names the profile
+             *     (:mod:`hodcarrier.core.profile`); the plan of a run has what the profile says among its own settings.
+             * @example {
+             *       "pages_max": 2000,
+             *       "rate_per_s": 2
+             *     }
+             */
+            settings?: {
+                /** Start */
+                start?: string[];
+                /** Subdomains */
+                subdomains?: boolean;
+                /** Path Prefix */
+                path_prefix?: string;
+                /** Include */
+                include?: string[];
+                /** Exclude */
+                exclude?: string[];
+                /** Use Links */
+                use_links?: boolean;
+                /** Use Sitemaps */
+                use_sitemaps?: boolean;
+                /** Sitemaps */
+                sitemaps?: string[];
+                /** Addresses */
+                addresses?: string[];
+                /** Check Files */
+                check_files?: boolean;
+                /** Check External */
+                check_external?: boolean;
+                /** Pages Max */
+                pages_max?: number;
+                /** Depth Max */
+                depth_max?: number;
+                /** Time Max S */
+                time_max_s?: number;
+                /** Bytes Max */
+                bytes_max?: number;
+                /** Url Chars Max */
+                url_chars_max?: number;
+                /** Pattern Pages Max */
+                pattern_pages_max?: number;
+                /** Query Pages Max */
+                query_pages_max?: number;
+                /** Answer Timeout S */
+                answer_timeout_s?: number;
+                /** Rate Per S */
+                rate_per_s?: number;
+                /** Parallel */
+                parallel?: number;
+                /** Adaptive */
+                adaptive?: boolean;
+                /** Obey Crawl Delay */
+                obey_crawl_delay?: boolean;
+                /** Appearance */
+                appearance?: string;
+                /** Agent */
+                agent?: string;
+                /** Robots Token */
+                robots_token?: string;
+                /** Obey Robots */
+                obey_robots?: boolean;
+                /** Obey Nofollow */
+                obey_nofollow?: boolean;
+                /** Obey Noindex */
+                obey_noindex?: boolean;
+                /** Obey Canonical */
+                obey_canonical?: boolean;
+                /** Drop Parameters */
+                drop_parameters?: string[];
+                /** Keep Parameters */
+                keep_parameters?: string[];
+                /** Thresholds */
+                thresholds?: {
+                    [key: string]: number;
+                };
+                /** Checks Off */
+                checks_off?: string[];
+                /** Severities */
+                severities?: {
+                    [key: string]: {
+                        /**
+                         * Severity
+                         * @description How much a failing check costs, the worst first.
+                         * @enum {string}
+                         */
+                        severity: "critical" | "high" | "medium" | "low";
+                        /** Reason */
+                        reason: string;
+                    };
+                };
+                /** Profile */
+                profile?: string;
+                /** Expected */
+                expected?: string[];
+                /** Host Map */
+                host_map?: {
+                    [key: string]: string;
+                };
+                /** Private Addresses */
+                private_addresses?: string[];
+                /** Ca File */
+                ca_file?: string;
+                /** Time Zone */
+                time_zone?: string;
+            };
+            /** @description When it is audited by itself; null when it is not. */
+            schedule?: components["schemas"]["SpreadSchedule"] | null;
+            /**
+             * Todos
+             * @description Live to-dos that it is in.
+             */
+            todos?: components["schemas"]["PresetTodo"][];
+            /**
+             * From Site
+             * @description Number of the site whose plan is copied.
+             */
+            from_site?: number | null;
+        };
+        /**
+         * PresetChange
+         * @description Changes to a preset; what is left out stays, and so do sites that were set up with it. ``from_site``: its settings are those of this site.
+         * @example {
+         *       "settings": {
+         *         "pages_max": 5000
+         *       }
+         *     }
+         */
+        PresetChange: {
+            /**
+             * From Site
+             * @description Number of the site whose plan is copied.
+             */
+            from_site?: number | null;
+            /**
+             * Name
+             * @description Its name.
+             */
+            name?: string | null;
+            /**
+             * Note
+             * @description A note in the member's own words.
+             */
+            note?: string | null;
+            /**
+             * Settings
+             * @description Settings, checks and catalogue that differ.
+             */
+            settings?: {
+                /** Start */
+                start?: string[];
+                /** Subdomains */
+                subdomains?: boolean;
+                /** Path Prefix */
+                path_prefix?: string;
+                /** Include */
+                include?: string[];
+                /** Exclude */
+                exclude?: string[];
+                /** Use Links */
+                use_links?: boolean;
+                /** Use Sitemaps */
+                use_sitemaps?: boolean;
+                /** Sitemaps */
+                sitemaps?: string[];
+                /** Addresses */
+                addresses?: string[];
+                /** Check Files */
+                check_files?: boolean;
+                /** Check External */
+                check_external?: boolean;
+                /** Pages Max */
+                pages_max?: number;
+                /** Depth Max */
+                depth_max?: number;
+                /** Time Max S */
+                time_max_s?: number;
+                /** Bytes Max */
+                bytes_max?: number;
+                /** Url Chars Max */
+                url_chars_max?: number;
+                /** Pattern Pages Max */
+                pattern_pages_max?: number;
+                /** Query Pages Max */
+                query_pages_max?: number;
+                /** Answer Timeout S */
+                answer_timeout_s?: number;
+                /** Rate Per S */
+                rate_per_s?: number;
+                /** Parallel */
+                parallel?: number;
+                /** Adaptive */
+                adaptive?: boolean;
+                /** Obey Crawl Delay */
+                obey_crawl_delay?: boolean;
+                /** Appearance */
+                appearance?: string;
+                /** Agent */
+                agent?: string;
+                /** Robots Token */
+                robots_token?: string;
+                /** Obey Robots */
+                obey_robots?: boolean;
+                /** Obey Nofollow */
+                obey_nofollow?: boolean;
+                /** Obey Noindex */
+                obey_noindex?: boolean;
+                /** Obey Canonical */
+                obey_canonical?: boolean;
+                /** Drop Parameters */
+                drop_parameters?: string[];
+                /** Keep Parameters */
+                keep_parameters?: string[];
+                /** Thresholds */
+                thresholds?: {
+                    [key: string]: number;
+                };
+                /** Checks Off */
+                checks_off?: string[];
+                /** Severities */
+                severities?: {
+                    [key: string]: {
+                        /**
+                         * Severity
+                         * @description How much a failing check costs, the worst first.
+                         * @enum {string}
+                         */
+                        severity: "critical" | "high" | "medium" | "low";
+                        /** Reason */
+                        reason: string;
+                    };
+                };
+                /** Profile */
+                profile?: string;
+                /** Expected */
+                expected?: string[];
+                /** Host Map */
+                host_map?: {
+                    [key: string]: string;
+                };
+                /** Private Addresses */
+                private_addresses?: string[];
+                /** Ca File */
+                ca_file?: string;
+                /** Time Zone */
+                time_zone?: string;
+            } | null;
+            /** @description When it is audited by itself; null when it is not. */
+            schedule?: components["schemas"]["SpreadSchedule"] | null;
+            /**
+             * Todos
+             * @description Live to-dos that it is in.
+             */
+            todos?: components["schemas"]["PresetTodo"][] | null;
+        };
+        /**
+         * PresetOut
+         * @description A preset; ``version`` goes back in ``If-Match`` when it is changed.
+         */
+        PresetOut: {
+            /**
+             * Name
+             * @description Its name.
+             * @example Small shop
+             */
+            name: string;
+            /**
+             * Note
+             * @description A note in the member's own words.
+             * @default
+             */
+            note: string;
+            /**
+             * PlanValues
+             * @description All settings of a crawl.
+             *
+             *     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
+             *     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
+             *     ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names, ``severities`` the severities of checks by their ids. ``profile`` names the profile
+             *     (:mod:`hodcarrier.core.profile`); the plan of a run has what the profile says among its own settings.
+             * @example {
+             *       "pages_max": 2000,
+             *       "rate_per_s": 2
+             *     }
+             */
+            settings?: {
+                /** Start */
+                start?: string[];
+                /** Subdomains */
+                subdomains?: boolean;
+                /** Path Prefix */
+                path_prefix?: string;
+                /** Include */
+                include?: string[];
+                /** Exclude */
+                exclude?: string[];
+                /** Use Links */
+                use_links?: boolean;
+                /** Use Sitemaps */
+                use_sitemaps?: boolean;
+                /** Sitemaps */
+                sitemaps?: string[];
+                /** Addresses */
+                addresses?: string[];
+                /** Check Files */
+                check_files?: boolean;
+                /** Check External */
+                check_external?: boolean;
+                /** Pages Max */
+                pages_max?: number;
+                /** Depth Max */
+                depth_max?: number;
+                /** Time Max S */
+                time_max_s?: number;
+                /** Bytes Max */
+                bytes_max?: number;
+                /** Url Chars Max */
+                url_chars_max?: number;
+                /** Pattern Pages Max */
+                pattern_pages_max?: number;
+                /** Query Pages Max */
+                query_pages_max?: number;
+                /** Answer Timeout S */
+                answer_timeout_s?: number;
+                /** Rate Per S */
+                rate_per_s?: number;
+                /** Parallel */
+                parallel?: number;
+                /** Adaptive */
+                adaptive?: boolean;
+                /** Obey Crawl Delay */
+                obey_crawl_delay?: boolean;
+                /** Appearance */
+                appearance?: string;
+                /** Agent */
+                agent?: string;
+                /** Robots Token */
+                robots_token?: string;
+                /** Obey Robots */
+                obey_robots?: boolean;
+                /** Obey Nofollow */
+                obey_nofollow?: boolean;
+                /** Obey Noindex */
+                obey_noindex?: boolean;
+                /** Obey Canonical */
+                obey_canonical?: boolean;
+                /** Drop Parameters */
+                drop_parameters?: string[];
+                /** Keep Parameters */
+                keep_parameters?: string[];
+                /** Thresholds */
+                thresholds?: {
+                    [key: string]: number;
+                };
+                /** Checks Off */
+                checks_off?: string[];
+                /** Severities */
+                severities?: {
+                    [key: string]: {
+                        /**
+                         * Severity
+                         * @description How much a failing check costs, the worst first.
+                         * @enum {string}
+                         */
+                        severity: "critical" | "high" | "medium" | "low";
+                        /** Reason */
+                        reason: string;
+                    };
+                };
+                /** Profile */
+                profile?: string;
+                /** Expected */
+                expected?: string[];
+                /** Host Map */
+                host_map?: {
+                    [key: string]: string;
+                };
+                /** Private Addresses */
+                private_addresses?: string[];
+                /** Ca File */
+                ca_file?: string;
+                /** Time Zone */
+                time_zone?: string;
+            };
+            /** @description When it is audited by itself; null when it is not. */
+            schedule?: components["schemas"]["SpreadSchedule"] | null;
+            /**
+             * Todos
+             * @description Live to-dos that it is in.
+             */
+            todos?: components["schemas"]["PresetTodo"][];
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * Version
+             * @description Number of the version; it goes back in `If-Match`.
+             */
+            version: number;
+            /**
+             * Changed At
+             * Format: date-time
+             * @description When it was changed (UTC).
+             */
+            changed_at: string;
+        };
+        /**
+         * PresetTodo
+         * @description A to-do that a new client's site begins with. ``days`` is when it is due, in working days from the beginning; null: by its severity.
+         */
+        PresetTodo: {
+            /**
+             * Title
+             * @description Title.
+             * @example Get access to the server's log files
+             */
+            title: string;
+            /**
+             * Note
+             * @description A note in the member's own words.
+             * @default
+             */
+            note: string;
+            /**
+             * Days
+             * @description After so many days it ends.
+             */
+            days?: number | null;
+            /**
+             * @description How soon it is wanted.
+             * @default normal
+             */
+            priority: components["schemas"]["Priority"];
+            /**
+             * Estimate Hours
+             * @description How long it takes, in hours; null: nobody has said.
+             */
+            estimate_hours?: number | null;
+            /**
+             * Labels
+             * @description Words by which to-dos are found that belong together.
+             */
+            labels?: string[];
+        };
+        /**
          * PreviewBody
          * @description Values to try and addresses to try them on; no addresses: pages of the latest run.
          * @example {
@@ -7122,6 +8415,37 @@ export interface components {
             ][];
         };
         /**
+         * ProposedSetting
+         * @description A setting of a plan that suits the site, and why.
+         */
+        ProposedSetting: {
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
+            /**
+             * Label
+             * @description Name, as people read it.
+             */
+            label: string;
+            /**
+             * Value
+             * @description The figure; null when it was not examined.
+             */
+            value: unknown;
+            /**
+             * Shown
+             * @description The value as people read it.
+             */
+            shown: string;
+            /**
+             * Reason
+             * @description Why, in words.
+             */
+            reason: string;
+        };
+        /**
          * RedirectHop
          * @description A URL on the way to the final answer.
          */
@@ -7456,7 +8780,7 @@ export interface components {
         /**
          * RunBrief
          * @description A run in a list. ``partial``: it ended at a limit or was stopped, so that pages beyond it are unverified. ``file``: without
-         *     its file a run has figures alone.
+         *     its file a run has figures alone. ``scheduled``: it began by itself.
          */
         RunBrief: {
             /**
@@ -7537,6 +8861,17 @@ export interface components {
              * @description Id of the run that was re-examined; null for all other runs.
              */
             source_id?: string | null;
+            /**
+             * Scheduled
+             * @description Whether it began by itself, on a schedule.
+             * @default false
+             */
+            scheduled: boolean;
+            /**
+             * Retry Of
+             * @description The run that failed before it; null when it is a first attempt.
+             */
+            retry_of?: string | null;
         };
         /**
          * RunChanges
@@ -7780,6 +9115,17 @@ export interface components {
              */
             source_id?: string | null;
             /**
+             * Scheduled
+             * @description Whether it began by itself, on a schedule.
+             * @default false
+             */
+            scheduled: boolean;
+            /**
+             * Retry Of
+             * @description The run that failed before it; null when it is a first attempt.
+             */
+            retry_of?: string | null;
+            /**
              * Client Name
              * @description Name of the client.
              */
@@ -7980,7 +9326,7 @@ export interface components {
         };
         /**
          * ScheduleOut
-         * @description A schedule as it is kept.
+         * @description A schedule as it is kept. ``retry_at``: a run that failed is tried again, once.
          */
         ScheduleOut: {
             /**
@@ -8016,6 +9362,16 @@ export interface components {
              * @description When the next run is due (UTC); null when none is.
              */
             next_due_at: string | null;
+            /**
+             * Paused At
+             * @description When it was paused (UTC); null while it is not.
+             */
+            paused_at?: string | null;
+            /**
+             * Retry At
+             * @description When the run that failed is tried again (UTC); null when it is not.
+             */
+            retry_at?: string | null;
             /**
              * Words
              * @description The schedule in words.
@@ -8073,6 +9429,22 @@ export interface components {
          * @enum {string}
          */
         Seen: "open" | "waived" | "passed" | "gone" | "unverified";
+        /**
+         * SeenFact
+         * @description Something that was seen, in words.
+         */
+        SeenFact: {
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
+            /**
+             * Value
+             * @description The figure; null when it was not examined.
+             */
+            value: string;
+        };
         /**
          * SessionOut
          * @description A session of the console. ``program`` is the browser, as it calls itself; ``current``: the one that asks.
@@ -8505,6 +9877,203 @@ export interface components {
              * @description Health by the latest audit; for a competitor by the latest benchmark round.
              */
             health?: number | null;
+            /**
+             * Tags
+             * @description Words by which it is found again.
+             * @default []
+             */
+            tags: string[];
+        };
+        /**
+         * SiteChange
+         * @description A change to one site; what is left out stays. ``no_schedule`` takes its schedule away.
+         */
+        SiteChange: {
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Plan Version
+             * @description The version of its plan that the change was worked out on; another one is a conflict.
+             */
+            plan_version?: number | null;
+            /**
+             * PlanValues
+             * @description All settings of a crawl.
+             *
+             *     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
+             *     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
+             *     ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names, ``severities`` the severities of checks by their ids. ``profile`` names the profile
+             *     (:mod:`hodcarrier.core.profile`); the plan of a run has what the profile says among its own settings.
+             */
+            values?: {
+                /** Start */
+                start?: string[];
+                /** Subdomains */
+                subdomains?: boolean;
+                /** Path Prefix */
+                path_prefix?: string;
+                /** Include */
+                include?: string[];
+                /** Exclude */
+                exclude?: string[];
+                /** Use Links */
+                use_links?: boolean;
+                /** Use Sitemaps */
+                use_sitemaps?: boolean;
+                /** Sitemaps */
+                sitemaps?: string[];
+                /** Addresses */
+                addresses?: string[];
+                /** Check Files */
+                check_files?: boolean;
+                /** Check External */
+                check_external?: boolean;
+                /** Pages Max */
+                pages_max?: number;
+                /** Depth Max */
+                depth_max?: number;
+                /** Time Max S */
+                time_max_s?: number;
+                /** Bytes Max */
+                bytes_max?: number;
+                /** Url Chars Max */
+                url_chars_max?: number;
+                /** Pattern Pages Max */
+                pattern_pages_max?: number;
+                /** Query Pages Max */
+                query_pages_max?: number;
+                /** Answer Timeout S */
+                answer_timeout_s?: number;
+                /** Rate Per S */
+                rate_per_s?: number;
+                /** Parallel */
+                parallel?: number;
+                /** Adaptive */
+                adaptive?: boolean;
+                /** Obey Crawl Delay */
+                obey_crawl_delay?: boolean;
+                /** Appearance */
+                appearance?: string;
+                /** Agent */
+                agent?: string;
+                /** Robots Token */
+                robots_token?: string;
+                /** Obey Robots */
+                obey_robots?: boolean;
+                /** Obey Nofollow */
+                obey_nofollow?: boolean;
+                /** Obey Noindex */
+                obey_noindex?: boolean;
+                /** Obey Canonical */
+                obey_canonical?: boolean;
+                /** Drop Parameters */
+                drop_parameters?: string[];
+                /** Keep Parameters */
+                keep_parameters?: string[];
+                /** Thresholds */
+                thresholds?: {
+                    [key: string]: number;
+                };
+                /** Checks Off */
+                checks_off?: string[];
+                /** Severities */
+                severities?: {
+                    [key: string]: {
+                        /**
+                         * Severity
+                         * @description How much a failing check costs, the worst first.
+                         * @enum {string}
+                         */
+                        severity: "critical" | "high" | "medium" | "low";
+                        /** Reason */
+                        reason: string;
+                    };
+                };
+                /** Profile */
+                profile?: string;
+                /** Expected */
+                expected?: string[];
+                /** Host Map */
+                host_map?: {
+                    [key: string]: string;
+                };
+                /** Private Addresses */
+                private_addresses?: string[];
+                /** Ca File */
+                ca_file?: string;
+                /** Time Zone */
+                time_zone?: string;
+            };
+            /** @description When it is audited by itself; null when it is not. */
+            schedule?: components["schemas"]["ScheduleBody"] | null;
+            /**
+             * No Schedule
+             * @description Whether its schedule is taken away.
+             * @default false
+             */
+            no_schedule: boolean;
+            /**
+             * Paused
+             * @description Whether schedules are paused: then no run is due.
+             */
+            paused?: boolean | null;
+            /**
+             * Tags
+             * @description Words by which it is found again.
+             */
+            tags?: string[] | null;
+        };
+        /**
+         * SiteDifference
+         * @description What a change makes of one thing.
+         */
+        SiteDifference: {
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
+            /**
+             * Before
+             * @description The element as it is written.
+             */
+            before: string;
+            /**
+             * After
+             * @description Where the next part of a list begins: what the part before gave as `after`.
+             */
+            after: string;
+        };
+        /**
+         * SiteDraft
+         * @description What a change would make of one site; ``differences`` are empty where it is so already.
+         */
+        SiteDraft: {
+            /** @description Change since the run before. */
+            change: components["schemas"]["SiteChange"];
+            /**
+             * Host
+             * @description Host of the site, with a port that is not the usual one.
+             */
+            host: string;
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
+            client_name: string;
+            /**
+             * Differences
+             * @description What differs by the change; empty where the site is so already.
+             */
+            differences: components["schemas"]["SiteDifference"][];
+            /**
+             * Next Due At
+             * @description When the next run is due (UTC); null when none is.
+             */
+            next_due_at: string | null;
         };
         /**
          * SiteKind
@@ -8535,6 +10104,12 @@ export interface components {
              */
             health?: number | null;
             /**
+             * Tags
+             * @description Words by which it is found again.
+             * @default []
+             */
+            tags: string[];
+            /**
              * Client Id
              * @description Number of a client.
              */
@@ -8563,6 +10138,12 @@ export interface components {
             /** @description The run that is under way; null when none is. */
             running?: components["schemas"]["RunBrief"] | null;
             /**
+             * Archived
+             * @description Whether the client is archived: nothing of it is audited, and it is on no list.
+             * @default false
+             */
+            archived: boolean;
+            /**
              * Runs
              * @description How many runs have results.
              * @default 0
@@ -8574,6 +10155,256 @@ export interface components {
              * @default 0
              */
             open_todos: number;
+        };
+        /**
+         * SiteRemark
+         * @description A remark with its site.
+         */
+        SiteRemark: {
+            /**
+             * Day
+             * Format: date
+             * @description The day (ISO 8601).
+             */
+            day: string;
+            /**
+             * Text
+             * @description The text.
+             * @example New theme went live
+             */
+            text: string;
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /** @description Scheme and host that were asked. */
+            origin: components["schemas"]["RemarkOrigin"];
+            /**
+             * Author
+             * @description Name of the member who made it.
+             */
+            author: string;
+            /**
+             * Run Id
+             * @description Id of a run; `latest-SITE` stands for a site's latest.
+             */
+            run_id: string | null;
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Host
+             * @description Host of the site, with a port that is not the usual one.
+             */
+            host: string;
+        };
+        /**
+         * SitesChange
+         * @description Changes to several sites, all of them or none.
+         * @example {
+         *       "changes": [
+         *         {
+         *           "site_id": 1,
+         *           "values": {
+         *             "rate_per_s": 2
+         *           },
+         *           "tags": [
+         *             "retail"
+         *           ]
+         *         }
+         *       ]
+         *     }
+         */
+        SitesChange: {
+            /**
+             * Changes
+             * @description What changed since the run before.
+             */
+            changes: components["schemas"]["SiteChange"][];
+        };
+        /**
+         * SitesChanged
+         * @description How many sites were changed, and the changes that undo it.
+         */
+        SitesChanged: {
+            /**
+             * Changed
+             * @description Whether the plan differs from that of the run before.
+             */
+            changed: number;
+            /**
+             * Undo
+             * @description The changes that undo it.
+             */
+            undo: components["schemas"]["SiteChange"][];
+        };
+        /**
+         * SitesPick
+         * @description What is to be changed of several sites: settings and schedule of a preset or given here (which win), tags, whether schedules are paused.
+         * @example {
+         *       "site_ids": [
+         *         1,
+         *         2
+         *       ],
+         *       "values": {
+         *         "rate_per_s": 2
+         *       },
+         *       "add_tags": [
+         *         "retail"
+         *       ]
+         *     }
+         */
+        SitesPick: {
+            /**
+             * Site Ids
+             * @description Numbers of the sites.
+             */
+            site_ids: number[];
+            /**
+             * Preset Id
+             * @description Number of a preset.
+             */
+            preset_id?: number | null;
+            /**
+             * PlanValues
+             * @description All settings of a crawl.
+             *
+             *     Units: ``rate_per_s`` requests per second and host, ``parallel`` requests at once and host, ``bytes_max`` bytes of
+             *     one decoded answer, ``answer_timeout_s`` and ``time_max_s`` seconds. ``host_map`` sends ``host:port`` to
+             *     ``address:port``; ``private_addresses`` are addresses and ranges inside that the site's own hosts may lead to; ``thresholds`` overrides limits of checks by their names, ``severities`` the severities of checks by their ids. ``profile`` names the profile
+             *     (:mod:`hodcarrier.core.profile`); the plan of a run has what the profile says among its own settings.
+             * @example {
+             *       "rate_per_s": 2
+             *     }
+             */
+            values?: {
+                /** Start */
+                start?: string[];
+                /** Subdomains */
+                subdomains?: boolean;
+                /** Path Prefix */
+                path_prefix?: string;
+                /** Include */
+                include?: string[];
+                /** Exclude */
+                exclude?: string[];
+                /** Use Links */
+                use_links?: boolean;
+                /** Use Sitemaps */
+                use_sitemaps?: boolean;
+                /** Sitemaps */
+                sitemaps?: string[];
+                /** Addresses */
+                addresses?: string[];
+                /** Check Files */
+                check_files?: boolean;
+                /** Check External */
+                check_external?: boolean;
+                /** Pages Max */
+                pages_max?: number;
+                /** Depth Max */
+                depth_max?: number;
+                /** Time Max S */
+                time_max_s?: number;
+                /** Bytes Max */
+                bytes_max?: number;
+                /** Url Chars Max */
+                url_chars_max?: number;
+                /** Pattern Pages Max */
+                pattern_pages_max?: number;
+                /** Query Pages Max */
+                query_pages_max?: number;
+                /** Answer Timeout S */
+                answer_timeout_s?: number;
+                /** Rate Per S */
+                rate_per_s?: number;
+                /** Parallel */
+                parallel?: number;
+                /** Adaptive */
+                adaptive?: boolean;
+                /** Obey Crawl Delay */
+                obey_crawl_delay?: boolean;
+                /** Appearance */
+                appearance?: string;
+                /** Agent */
+                agent?: string;
+                /** Robots Token */
+                robots_token?: string;
+                /** Obey Robots */
+                obey_robots?: boolean;
+                /** Obey Nofollow */
+                obey_nofollow?: boolean;
+                /** Obey Noindex */
+                obey_noindex?: boolean;
+                /** Obey Canonical */
+                obey_canonical?: boolean;
+                /** Drop Parameters */
+                drop_parameters?: string[];
+                /** Keep Parameters */
+                keep_parameters?: string[];
+                /** Thresholds */
+                thresholds?: {
+                    [key: string]: number;
+                };
+                /** Checks Off */
+                checks_off?: string[];
+                /** Severities */
+                severities?: {
+                    [key: string]: {
+                        /**
+                         * Severity
+                         * @description How much a failing check costs, the worst first.
+                         * @enum {string}
+                         */
+                        severity: "critical" | "high" | "medium" | "low";
+                        /** Reason */
+                        reason: string;
+                    };
+                };
+                /** Profile */
+                profile?: string;
+                /** Expected */
+                expected?: string[];
+                /** Host Map */
+                host_map?: {
+                    [key: string]: string;
+                };
+                /** Private Addresses */
+                private_addresses?: string[];
+                /** Ca File */
+                ca_file?: string;
+                /** Time Zone */
+                time_zone?: string;
+            };
+            /** @description When it is audited by itself; null when it is not. */
+            schedule?: components["schemas"]["SpreadSchedule"] | null;
+            /**
+             * No Schedule
+             * @description Whether its schedule is taken away.
+             * @default false
+             */
+            no_schedule: boolean;
+            /**
+             * Paused
+             * @description Whether schedules are paused: then no run is due.
+             */
+            paused?: boolean | null;
+            /**
+             * Add Tags
+             * @description Tags that are given to each.
+             * @example [
+             *       "retail"
+             *     ]
+             */
+            add_tags?: string[];
+            /**
+             * Remove Tags
+             * @description Tags that are taken from each.
+             */
+            remove_tags?: string[];
         };
         /**
          * SourceDocument
@@ -8613,6 +10444,47 @@ export interface components {
              * @description The same with the fix applied; empty where a fix cannot be shown as code.
              */
             after: string;
+        };
+        /**
+         * SpreadSchedule
+         * @description A schedule for several sites. ``until``: their starts are spread evenly between ``at`` and then; empty: all start at once.
+         */
+        SpreadSchedule: {
+            /**
+             * Rule
+             * @description daily, weekly:TU, monthly:1 or an RRULE (RFC 5545)
+             * @example weekly:TU
+             */
+            rule: string;
+            /**
+             * At
+             * @description When it happened (UTC).
+             * @default 02:00
+             * @example 02:00
+             */
+            at: string;
+            /**
+             * Zone
+             * @description Time zone (IANA), such as `Europe/London`.
+             * @default UTC
+             * @example Europe/London
+             */
+            zone: string;
+            /**
+             * Mail To
+             * @description E-mail addresses that are told when a run has ended.
+             * @example [
+             *       "imke@cobble-lantern.example"
+             *     ]
+             */
+            mail_to?: string[];
+            /**
+             * Until
+             * @description The time by which the last of several sites starts; empty: all start at once.
+             * @default
+             * @example 05:00
+             */
+            until: string;
         };
         /**
          * Standing
@@ -10144,6 +12016,113 @@ export interface components {
              * @description The secret that signs its messages, shown only in the answer that made it.
              */
             secret?: string | null;
+        };
+        /**
+         * WeekOut
+         * @description Runs of some days, the earliest first; days are those of UTC.
+         */
+        WeekOut: {
+            /**
+             * Start
+             * Format: date
+             * @description First day (ISO 8601).
+             */
+            start: string;
+            /**
+             * Days
+             * @description After so many days it ends.
+             */
+            days: number;
+            /**
+             * Now
+             * Format: date-time
+             * @description The moment of the answer (UTC).
+             */
+            now: string;
+            /**
+             * Runs
+             * @description How many runs have results.
+             */
+            runs: components["schemas"]["WeekRun"][];
+            /**
+             * Blackout
+             * @description Days on which no audit of a client starts by itself.
+             */
+            blackout: components["schemas"]["BlackoutDay"][];
+        };
+        /**
+         * WeekRun
+         * @description A run that began (``run_id``), or one that is planned. ``minutes`` is how long it took, of a planned one how long the last one did.
+         */
+        WeekRun: {
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Host
+             * @description Host of the site, with a port that is not the usual one.
+             */
+            host: string;
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
+            client_name: string;
+            /**
+             * At
+             * Format: date-time
+             * @description When it happened (UTC).
+             */
+            at: string;
+            /**
+             * Run Id
+             * @description Id of a run; `latest-SITE` stands for a site's latest.
+             */
+            run_id?: string | null;
+            /** @description How it stands. */
+            state?: components["schemas"]["RunState"] | null;
+            /**
+             * Reason
+             * @description Why, in words.
+             * @default
+             */
+            reason: string;
+            /**
+             * Health
+             * @description Health, 0 to 100, high is good; null when no page was scored.
+             */
+            health?: number | null;
+            /**
+             * Scheduled
+             * @description Whether it began by itself, on a schedule.
+             * @default false
+             */
+            scheduled: boolean;
+            /**
+             * Paused
+             * @description Whether schedules are paused: then no run is due.
+             * @default false
+             */
+            paused: boolean;
+            /**
+             * Retry
+             * @description Whether it is the second attempt after one that failed.
+             * @default false
+             */
+            retry: boolean;
+            /**
+             * Benchmark
+             * @description Whether it is one site's part of a benchmark round.
+             * @default false
+             */
+            benchmark: boolean;
+            /**
+             * Minutes
+             * @description How long it took; of a planned one, how long the last one did.
+             */
+            minutes?: number | null;
         };
         /**
          * WhyNot
@@ -12368,7 +14347,12 @@ export interface operations {
     };
     list_clients: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Whether the client is archived: nothing of it is audited, and it is on no list. */
+                archived?: boolean;
+                /** @description Those that have this tag. */
+                tag?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -12518,6 +14502,86 @@ export interface operations {
             };
             /** @description Request Entity Too Large */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_client: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a client.
+                 * @example 1
+                 */
+                client_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12734,6 +14798,881 @@ export interface operations {
             };
         };
     };
+    first_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstLookBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstLookOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_up_client: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewClientBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewClientOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_presets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_preset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresetBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_preset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a preset.
+                 * @example 1
+                 */
+                preset_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_preset: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description the version that was loaded */
+                "If-Match"?: string | null;
+            };
+            path: {
+                /**
+                 * @description Number of a preset.
+                 * @example 1
+                 */
+                preset_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresetChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_site_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SitesPick"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteDraft"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_sites: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SitesChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SitesChanged"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_week: {
+        parameters: {
+            query?: {
+                /**
+                 * @description First day that counts (ISO 8601).
+                 * @example 2026-11-01
+                 */
+                from?: string | null;
+                /** @description After so many days it ends. */
+                days?: number;
+                /** @description Only this client, by number. */
+                client?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_sites: {
         parameters: {
             query?: {
@@ -12741,6 +15680,15 @@ export interface operations {
                 kind?: components["schemas"]["SiteKind"] | null;
                 /** @description Only this client, by number. */
                 client?: number | null;
+                /** @description Those that have this tag. */
+                tag?: string;
+                /** @description Who is in charge of the client. */
+                owner?: number | null;
+                /**
+                 * @description The text.
+                 * @example dead link
+                 */
+                text?: string;
             };
             header?: never;
             path?: never;
@@ -13288,6 +16236,166 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pause_schedule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScheduleOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    resume_schedule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScheduleOut"];
+                };
             };
             /** @description Unauthorized */
             401: {
@@ -16280,7 +19388,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Forbidden */
@@ -16289,7 +19397,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not Found */
@@ -16298,7 +19406,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Conflict */
@@ -16307,7 +19415,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16316,7 +19424,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Service Unavailable */
@@ -16325,7 +19433,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -19371,7 +22479,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Forbidden */
@@ -19380,7 +22488,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not Found */
@@ -19389,7 +22497,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Conflict */
@@ -19398,7 +22506,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -19407,7 +22515,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Service Unavailable */
@@ -19416,7 +22524,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };

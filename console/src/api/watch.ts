@@ -8,14 +8,15 @@ const RESULTS = [KEYS.runs, KEYS.findings, KEYS.pages, KEYS.comparisons, KEYS.tr
 
 /** What is read again when records of a noun have changed. */
 export const SHOWN_BY: Record<Noun, readonly QueryKey[]> = {
-  clients: [KEYS.clients, KEYS.sites, KEYS.desk],
-  sites: [KEYS.sites, KEYS.clients, KEYS.desk, KEYS.plans, KEYS.access],
-  runs: [...RESULTS, KEYS.benchmarks, KEYS.sites, KEYS.clients, KEYS.desk, KEYS.files],
+  clients: [KEYS.clients, KEYS.sites, KEYS.desk, KEYS.week],
+  sites: [KEYS.sites, KEYS.clients, KEYS.desk, KEYS.plans, KEYS.access, KEYS.week],
+  runs: [...RESULTS, KEYS.benchmarks, KEYS.sites, KEYS.clients, KEYS.desk, KEYS.files, KEYS.week],
   todos: [KEYS.todos, KEYS.findings, KEYS.pages, KEYS.sites, KEYS.clients, KEYS.desk],
   alerts: [KEYS.desk],
   waivers: [KEYS.waivers, KEYS.desk],
   remarks: [KEYS.trends],
   metrics: [KEYS.benchmarks],
+  presets: [KEYS.presets],
   profiles: [KEYS.profiles, KEYS.plans],
   benchmarks: [KEYS.benchmarks],
   reports: [KEYS.reports],

@@ -17,9 +17,13 @@ from hodcarrier.wire.waivers import WaiverBody, WaiverChange, WaiverEffect, Waiv
 class Sites(SyncCalls):
     """Calls about sites."""
 
-    def list_sites(self, kind: SiteKind | None = None, client: int | None = None) -> list[SiteOut]:
+    def list_sites(
+        self, kind: SiteKind | None = None, client: int | None = None, tag: str = "", owner: int | None = None, text: str = ""
+    ) -> list[SiteOut]:
         """Sites, own ones and competitors."""
-        found: list[SiteOut] = self._call("list_sites", {}, query={"kind": kind, "client": client})
+        found: list[SiteOut] = self._call(
+            "list_sites", {}, query={"kind": kind, "client": client, "tag": tag, "owner": owner, "text": text}
+        )
         return found
 
     def add_site(self, body: SiteBody) -> SiteOut:
@@ -44,6 +48,16 @@ class Sites(SyncCalls):
     def set_schedule(self, site_id: int, body: ScheduleBody) -> ScheduleOut:
         """Set when a site is audited, and who is told."""
         found: ScheduleOut = self._call("set_schedule", {"site_id": site_id}, body=body)
+        return found
+
+    def pause_schedule(self, site_id: int) -> ScheduleOut:
+        """Pause a schedule until it is resumed."""
+        found: ScheduleOut = self._call("pause_schedule", {"site_id": site_id})
+        return found
+
+    def resume_schedule(self, site_id: int) -> ScheduleOut:
+        """Resume a schedule; what it missed is not made up for."""
+        found: ScheduleOut = self._call("resume_schedule", {"site_id": site_id})
         return found
 
     def remove_schedule(self, site_id: int) -> None:
@@ -116,9 +130,13 @@ class Sites(SyncCalls):
 class AsyncSites(AsyncCalls):
     """Calls about sites."""
 
-    async def list_sites(self, kind: SiteKind | None = None, client: int | None = None) -> list[SiteOut]:
+    async def list_sites(
+        self, kind: SiteKind | None = None, client: int | None = None, tag: str = "", owner: int | None = None, text: str = ""
+    ) -> list[SiteOut]:
         """Sites, own ones and competitors."""
-        found: list[SiteOut] = await self._call("list_sites", {}, query={"kind": kind, "client": client})
+        found: list[SiteOut] = await self._call(
+            "list_sites", {}, query={"kind": kind, "client": client, "tag": tag, "owner": owner, "text": text}
+        )
         return found
 
     async def add_site(self, body: SiteBody) -> SiteOut:
@@ -143,6 +161,16 @@ class AsyncSites(AsyncCalls):
     async def set_schedule(self, site_id: int, body: ScheduleBody) -> ScheduleOut:
         """Set when a site is audited, and who is told."""
         found: ScheduleOut = await self._call("set_schedule", {"site_id": site_id}, body=body)
+        return found
+
+    async def pause_schedule(self, site_id: int) -> ScheduleOut:
+        """Pause a schedule until it is resumed."""
+        found: ScheduleOut = await self._call("pause_schedule", {"site_id": site_id})
+        return found
+
+    async def resume_schedule(self, site_id: int) -> ScheduleOut:
+        """Resume a schedule; what it missed is not made up for."""
+        found: ScheduleOut = await self._call("resume_schedule", {"site_id": site_id})
         return found
 
     async def remove_schedule(self, site_id: int) -> None:

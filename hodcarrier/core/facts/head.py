@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import msgspec
+from selectolax.lexbor import LexborHTMLParser
 
 from hodcarrier.core.facts.document import Document, is_inside
 from hodcarrier.core.facts.references import clean
@@ -73,3 +74,9 @@ def _titles(document: Document) -> Iterator[Placed]:
         inside = node.mem_id in document.head_ids
         if inside or not is_inside(node, "svg"):
             yield Placed(clean(node.text_lexbor())[:2000], inside)
+
+
+def generator_of(source: bytes) -> str:
+    """The program that a page says it was made with (``meta name=generator``, WHATWG HTML, 4.2.5.1); empty when it says nothing."""
+    found = LexborHTMLParser(source.decode("utf-8", "replace")).css_first('meta[name="generator" i][content]')
+    return clean(found.attributes.get("content") or "")[:100] if found is not None else ""

@@ -87,6 +87,7 @@ class Noun(StrEnum):
     REMARKS = "remarks"
     METRICS = "metrics"
     PROFILES = "profiles"
+    PRESETS = "presets"
     BENCHMARKS = "benchmarks"
     REPORTS = "reports"
     MEMBERS = "members"

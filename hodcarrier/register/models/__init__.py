@@ -5,7 +5,7 @@ from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.changes import ChangeCount
 from hodcarrier.register.models.people import LogEntry, Member, PasswordLink, SignIn, Token
 from hodcarrier.register.models.runs import EXAMINED, EXAMINED_OR_FAILED, Run, RunProgress, SiteState
-from hodcarrier.register.models.sites import Client, Metric, Profile, Remark, Schedule, Site, SiteAccess, WaiverRow
+from hodcarrier.register.models.sites import Client, Metric, Preset, Profile, Remark, Schedule, Site, SiteAccess, WaiverRow
 from hodcarrier.register.models.todos import Todo, TodoEvent, TodoFinding, TodoLink, TodoMail, TodoWatcher
 from hodcarrier.register.models.webhooks import Webhook, WebhookDelivery
 from hodcarrier.register.models.work import Benchmark, BenchmarkRound, Delivery, Feed, Report
@@ -25,6 +25,7 @@ __all__ = [
     "Member",
     "Metric",
     "PasswordLink",
+    "Preset",
     "Profile",
     "Remark",
     "Report",

@@ -21,7 +21,7 @@ class Run(Base):
     What lists show of a summary and of its changes are columns of their own (``pages`` to ``comparable``): the whole of both, and the plan,
     are read for details only.
 
-    ``source_id`` is the run whose facts a re-examination judges anew. ``sequence`` is the order in which runs were asked for, which the clock does not change. A run that is crawled or examined is claimed by
+    ``scheduled``: it began by itself; ``retry_of`` is the run before it that had failed. ``source_id`` is the run whose facts a re-examination judges anew. ``sequence`` is the order in which runs were asked for, which the clock does not change. A run that is crawled or examined is claimed by
     ``worker_id`` until ``lease_until``; a lease that lapses is taken over.
     """
 
@@ -49,6 +49,8 @@ class Run(Base):
     clock_offset_s: Mapped[float] = mapped_column(default=0.0)
     base_id: Mapped[str | None] = mapped_column(String(20))
     source_id: Mapped[str | None] = mapped_column(String(20))
+    scheduled: Mapped[bool] = mapped_column(default=False)
+    retry_of: Mapped[str | None] = mapped_column(String(20))
     health: Mapped[float | None]
     summary: Mapped[RunSummary | None] = mapped_column(deferred=True, deferred_group="detail")
     changes: Mapped[RunChanges | None] = mapped_column(deferred=True, deferred_group="detail")

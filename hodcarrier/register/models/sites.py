@@ -17,15 +17,23 @@ from hodcarrier.register.models.people import Member
 
 class Client(Base):
     """A client of the agency. ``holidays`` are days (ISO 8601) that are no working days for it, ``targets`` working days until to-dos are due,
-    by severity, where they are not the agency's own."""
+    by severity, where they are not the agency's own. On ``blackout_days`` no audit starts by itself. ``owner`` is who is in charge, ``colour`` that of
+    the client's brand (``#rrggbb``). One that is archived rests: its sites are ``archived`` too."""
 
     __tablename__ = "client"
-    __table_args__ = (Index("client_name", text("name COLLATE NOCASE"), unique=True),)
+    __table_args__ = (Index("client_name", text("name COLLATE NOCASE"), unique=True), Index("client_owner", "owner_id"))
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(String(200))
     holidays: Mapped[list[str]] = mapped_column(default=list)
     targets: Mapped[dict[str, int]] = mapped_column(default=dict)
     created_at: Mapped[datetime]
+    archived_at: Mapped[datetime | None]
+    tags: Mapped[list[str]] = mapped_column(default=list)
+    note: Mapped[str] = mapped_column(Text, default="")
+    colour: Mapped[str] = mapped_column(String(7), default="")
+    blackout_days: Mapped[list[str]] = mapped_column(default=list)
+    owner_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))
+    owner: Mapped[Member | None] = relationship(foreign_keys=[owner_id])
     sites: Mapped[list[Site]] = relationship(back_populates="client", cascade="all, delete-orphan", order_by="Site.id")
 
 
@@ -43,8 +51,26 @@ class Profile(Base):
     changed_at: Mapped[datetime]
 
 
+class Preset(Base):
+    """What sites are set up with: settings of a plan, a schedule (rule, hours between which starts are spread, zone), and to-dos that a new client's
+    site begins with."""
+
+    __tablename__ = "preset"
+    __table_args__ = (Index("preset_name", text("name COLLATE NOCASE"), unique=True),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(100))
+    note: Mapped[str] = mapped_column(Text, default="")
+    settings: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    schedule: Mapped[dict[str, Any] | None]
+    todos: Mapped[list[dict[str, Any]]] = mapped_column(default=list)
+    version: Mapped[int] = mapped_column(default=1)
+    created_at: Mapped[datetime]
+    changed_at: Mapped[datetime]
+
+
 class Site(Base):
-    """A site of a client (``own``) or one it competes with (``competitor``). Its ``plan`` names no profile: ``profile_id`` does."""
+    """A site of a client (``own``) or one it competes with (``competitor``). Its ``plan`` names no profile: ``profile_id`` does. It is ``archived``
+    with its client."""
 
     __tablename__ = "site"
     __table_args__ = (UniqueConstraint("client_id", "host"), Index("site_profile", "profile_id"))
@@ -56,6 +82,8 @@ class Site(Base):
     plan_version: Mapped[int] = mapped_column(default=1)
     profile_id: Mapped[int | None] = mapped_column(ForeignKey("profile.id"))
     created_at: Mapped[datetime]
+    archived: Mapped[bool] = mapped_column(default=False)
+    tags: Mapped[list[str]] = mapped_column(default=list)
     client: Mapped[Client] = relationship(back_populates="sites")
     profile: Mapped[Profile | None] = relationship()
     schedule: Mapped[Schedule | None] = relationship(back_populates="site", cascade="all, delete-orphan")
@@ -72,7 +100,7 @@ class SiteAccess(Base):
 
 
 class Schedule(Base):
-    """When a site's runs are due, and who is told."""
+    """When a site's runs are due, and who is told. While it is paused none is. One that failed is tried again once, at ``retry_at``."""
 
     __tablename__ = "schedule"
     site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"), primary_key=True)
@@ -82,6 +110,9 @@ class Schedule(Base):
     anchor: Mapped[datetime]
     next_due_at: Mapped[datetime | None]
     mail_to: Mapped[list[str]]
+    paused_at: Mapped[datetime | None]
+    retry_at: Mapped[datetime | None]
+    retry_of: Mapped[str | None] = mapped_column(String(20))
     site: Mapped[Site] = relationship(back_populates="schedule")
 
 

@@ -1,7 +1,22 @@
 """The routes by noun: thin. Each reads its request, calls one use case, and gives back a wire model."""
 
-from hodcarrier.service.routes import catalogue, clients, files, mail, people, plans, profiles, runs, sites, todos, webhooks, work
+from hodcarrier.service.routes import (
+    catalogue,
+    clients,
+    files,
+    mail,
+    people,
+    plans,
+    profiles,
+    runs,
+    setups,
+    sites,
+    todos,
+    webhooks,
+    work,
+)
 
 ROUTERS = tuple(
-    module.router for module in (people, clients, sites, plans, profiles, runs, todos, work, mail, webhooks, files, catalogue)
+    module.router
+    for module in (people, clients, setups, sites, plans, profiles, runs, todos, work, mail, webhooks, files, catalogue)
 )

@@ -23,8 +23,10 @@ router = APIRouter()
 
 
 @serves(router, "list_sites")
-def list_sites(work: Work, kind: SiteKind | None = None, client: int | None = None) -> list[SiteOut]:
-    return sites.list_sites(work, kind, client)
+def list_sites(
+    work: Work, kind: SiteKind | None = None, client: int | None = None, tag: str = "", owner: int | None = None, text: str = ""
+) -> list[SiteOut]:
+    return sites.list_sites(work, kind, client, tag=tag, owner_id=owner, text=text)
 
 
 @serves(router, "add_site")
@@ -51,6 +53,16 @@ def get_schedule(site_id: int, work: Work) -> ScheduleOut:
 @serves(router, "set_schedule")
 def set_schedule(site_id: int, body: ScheduleBody, work: Work, member: Asker) -> ScheduleOut:
     return schedules.set_schedule(work, site_id, body, member)
+
+
+@serves(router, "pause_schedule")
+def pause_schedule(site_id: int, work: Work, member: Asker) -> ScheduleOut:
+    return schedules.pause_schedule(work, site_id, member, paused=True)
+
+
+@serves(router, "resume_schedule")
+def resume_schedule(site_id: int, work: Work, member: Asker) -> ScheduleOut:
+    return schedules.pause_schedule(work, site_id, member, paused=False)
 
 
 @serves(router, "remove_schedule")

@@ -4,13 +4,27 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from hodcarrier.wire.operations import catalogue, clients, files, mail, people, plans, profiles, runs, sites, webhooks, work
+from hodcarrier.wire.operations import (
+    catalogue,
+    clients,
+    files,
+    mail,
+    people,
+    plans,
+    profiles,
+    runs,
+    setups,
+    sites,
+    webhooks,
+    work,
+)
 from hodcarrier.wire.operations.operation import Operation, Parameter
 
 NOUNS = {
     "people": people.OPERATIONS,
     "clients": clients.OPERATIONS,
     "sites": sites.OPERATIONS,
+    "setups": setups.OPERATIONS,
     "plans": plans.OPERATIONS,
     "profiles": profiles.OPERATIONS,
     "runs": runs.OPERATIONS,

@@ -92,6 +92,7 @@ _NUMBERS = (
     "site_id",
     "profile_id",
     "remark_id",
+    "preset_id",
     "waiver_id",
     "todo_id",
     "benchmark_id",

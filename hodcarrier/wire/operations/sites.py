@@ -19,7 +19,13 @@ OPERATIONS = (
         "/sites",
         "Sites, own ones and competitors.",
         list[SiteOut],
-        query=(Parameter("kind", SiteKind | None, None), Parameter("client", int | None, None)),
+        query=(
+            Parameter("kind", SiteKind | None, None),
+            Parameter("client", int | None, None),
+            Parameter("tag", str, ""),
+            Parameter("owner", int | None, None),
+            Parameter("text", str, ""),
+        ),
     ),
     Operation("add_site", "POST", "/sites", "Add a site; a start URL is enough.", SiteOut, SiteBody, status=201),
     Operation("get_site", "GET", SITE, "One site.", SiteOut),
@@ -27,6 +33,10 @@ OPERATIONS = (
     Operation("get_schedule", "GET", SITE + "/schedule", "When a site is audited.", ScheduleOut),
     Operation(
         "set_schedule", "PUT", SITE + "/schedule", "Set when a site is audited, and who is told.", ScheduleOut, ScheduleBody
+    ),
+    Operation("pause_schedule", "POST", SITE + "/schedule/pause", "Pause a schedule until it is resumed.", ScheduleOut),
+    Operation(
+        "resume_schedule", "POST", SITE + "/schedule/resume", "Resume a schedule; what it missed is not made up for.", ScheduleOut
     ),
     Operation("remove_schedule", "DELETE", SITE + "/schedule", "Stop auditing a site on a schedule."),
     Operation("list_remarks", "GET", SITE + "/remarks", "Remarks on a site's timeline.", list[RemarkOut]),

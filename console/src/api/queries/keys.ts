@@ -14,6 +14,8 @@ export const KEYS = {
   sites: ["sites"],
   plans: ["plans"],
   profiles: ["profiles"],
+  presets: ["presets"],
+  week: ["week"],
   access: ["access"],
   waivers: ["waivers"],
   trends: ["trends"],

@@ -2,11 +2,17 @@ import { queryOptions } from "@tanstack/react-query";
 import { ifMatch, service } from "../service";
 import type {
   AccessBody,
+  ClientChange,
+  NewClient,
   PlanValues,
+  PresetBody,
+  PresetChange,
   Profile,
   ProfileChange,
   ScheduleBody,
+  SiteChange,
   SiteKind,
+  SitesPick,
   WaiverBody,
   WaiverScope,
 } from "../types";
@@ -15,20 +21,94 @@ import { KEYS } from "./keys";
 const WHILE_IT_IS_LOOKED_AT_MS = 20_000;
 const of = (site_id: number) => ({ params: { path: { site_id } } });
 
+const CLIENT_TOUCHES = [KEYS.clients, KEYS.sites, KEYS.desk, KEYS.todos, KEYS.benchmarks, KEYS.week];
+const MANY_TOUCH = [KEYS.sites, KEYS.clients, KEYS.plans, KEYS.desk, KEYS.week];
+
 export const clients = {
-  all: () => queryOptions({ queryKey: KEYS.clients, queryFn: () => service.GET("/api/v1/clients") }),
+  all: (archived = false) =>
+    queryOptions({
+      queryKey: archived ? [...KEYS.clients, "archived"] : KEYS.clients,
+      queryFn: () => service.GET("/api/v1/clients", { params: { query: { archived } } }),
+    }),
+  one: (client_id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.clients, client_id],
+      queryFn: () => service.GET("/api/v1/clients/{client_id}", { params: { path: { client_id } } }),
+    }),
+  change: (client_id: number) => ({
+    send: (body: ClientChange) =>
+      service.PATCH("/api/v1/clients/{client_id}", { params: { path: { client_id } }, body }),
+    touches: CLIENT_TOUCHES,
+  }),
+  remove: (client_id: number) => ({
+    send: () => service.DELETE("/api/v1/clients/{client_id}", { params: { path: { client_id } } }),
+    touches: CLIENT_TOUCHES,
+  }),
+  look: () => ({
+    send: (address: string) => service.POST("/api/v1/first-look", { body: { address } }),
+    touches: [],
+  }),
+  setUp: () => ({
+    send: (body: NewClient) => service.POST("/api/v1/clients/set-up", { body }),
+    touches: [...CLIENT_TOUCHES, KEYS.members, KEYS.runs],
+  }),
   add: () => ({
     send: (body: { name: string }) => service.POST("/api/v1/clients", { body }),
     touches: [KEYS.clients],
   }),
 };
 
+export type SiteFilters = { tag?: string; owner?: number; text?: string };
+
+export const presets = {
+  all: () => queryOptions({ queryKey: KEYS.presets, queryFn: () => service.GET("/api/v1/presets") }),
+  add: () => ({
+    send: (body: PresetBody) => service.POST("/api/v1/presets", { body }),
+    touches: [KEYS.presets],
+  }),
+  change: ({ id, version }: { id: number; version: number }) => ({
+    send: (body: PresetChange) =>
+      service.PATCH("/api/v1/presets/{preset_id}", {
+        params: { path: { preset_id: id }, header: ifMatch(version) },
+        body,
+      }),
+    touches: [KEYS.presets],
+  }),
+  remove: () => ({
+    send: (preset_id: number) => service.DELETE("/api/v1/presets/{preset_id}", { params: { path: { preset_id } } }),
+    touches: [KEYS.presets],
+  }),
+};
+
+export const week = (from: string, days: number, client?: number) =>
+  queryOptions({
+    queryKey: [...KEYS.week, from, days, client ?? 0],
+    queryFn: () => service.GET("/api/v1/week", { params: { query: { from, days, client } } }),
+    placeholderData: (before) => before,
+  });
+
 export const sites = {
-  all: (kind?: SiteKind) =>
+  all: (kind?: SiteKind, filters: SiteFilters = {}) =>
     queryOptions({
-      queryKey: [...KEYS.sites, "list", kind ?? ""],
-      queryFn: () => service.GET("/api/v1/sites", { params: { query: { kind } } }),
+      queryKey: [...KEYS.sites, "list", kind ?? "", filters],
+      queryFn: () => service.GET("/api/v1/sites", { params: { query: { kind, ...filters } } }),
+      placeholderData: (before) => before,
     }),
+  planChanges: () => ({
+    send: (body: SitesPick) => service.POST("/api/v1/sites/changes/plan", { body }),
+    touches: [],
+  }),
+  changeAll: () => ({
+    send: (changes: SiteChange[]) => service.POST("/api/v1/sites/changes", { body: { changes } }),
+    touches: MANY_TOUCH,
+  }),
+  pause: (id: number, paused: boolean) => ({
+    send: () =>
+      paused
+        ? service.POST("/api/v1/sites/{site_id}/schedule/pause", of(id))
+        : service.POST("/api/v1/sites/{site_id}/schedule/resume", of(id)),
+    touches: [[...KEYS.sites, id], KEYS.desk, KEYS.week],
+  }),
   one: (id: number) =>
     queryOptions({
       queryKey: [...KEYS.sites, id],
@@ -41,11 +121,11 @@ export const sites = {
   }),
   setSchedule: (id: number) => ({
     send: (body: ScheduleBody) => service.PUT("/api/v1/sites/{site_id}/schedule", { ...of(id), body }),
-    touches: [[...KEYS.sites, id], KEYS.desk],
+    touches: [[...KEYS.sites, id], KEYS.desk, KEYS.week],
   }),
   removeSchedule: (id: number) => ({
     send: () => service.DELETE("/api/v1/sites/{site_id}/schedule", of(id)),
-    touches: [[...KEYS.sites, id], KEYS.desk],
+    touches: [[...KEYS.sites, id], KEYS.desk, KEYS.week],
   }),
   look: (id: number) => ({
     send: (body: { url: string }) => service.POST("/api/v1/sites/{site_id}/look", { ...of(id), body }),

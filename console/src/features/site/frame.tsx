@@ -41,7 +41,7 @@ function Framed({ site }: { site: Site }) {
       <Heading
         over={
           <>
-            <Link to="/clients">{site.client_name}</Link>
+            <Link to={`/clients/${site.client_id}`}>{site.client_name}</Link>
             {site.kind === "competitor" && " · competitor"}
           </>
         }

@@ -1,41 +1,18 @@
 /** When a site is audited by itself, and who is told: chosen, not typed as a code. */
-import { type FieldValues, useForm, useWatch } from "react-hook-form";
+import { useForm } from "react-hook-form";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { sites } from "../../api/queries/sites";
-import { ZONES } from "../../lib/dates";
+import type { Schedule } from "../../api/types";
 import { moment } from "../../lib/words";
 import { Field, Form } from "../../ui/form";
 import { Button, Card, LinkButton } from "../../ui/parts";
 import { Trouble } from "../../ui/state";
 import { useSay } from "../../ui/toast";
 import { useSite } from "./context";
-import { type Often, readRule, WEEKDAYS, writeRule } from "./recurrence";
+import { NO_DAY, ruleOf, ScheduleFields, type ScheduleValues, scheduleValues } from "./schedule-fields";
 
-const OFTEN: { value: Often; label: string }[] = [
-  { value: "day", label: "Every day" },
-  { value: "week", label: "Every week" },
-  { value: "fortnight", label: "Every two weeks" },
-  { value: "month", label: "Every month, on a day" },
-  { value: "month-weekday", label: "Every month, on a weekday" },
-  { value: "rule", label: "By a rule of your own" },
-];
-const MONTH_DAYS = [
-  ...Array.from({ length: 28 }, (_, i) => ({ value: String(i + 1), label: String(i + 1) })),
-  { value: "-1", label: "last day" },
-];
-const NTH = ["first", "second", "third", "fourth"]
-  .map((label, i) => ({ value: String(i + 1), label }))
-  .concat({ value: "-1", label: "last" });
-
-interface Values extends FieldValues {
-  often: Often;
-  monthDay: string;
-  nth: string;
-  weekday: string;
-  rule: string;
-  at: string;
-  zone: string;
+interface Values extends ScheduleValues {
   mail: string;
 }
 
@@ -44,32 +21,20 @@ export function ScheduleCard() {
   const may = useMay();
   const say = useSay();
   const now = site.schedule;
-  const chosen = readRule(now?.rule ?? "weekly:TU");
   const form = useForm<Values>({
-    defaultValues: {
-      often: chosen.often,
-      monthDay: chosen.monthDay,
-      nth: chosen.nth,
-      weekday: chosen.days[0] ?? "TU",
-      ...Object.fromEntries(WEEKDAYS.map(([code]) => [code, chosen.days.includes(code)])),
-      rule: chosen.rule,
-      at: now?.at ?? "02:00",
-      zone: now?.zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone,
-      mail: (now?.mail_to ?? []).join(", "),
-    },
+    defaultValues: { ...scheduleValues(now?.rule, now?.at, now?.zone), mail: (now?.mail_to ?? []).join(", ") },
   });
   const save = useChange(sites.setSchedule(site.id));
   const remove = useChange(sites.removeSchedule(site.id));
+  const paused = Boolean(now?.paused_at);
+  const pause = useChange(sites.pause(site.id, !paused));
+  const trouble = remove.error ?? pause.error;
   const send = (values: Values) => {
-    const several = WEEKDAYS.map(([code]) => code as string).filter((code) => values[code] === true);
-    const inWeek = values.often === "week" || values.often === "fortnight";
-    if (inWeek && several.length === 0) {
-      form.setError("often", { message: "Choose at least one day of the week." });
-      return;
-    }
+    const rule = ruleOf(values);
+    if (rule === null) return form.setError("often", { message: NO_DAY });
     save.mutate(
       {
-        rule: writeRule({ ...values, days: inWeek ? several : [values.weekday] }),
+        rule,
         at: values.at,
         zone: values.zone,
         mail_to: values.mail
@@ -85,26 +50,31 @@ export function ScheduleCard() {
       title="Schedule"
       aside={
         now && may("remove_schedule") ? (
-          <LinkButton onClick={() => remove.mutate(undefined, { onSuccess: () => say("The schedule is removed.") })}>
-            remove
-          </LinkButton>
+          <span className="flex gap-3">
+            <LinkButton
+              disabled={pause.isPending}
+              onClick={() =>
+                pause.mutate(undefined, {
+                  onSuccess: () => say(paused ? "The schedule goes on." : "The schedule is paused."),
+                })
+              }
+            >
+              {paused ? "resume" : "pause"}
+            </LinkButton>
+            <LinkButton onClick={() => remove.mutate(undefined, { onSuccess: () => say("The schedule is removed.") })}>
+              remove
+            </LinkButton>
+          </span>
         ) : undefined
       }
     >
       <p className="text-ink-2 mb-2 first-letter:uppercase">
-        {now ? `${now.words}; next ${moment(now.next_due_at)} in your time` : "This site is audited only by hand."}
+        {now ? inWords(now) : "This site is audited only by hand."}
       </p>
-      {remove.error && <Trouble error={remove.error} />}
+      {trouble && <Trouble error={trouble} />}
       {may("set_schedule") && (
         <Form form={form} error={save.error} onSend={send}>
-          <div className="grid gap-3 sm:grid-cols-2">
-            <Field name="often" label="How often" kind="choice" choices={OFTEN} />
-            <When />
-          </div>
-          <div className="grid gap-3 sm:grid-cols-2">
-            <Field name="at" label="At" kind="time" required />
-            <Field name="zone" label="Time zone" kind="search" choices={ZONES} />
-          </div>
+          <ScheduleFields />
           <Field name="mail" label="Email when done" hint="Separate email addresses with commas" />
           <Button type="submit" disabled={save.isPending}>
             Save schedule
@@ -115,39 +85,8 @@ export function ScheduleCard() {
   );
 }
 
-/** On which days: what there is to choose depends on how often. */
-function When() {
-  const often = useWatch<Values, "often">({ name: "often" });
-  switch (often) {
-    case "day":
-      return null;
-    case "week":
-    case "fortnight":
-      return (
-        <fieldset>
-          <legend className="text-ink-2 mb-1 text-sm font-medium">On</legend>
-          <div className="flex flex-wrap gap-x-3 gap-y-1.5">
-            {WEEKDAYS.map(([code, name]) => (
-              <Field key={code} name={code} label={name.slice(0, 3)} kind="tick" />
-            ))}
-          </div>
-        </fieldset>
-      );
-    case "month":
-      return <Field name="monthDay" label="Day of the month" kind="choice" choices={MONTH_DAYS} />;
-    case "month-weekday":
-      return (
-        <div className="grid grid-cols-2 gap-2">
-          <Field name="nth" label="On the" kind="choice" choices={NTH} />
-          <Field
-            name="weekday"
-            label="Weekday"
-            kind="choice"
-            choices={WEEKDAYS.map(([value, label]) => ({ value, label }))}
-          />
-        </div>
-      );
-    case "rule":
-      return <Field name="rule" label="Rule" required mono hint="A recurrence rule by RFC 5545, of a day or longer" />;
-  }
+function inWords(now: Schedule): string {
+  if (now.paused_at) return `${now.words}; paused since ${moment(now.paused_at)}`;
+  const again = now.retry_at ? `; the run that failed is tried again ${moment(now.retry_at)}` : "";
+  return `${now.words}; next ${moment(now.next_due_at)} in your time${again}`;
 }

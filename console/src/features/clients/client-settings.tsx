@@ -1,0 +1,124 @@
+import { useQuery } from "@tanstack/react-query";
+import { useForm } from "react-hook-form";
+import { useChange } from "../../api/change";
+import { clients } from "../../api/queries/sites";
+import { members } from "../../api/queries/team";
+import type { Client, Severity } from "../../api/types";
+import { Field, Form } from "../../ui/form";
+import { Button, Card } from "../../ui/parts";
+import { SEVERITIES } from "../../ui/signs";
+import { useSay } from "../../ui/toast";
+import { labelsIn } from "../todos/fields";
+
+const NOBODY = "";
+type Values = {
+  name: string;
+  owner_id: string;
+  tags: string;
+  note: string;
+  colour: string;
+  holidays: string;
+  blackout_days: string;
+} & Record<Severity, string>;
+
+const valuesOf = (client: Client): Values => ({
+  name: client.name,
+  owner_id: client.owner_id ? String(client.owner_id) : NOBODY,
+  tags: client.tags.join(", "),
+  note: client.note,
+  colour: client.colour,
+  holidays: client.holidays.join("\n"),
+  blackout_days: client.blackout_days.join("\n"),
+  critical: String(client.targets.critical ?? ""),
+  high: String(client.targets.high ?? ""),
+  medium: String(client.targets.medium ?? ""),
+  low: String(client.targets.low ?? ""),
+});
+
+/** Days as they are typed, one on a line; null where one of them is none. */
+export function daysIn(text: string): string[] | null {
+  const days = text.split(/[\s,;]+/).filter(Boolean);
+  const good = days.every((day) => /^\d{4}-\d{2}-\d{2}$/.test(day) && !Number.isNaN(Date.parse(day)));
+  return good ? [...new Set(days)].sort() : null;
+}
+
+const NO_DAY = "Write each day as yyyy-mm-dd, one on a line.";
+
+export function ClientSettings({ client }: { client: Client }) {
+  const say = useSay();
+  const people = (useQuery(members.all()).data ?? []).filter((m) => m.active && m.role !== "guest");
+  const change = useChange(clients.change(client.id));
+  const form = useForm<Values>({
+    values: valuesOf(client),
+    resetOptions: { keepDirtyValues: true },
+  });
+  const send = (values: Values) => {
+    const [holidays, blackout] = [daysIn(values.holidays), daysIn(values.blackout_days)];
+    if (!holidays) return form.setError("holidays", { message: NO_DAY });
+    if (!blackout) return form.setError("blackout_days", { message: NO_DAY });
+    const wrong = SEVERITIES.find((name) => !/^\d{1,3}$/.test(values[name]));
+    if (wrong) return form.setError(wrong, { message: "Give working days, 0 to 999." });
+    change.mutate(
+      {
+        name: values.name,
+        owner_id: values.owner_id ? Number(values.owner_id) : null,
+        tags: labelsIn(values.tags),
+        note: values.note,
+        colour: values.colour.trim(),
+        holidays,
+        blackout_days: blackout,
+        targets: Object.fromEntries(SEVERITIES.map((name) => [name, Number(values[name])])),
+      },
+      {
+        onSuccess: (changed) => {
+          form.reset(valuesOf(changed), { keepDirtyValues: false });
+          say("The client is saved.");
+        },
+      },
+    );
+  };
+  return (
+    <Card title="Settings" id="settings">
+      <Form form={form} error={change.error} onSend={send}>
+        <div className="grid gap-3 sm:grid-cols-2">
+          <Field name="name" label="Name" required longest={200} />
+          <Field
+            name="owner_id"
+            label="In charge"
+            kind="choice"
+            choices={[
+              { value: NOBODY, label: "nobody" },
+              ...people.map((m) => ({ value: String(m.id), label: m.name })),
+            ]}
+          />
+        </div>
+        <div className="grid gap-3 sm:grid-cols-2">
+          <Field name="tags" label="Tags" hint="Separate them with commas" />
+          <Field name="colour" label="Brand colour" hint="For reports, such as #0d5c5f; empty: the agency’s own" mono />
+        </div>
+        <Field name="note" label="Agreed with the client" kind="long" hint="Markdown; not shown to guests" />
+        <fieldset>
+          <legend className="text-ink-2 mb-1 text-sm font-medium">To-dos are due within, in working days</legend>
+          <div className="grid grid-cols-4 gap-3">
+            {SEVERITIES.map((name) => (
+              <Field key={name} name={name} label={name[0]!.toUpperCase() + name.slice(1)} />
+            ))}
+          </div>
+        </fieldset>
+        <div className="grid gap-3 sm:grid-cols-2">
+          <Field name="holidays" label="Holidays" kind="long" mono hint="No working days; yyyy-mm-dd, one on a line" />
+          <Field
+            name="blackout_days"
+            label="Blackout days"
+            kind="long"
+            mono
+            hint="No audit starts automatically; yyyy-mm-dd, one on a line"
+          />
+        </div>
+        <Button type="submit" disabled={change.isPending}>
+          Save client
+        </Button>
+      </Form>
+    </Card>
+  );
+}
