@@ -32,7 +32,9 @@ def add_parser(commands: Any) -> None:
     """Describe the commands."""
     verbs = noun(commands, "finding", "what a run found")
     listed = verb(verbs, "list", "findings of a run", run_list)
-    listed.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
+    listed.add_argument(
+        "run_id", metavar="RUN", help="id of a run, a site for its latest, or SITE@DAY for the one it had on a day"
+    )
     listed.add_argument("--check", default="")
     listed.add_argument("--severity", choices=tuple(Severity))
     listed.add_argument("--limit", type=limit, help="rows at most (default: 50, or all for csv and json)")
@@ -40,7 +42,9 @@ def add_parser(commands: Any) -> None:
     one.add_argument("run_id", metavar="RUN")
     one.add_argument("check", metavar="CHECK")
     shown = verb(verbs, "show", "one finding: the element in the source, and its fix", run_show)
-    shown.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
+    shown.add_argument(
+        "run_id", metavar="RUN", help="id of a run, a site for its latest, or SITE@DAY for the one it had on a day"
+    )
     shown.add_argument("fingerprint", help="the id that finding list shows, or the whole fingerprint")
     history = verb(verbs, "history", "what each run of a site saw of one finding, the latest first", run_history)
     history.add_argument("site")

@@ -43,7 +43,9 @@ def add_parser(commands: Any) -> None:
     """Describe the commands."""
     verbs = noun(commands, "page", "a run's inventory")
     listed = verb(verbs, "list", "pages of a run", run_list)
-    listed.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
+    listed.add_argument(
+        "run_id", metavar="RUN", help="id of a run, a site for its latest, or SITE@DAY for the one it had on a day"
+    )
     listed.add_argument("filters", nargs="*", metavar="FIELD=VALUE", help="such as status=404, words.lt=200, title.has=rope")
     listed.add_argument("--sort", default="url", help="a field; - in front for descending")
     listed.add_argument("--limit", type=limit, help="rows at most (default: 50, or all for csv and json)")

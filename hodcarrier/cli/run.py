@@ -81,9 +81,13 @@ def add_parser(commands: Any) -> None:
     listed.add_argument("site", nargs="?", help="only this site")
     listed.add_argument("--limit", type=limit, help="rows at most (default: 50, or all for csv and json)")
     shown = verb(verbs, "show", "a run's summary and what to do first", run_show)
-    shown.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
+    shown.add_argument(
+        "run_id", metavar="RUN", help="id of a run, a site for its latest, or SITE@DAY for the one it had on a day"
+    )
     checks = verb(verbs, "checks", "what became of every check in a run, those without findings too", run_checks)
-    checks.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
+    checks.add_argument(
+        "run_id", metavar="RUN", help="id of a run, a site for its latest, or SITE@DAY for the one it had on a day"
+    )
     checks.add_argument("--outcome", choices=tuple(CheckOutcome), help="only these (default: all but those switched off)")
     started = verb(verbs, "start", "audit a site now", run_start)
     started.add_argument("site")
@@ -95,14 +99,18 @@ def add_parser(commands: Any) -> None:
     stopped = verb(verbs, "stop", "stop a run; what was fetched is examined", run_stop)
     stopped.add_argument("run_id", metavar="RUN", help="id of a run, or a site for the run under way")
     again = verb(verbs, "examine", "re-examine a run with other settings, without crawling again", run_examine)
-    again.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
+    again.add_argument(
+        "run_id", metavar="RUN", help="id of a run, a site for its latest, or SITE@DAY for the one it had on a day"
+    )
     again.add_argument("--profile", help="the profile to use, or none (default: the site's own)")
     again.add_argument(
         "--set", action="append", default=[], metavar="NAME=VALUE", help="another setting for checks, as in plan edit (repeat)"
     )
     again.add_argument("--wait", action="store_true", help="wait until it is done and show it")
     exported = verb(verbs, "export", "write a run's findings, or its file, to a file", run_export)
-    exported.add_argument("run_id", metavar="RUN", help="id of a run, or a site for its latest")
+    exported.add_argument(
+        "run_id", metavar="RUN", help="id of a run, a site for its latest, or SITE@DAY for the one it had on a day"
+    )
     exported.add_argument("file", type=Path, help="ends in .csv, .json, .sarif or .sqlite (the run file itself)")
 
 

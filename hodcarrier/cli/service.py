@@ -187,7 +187,10 @@ def find_member(desk: Hodcarrier, key: str) -> MemberOut:
 
 
 def run_of(desk: Hodcarrier, key: str) -> str:
-    """A run by id, or the latest run of a site given by its host."""
+    """A run by id, the latest run of a site given by its host, or the one that it had on a day: ``HOST@DAY``."""
+    host, _, day = key.partition("@")
+    if host and day:
+        return f"{find_site(desk, host).id}@{read_day(day)}"
     return key if _is_run_id(key) else f"latest-{find_site(desk, key).id}"
 
 

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import ssl
 from collections import Counter
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 
 from hodcarrier.core.catalogue.views import SiteView
 from hodcarrier.core.facts.site_files import Listed, Trap
 from hodcarrier.core.web.sitemaps import is_w3c_datetime
-from hodcarrier.core.web.urls import split
 from hodcarrier.examine.views import RunViews
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.reader import RunFile
@@ -77,8 +75,7 @@ def _listed(run: RunFile, now: datetime) -> Listed:
 
 
 def _certificate(run: RunFile, start_url: str, now: datetime) -> tuple[float | None, str]:
-    ends = (run.meta("certificates") or {}).get(split(start_url).origin)
-    if not ends:
+    moment = run.certificate_ends(start_url)
+    if moment is None:
         return None, ""
-    moment = datetime.fromtimestamp(ssl.cert_time_to_seconds(ends), UTC)
     return (moment - now).total_seconds() / 86400, moment.date().isoformat()

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import json
 import sqlite3
+import ssl
 import zlib
 from collections.abc import Iterator
 from contextlib import suppress
 from dataclasses import replace
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
@@ -22,7 +24,7 @@ from hodcarrier.core.facts.values import Link
 from hodcarrier.core.plan import Plan, read_stored_plan
 from hodcarrier.core.web.robots import parse
 from hodcarrier.core.web.sitemaps import Sitemap, read
-from hodcarrier.core.web.urls import normalize
+from hodcarrier.core.web.urls import normalize, split
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.packing import link_edges, unpack_facts, unpack_links, unpack_small, unpack_source
 from hodcarrier.runfile.versions import LIFTS
@@ -162,6 +164,11 @@ class RunFile:
         text = zlib.decompress(body)
         usable = status is not None and 200 <= status < 300
         return RobotsFile(url, status, failure, content_type, hops, parse(text if usable else b""))
+
+    def certificate_ends(self, start_url: str) -> datetime | None:
+        """Until when the certificate holds that the host of a URL has shown; ``None`` where none was seen."""
+        ends = (self.meta("certificates") or {}).get(split(start_url).origin)
+        return datetime.fromtimestamp(ssl.cert_time_to_seconds(ends), UTC) if ends else None
 
     def probes(self) -> ProbeFacts:
         """What the run's probes learnt."""

@@ -10,7 +10,7 @@ from hodcarrier.core.errors import InvalidInput, SignInNeeded
 from hodcarrier.register.models import Member, Run
 from hodcarrier.service.settings import Settings
 from hodcarrier.usecases import members
-from hodcarrier.usecases.workspace import Workspace, fetch, latest_run_id
+from hodcarrier.usecases.workspace import Workspace, fetch, latest_run_id, run_id_on
 
 COOKIE = "hodcarrier_session"
 # Over https a cookie by this name is taken from the host itself alone, and never over http (RFC 6265bis, 4.1.3.2).
@@ -64,9 +64,13 @@ def version_of(text: str | None) -> int | None:
 
 
 def actual_run(work: Workspace, run_id: str) -> str:
-    """The id of a run that there is; ``latest-SITE`` stands for the latest examined run of a site. Raises :class:`NotFound`."""
+    """The id of a run that there is; ``latest-SITE`` stands for the latest examined run of a site, ``SITE@DAY`` for the latest that was asked for on
+    that day or before (ISO 8601, UTC). Raises :class:`NotFound`."""
     head, _, site = run_id.partition("-")
+    number, _, day = run_id.partition("@")
     with work.reading() as session:
+        if number.isdecimal() and day:
+            return run_id_on(session, int(number), day)
         if head == "latest" and site.isdecimal():
             return latest_run_id(session, int(site))
         return fetch(session, Run, run_id, "run").id

@@ -44,15 +44,17 @@ def get_desk(work: Workspace, member: Member, building: str = "", troubles: Sequ
             .join(Site, Site.id == WaiverRow.site_id)
             .where(~Site.archived, ~WaiverRow.replaced, WaiverRow.end.between(today, today + timedelta(days=7)))
         ).all()
+        ending_certificates = desk_items.certificates(sites, now)
         items = [
             *desk_items.service(troubles),
             *desk_items.failures(sites, by_id),
             *desk_items.stuck(active, places, now),
             *desk_items.lost_files(known, by_id),
             *desk_items.undelivered(session),
-            *desk_items.alerts(session, places),
+            *desk_items.alerts(session, places, [item.site_id for item in ending_certificates]),
             *desk_items.late_work(session, member, today),
             *(desk_items.waiver_item(places, row) for row in ending),
+            *ending_certificates,
             *desk_items.stale(sites, shown, now),
         ]
         events = desk_news.events(sites, by_id, since)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from datetime import date, datetime, timedelta
 from typing import Any
 
@@ -26,6 +26,8 @@ QUEUED_LONG = timedelta(hours=6)
 # A site that is audited monthly has been within this.
 RECENT = timedelta(weeks=5)
 NEW = timedelta(days=1)
+CERTIFICATE_SOON = timedelta(days=21)
+CERTIFICATE_CHECK = "secure-expiring"
 
 
 def failure(site: AnyRow, runs: Mapping[str, AnyRow]) -> str | None:
@@ -98,6 +100,29 @@ def stale(sites: Sequence[AnyRow], shown: Sequence[SiteOut], now: datetime) -> l
     return items
 
 
+def certificates(sites: Sequence[AnyRow], now: datetime) -> list[DeskItem]:
+    """Own sites whose certificate ends within three weeks, or has ended, as their latest audit saw it; the earliest first."""
+    ending = [site for site in sites if site.certificate_ends is not None and site.certificate_ends - now <= CERTIFICATE_SOON]
+    return [
+        DeskItem(
+            kind=DeskItemKind.CERTIFICATE,
+            text=_ends_words(site.certificate_ends, now),
+            detail="Browsers warn visitors off once it has ended. Ask who runs the server to renew it.",
+            link=f"/sites/{site.id}",
+            action="Open site",
+            **place(site),
+        )
+        for site in sorted(ending, key=lambda each: (each.certificate_ends, each.host))
+    ]
+
+
+def _ends_words(ends: datetime, now: datetime) -> str:
+    day = f"{ends:%a} {ends.day} {ends:%b}"
+    if ends <= now:
+        return f"The certificate ended on {day}"
+    return f"The certificate ends on {day}, in {fill('{n:day}', {'n': max(1, (ends - now).days)})}"
+
+
 def service(troubles: Sequence[str]) -> list[DeskItem]:
     """What keeps the service from its work: it concerns everybody, so it stands first."""
     return [DeskItem(kind=DeskItemKind.SERVICE, text=trouble, link="/team", action="Open settings") for trouble in troubles]
@@ -162,8 +187,9 @@ def _webhook_item(name: str, error: str) -> DeskItem:
     return DeskItem(kind=DeskItemKind.WEBHOOK, text=text, detail=error, link="/team?tab=deliveries", action="Open webhooks")
 
 
-def alerts(session: Session, places: Mapping[int, dict[str, Any]]) -> list[DeskItem]:
-    """What runs changed for the worse and nobody has fixed or acknowledged, the worst first."""
+def alerts(session: Session, places: Mapping[int, dict[str, Any]], told: Collection[int | None] = ()) -> list[DeskItem]:
+    """What runs changed for the worse and nobody has fixed or acknowledged, the worst first. That a certificate ends is left out for the sites of
+    which that is ``told`` already."""
     alerts = session.scalars(
         select(Alert).join(Site).where(Alert.acknowledged_at.is_(None), Site.kind == SiteKind.OWN, ~Site.archived)
     ).all()
@@ -180,6 +206,7 @@ def alerts(session: Session, places: Mapping[int, dict[str, Any]]) -> list[DeskI
             **places[alert.site_id],
         )
         for alert in sorted(alerts, key=lambda a: (RANK[a.severity], -a.findings, a.id))
+        if not (alert.check_id == CERTIFICATE_CHECK and alert.site_id in told)
     ]
 
 

@@ -125,8 +125,9 @@ def finish_run(work: Workspace, run_id: str) -> None:
             run.reason, run.worker_id, run.lease_until = "", None, None
             confirmed = todo_runs.judge_after_run(session, work.now() if not run.clock_offset_s else run.finished_at, run, head)
             set_headline(run, summary, replace(changes, todos_confirmed=confirmed) if changes is not None else None)
-            update_site_state(session, run.site)
+            state = update_site_state(session, run.site)
             if run.purpose == RunPurpose.AUDIT:
+                state.certificate_ends = head.certificate_ends(run.plan.start[0])
                 alerts.update_alerts(session, work.now(), run, head, worse)
                 announce_comparison(session, work.now(), run)
                 remarks.remark_on_run(session, run)

@@ -118,6 +118,7 @@ SHOWN: tuple[Any, ...] = (
     SiteState.line,
     SiteState.events,
     SiteState.rises,
+    SiteState.certificate_ends,
 )
 
 

@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field
-from datetime import datetime
+from datetime import UTC, date, datetime, time, timedelta
 from typing import Any, TypeVar
 
 from sqlalchemy import ColumnElement, Row, select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session, sessionmaker
 
-from hodcarrier.core.errors import Conflict, DamagedRun, NotFound
+from hodcarrier.core.errors import Conflict, DamagedRun, InvalidInput, NotFound
 from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.states import FileState, RunPurpose, SiteKind
 from hodcarrier.register.models import EXAMINED, Base, LogEntry, Run, Site
@@ -113,6 +113,21 @@ def latest_run(session: Session, site: Site) -> Run | None:
     return session.scalar(
         select(Run).where(Run.site_id == site.id, EXAMINED, fetched_of(site)).order_by(Run.sequence.desc()).limit(1)
     )
+
+
+def run_id_on(session: Session, site_id: int, day: str) -> str:
+    """The id of the latest examined run of a site that was asked for on a day or before. Raises :class:`NotFound`, and :class:`InvalidInput` for
+    what is no day."""
+    try:
+        ends = datetime.combine(date.fromisoformat(day), time(), UTC) + timedelta(days=1)
+    except (ValueError, OverflowError):
+        raise InvalidInput(f"“{day}” is not a day.", "Give it as YYYY-MM-DD.", "run_id") from None
+    site = fetch(session, Site, site_id, "site")
+    chosen = select(Run.id).where(Run.site_id == site_id, EXAMINED, fetched_of(site), Run.requested_at < ends)
+    found = session.scalar(chosen.order_by(Run.sequence.desc()).limit(1))
+    if found is None:
+        raise NotFound(f"{site.host} had no finished run by {day}.", "Choose a later day.")
+    return found
 
 
 def latest_run_id(session: Session, site_id: int) -> str:

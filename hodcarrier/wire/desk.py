@@ -20,6 +20,7 @@ class DeskItemKind(StrEnum):
     STUCK = "stuck"
     STALE = "stale"
     WAIVER = "waiver"
+    CERTIFICATE = "certificate"
     TODO = "todo"
     MAIL = "mail"
     WEBHOOK = "webhook"

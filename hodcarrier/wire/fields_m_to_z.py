@@ -114,7 +114,7 @@ M_TO_Z: dict[str, str] = {
     "rule_changed": "Whether the check has another revision or other limits than in the run before.",
     "run": "The run.",
     "run_at": "When the last run was requested (UTC).",
-    "run_id": "Id of a run; `latest-SITE` stands for a site's latest.",
+    "run_id": "Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.",
     "running": "What is under way.",
     "runs": "How many runs have results.",
     "schedule": "When it is audited by itself; null when it is not.",

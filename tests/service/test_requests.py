@@ -26,6 +26,7 @@ TEXTS = (
     "http://[::1", "https://rope.example/", "https://rope.example:99999/", "//", "http://a b/", "javascript:alert(1)",
     "2026-02-30", "9999-12-31", "0001-01-01", "2026-11-03", "24:00", "02:00", "Mars/Base", "UTC", "../UTC", "weekly:TU", "daily",
     "FREQ=DAILY;COUNT=0", "FREQ=MONTHLY;BYMONTHDAY=31", "RRULE:", "monthly:32", "latest", "latest-1", "latest-999", "latest-" + "9" * 30,
+    "1@2026-11-03", "1@2026-02-30", "@", "9@@", "9" * 30 + "@2026-11-03",
     "title-long", "no-such-check", "url:[", "title:(a", "day,name,value\n2026-01-01,Visits,5", 'day,name,value\n"', "rate_per_s = [",
     "rate_per_s = 1\nrate_per_s = 2", "start = 5", "critical", "fixed", "dropped", "owner", "csv", "sarif", "1,2,3", "²", "١٢",
 )  # fmt: skip

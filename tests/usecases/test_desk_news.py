@@ -14,7 +14,7 @@ from hodcarrier.register.models import Member, Run, RunProgress, Site, SiteState
 from hodcarrier.service.postman import deliver_due
 from hodcarrier.usecases import clients, desk, due_mails, finishing, members, runs, sites, todo_changes
 from hodcarrier.wire.clients import ClientBody
-from hodcarrier.wire.desk import DeskOut
+from hodcarrier.wire.desk import DeskItemKind, DeskOut
 from hodcarrier.wire.members import MemberChange, PreferencesChange
 from hodcarrier.wire.sites import SiteBody
 from hodcarrier.wire.todos import TodoChange
@@ -199,3 +199,22 @@ def test_a_failed_run_of_a_queue_is_no_event(office: Office, imke: Member) -> No
     with office.work.reading() as session:
         assert session.get_one(Run, run).state == RunState.FAILED
     assert look(office, imke, START + DAY + HOUR).events == []
+
+
+@pytest.mark.parametrize(
+    ("days", "words"),
+    [(22, None), (21, "in 21 days"), (1.5, "in 1 day"), (0, "ended on"), (-3, "ended on")],
+)
+def test_a_certificate_that_ends_has_a_line(office: Office, imke: Member, days: float, words: str | None) -> None:
+    office.audit(START, shop(1))
+    with office.work.session() as session:
+        session.get_one(SiteState, office.site.id).certificate_ends = START + timedelta(days=days)
+    lines = [item for item in look(office, imke, START).items if item.kind == DeskItemKind.CERTIFICATE]
+    assert [words in line.text for line in lines if words] == ([True] if words else []) and bool(lines) == bool(words)
+
+
+def test_an_audit_notes_until_when_the_certificate_holds(office: Office) -> None:
+    run_id = office.audit(START, shop(1))
+    with office.work.open_run(run_id) as run, office.work.reading() as session:
+        seen = run.certificate_ends("https://shop.example/")
+        assert session.get_one(SiteState, office.site.id).certificate_ends == seen

@@ -7,13 +7,13 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from hodcarrier.core.catalogue import doc, gone, page
-from hodcarrier.core.errors import Conflict, DamagedRun
+from hodcarrier.core.errors import Conflict, DamagedRun, InvalidInput, NotFound
 from hodcarrier.core.progress import Progress
 from hodcarrier.core.states import RunPurpose
 from hodcarrier.register.models import Member, Run
 from hodcarrier.service.postman import deliver_due
 from hodcarrier.usecases import clients, due_runs, finishing, outbox, runs, schedules, sites, trends
-from hodcarrier.usecases.workspace import latest_run_id
+from hodcarrier.usecases.workspace import latest_run_id, run_id_on
 from hodcarrier.wire.clients import ClientBody
 from hodcarrier.wire.schedules import ScheduleBody
 from hodcarrier.wire.sites import SiteBody
@@ -240,3 +240,20 @@ def test_what_nobody_writes_goes_on_at_once_after_a_restart(office: Office) -> N
         assert mine
         assert runs.take_over_idle(office.work) == [], "its worker is still at it"
     assert runs.take_over_idle(office.work) == [run]
+
+
+@pytest.mark.parametrize(("day", "which"), [("2026-11-03", 0), ("2026-11-09", 0), ("2026-11-10", 1), ("2030-01-01", 1)])
+def test_a_run_is_found_by_a_day(office: Office, day: str, which: int) -> None:
+    made = [office.audit(START, SHOP), office.audit(START + timedelta(days=7), SHOP)]
+    with office.work.reading() as session:
+        assert run_id_on(session, office.site.id, day) == made[which]
+
+
+@pytest.mark.parametrize(
+    ("day", "kind"),
+    [("2026-11-02", NotFound), ("2026-02-30", InvalidInput), ("soon", InvalidInput), ("9999-12-31", InvalidInput)],
+)
+def test_a_day_without_a_run_is_told(office: Office, day: str, kind: type[Exception]) -> None:
+    office.audit(START, SHOP)
+    with office.work.reading() as session, pytest.raises(kind):
+        run_id_on(session, office.site.id, day)

@@ -3984,12 +3984,12 @@ export interface components {
         ComparisonOut: {
             /**
              * Base
-             * @description Id of the earlier run; `latest-SITE` stands for a site's latest.
+             * @description Id of the earlier run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
              */
             base: string;
             /**
              * Head
-             * @description Id of the later run; `latest-SITE` stands for a site's latest.
+             * @description Id of the later run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
              */
             head: string;
             /**
@@ -4329,7 +4329,7 @@ export interface components {
          * @description What a line on the desk is about.
          * @enum {string}
          */
-        DeskItemKind: "change" | "failed" | "stuck" | "stale" | "waiver" | "todo" | "mail" | "webhook" | "service";
+        DeskItemKind: "change" | "failed" | "stuck" | "stale" | "waiver" | "certificate" | "todo" | "mail" | "webhook" | "service";
         /**
          * DeskOut
          * @description What needs a person today, across clients: all of it, failed audits first, then by severity; and what happened since the last working day.
@@ -5791,7 +5791,7 @@ export interface components {
             page: components["schemas"]["PageOut"];
             /**
              * Run Id
-             * @description Id of a run; `latest-SITE` stands for a site's latest.
+             * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
              */
             run_id: string | null;
             /**
@@ -6383,7 +6383,7 @@ export interface components {
             benchmark_id: number | null;
             /**
              * Run Id
-             * @description Id of a run; `latest-SITE` stands for a site's latest.
+             * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
              */
             run_id: string | null;
         };
@@ -8974,7 +8974,7 @@ export interface components {
         RunFileOut: {
             /**
              * Run Id
-             * @description Id of a run; `latest-SITE` stands for a site's latest.
+             * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
              */
             run_id: string;
             /**
@@ -10187,7 +10187,7 @@ export interface components {
             author: string;
             /**
              * Run Id
-             * @description Id of a run; `latest-SITE` stands for a site's latest.
+             * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
              */
             run_id: string | null;
             /**
@@ -11450,7 +11450,7 @@ export interface components {
         TrendPoint: {
             /**
              * Run Id
-             * @description Id of a run; `latest-SITE` stands for a site's latest.
+             * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
              */
             run_id: string;
             /**
@@ -12078,7 +12078,7 @@ export interface components {
             at: string;
             /**
              * Run Id
-             * @description Id of a run; `latest-SITE` stands for a site's latest.
+             * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
              */
             run_id?: string | null;
             /** @description How it stands. */
@@ -19284,7 +19284,7 @@ export interface operations {
             header?: never;
             path: {
                 /**
-                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 run_id: string;
@@ -19364,7 +19364,7 @@ export interface operations {
             header?: never;
             path: {
                 /**
-                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 run_id: string;
@@ -19444,7 +19444,7 @@ export interface operations {
             header?: never;
             path: {
                 /**
-                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 run_id: string;
@@ -19524,7 +19524,7 @@ export interface operations {
             header?: never;
             path: {
                 /**
-                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 run_id: string;
@@ -19604,7 +19604,7 @@ export interface operations {
             header?: never;
             path: {
                 /**
-                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 run_id: string;
@@ -19718,7 +19718,7 @@ export interface operations {
             header?: never;
             path: {
                 /**
-                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 run_id: string;
@@ -19798,7 +19798,7 @@ export interface operations {
             header?: never;
             path: {
                 /**
-                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 run_id: string;
@@ -19893,7 +19893,7 @@ export interface operations {
             header?: never;
             path: {
                 /**
-                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 run_id: string;
@@ -19989,7 +19989,7 @@ export interface operations {
             header?: never;
             path: {
                 /**
-                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 run_id: string;
@@ -20069,7 +20069,7 @@ export interface operations {
             header?: never;
             path: {
                 /**
-                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 run_id: string;
@@ -20342,7 +20342,7 @@ export interface operations {
             header?: never;
             path: {
                 /**
-                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 run_id: string;
@@ -20428,7 +20428,7 @@ export interface operations {
             header?: never;
             path: {
                 /**
-                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 run_id: string;
@@ -20508,7 +20508,7 @@ export interface operations {
             header?: never;
             path: {
                 /**
-                 * @description Id of a run; `latest-SITE` stands for a site's latest.
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 run_id: string;
@@ -20589,12 +20589,12 @@ export interface operations {
         parameters: {
             query: {
                 /**
-                 * @description Id of the earlier run; `latest-SITE` stands for a site's latest.
+                 * @description Id of the earlier run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 base: string;
                 /**
-                 * @description Id of the later run; `latest-SITE` stands for a site's latest.
+                 * @description Id of the later run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 head: string;
@@ -20689,12 +20689,12 @@ export interface operations {
         parameters: {
             query: {
                 /**
-                 * @description Id of the earlier run; `latest-SITE` stands for a site's latest.
+                 * @description Id of the earlier run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 base: string;
                 /**
-                 * @description Id of the later run; `latest-SITE` stands for a site's latest.
+                 * @description Id of the later run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 head: string;
@@ -20780,12 +20780,12 @@ export interface operations {
         parameters: {
             query: {
                 /**
-                 * @description Id of the earlier run; `latest-SITE` stands for a site's latest.
+                 * @description Id of the earlier run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 base: string;
                 /**
-                 * @description Id of the later run; `latest-SITE` stands for a site's latest.
+                 * @description Id of the later run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 head: string;
@@ -20871,12 +20871,12 @@ export interface operations {
         parameters: {
             query: {
                 /**
-                 * @description Id of the earlier run; `latest-SITE` stands for a site's latest.
+                 * @description Id of the earlier run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 base: string;
                 /**
-                 * @description Id of the later run; `latest-SITE` stands for a site's latest.
+                 * @description Id of the later run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
                  * @example latest-1
                  */
                 head: string;

@@ -19,6 +19,7 @@ const KINDS: Record<Desk["items"][number]["kind"], string> = {
   stuck: "stuck",
   stale: "no audit",
   waiver: "waiver",
+  certificate: "certificate",
   todo: "overdue",
   mail: "not sent",
   webhook: "webhook",

@@ -126,7 +126,7 @@ describe("a site whose last audit broke off", () => {
     showSite(SITE);
     await screen.findByText("a.example");
     stub.answers["GET /sites/9"] = { status: 503, body: { detail: "The register is busy.", hint: "" } };
-    await vi.advanceTimersByTimeAsync(4000);
+    await vi.advanceTimersByTimeAsync(21_000);
     expect((await screen.findByRole("alert")).textContent).toMatch(/The register is busy\..*What you see is as of/);
     expect(screen.getByText("a.example")).toBeTruthy();
     vi.useRealTimers();

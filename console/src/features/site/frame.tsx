@@ -11,6 +11,8 @@ import type { Run, Site } from "../../api/types";
 import { count, duration, moment, span } from "../../lib/words";
 import { Address, Button, buttonClass, Card, Heading, LinkButton, Title } from "../../ui/parts";
 import { Loaded, Stale, Trouble } from "../../ui/state";
+import { EarlierNotice, nameOf, RunChoice, useChosenRun } from "./chosen-run";
+import { EarlierRun } from "./context";
 import { SITE_PLACES } from "./places";
 
 export function SiteFrame() {
@@ -27,13 +29,18 @@ function Framed({ site }: { site: Site }) {
   const may = useMay();
   const hasRun = site.runs > 0 && may("get_run");
   const isGuest = useQuery(session.me()).data?.role === "guest";
+  const chosen = useChosenRun(site);
   const latest = useQuery({ ...runs.latest(site), enabled: hasRun });
+  const earlier = useQuery({ ...runs.one(nameOf(site.id, chosen)), enabled: hasRun && chosen !== "" });
   const places = SITE_PLACES.filter(([, , operation]) => may(operation));
   const start = useChange(runs.start(site.id));
   const goOn = useChange(runs.resume(site.last_run?.id ?? ""));
   const check = useMatch("/sites/:siteId/checks/:checkId");
   const { pathname } = useLocation();
-  const run = latest.data ?? null;
+  const foreign = earlier.data !== undefined && earlier.data.site_id !== site.id;
+  const isEarlier = chosen !== "" && earlier.data !== undefined && !foreign && earlier.data.id !== latest.data?.id;
+  const shown = chosen !== "" && !foreign ? earlier : latest;
+  const run = shown.data ?? null;
   const error = start.error ?? goOn.error;
   return (
     <>
@@ -48,9 +55,15 @@ function Framed({ site }: { site: Site }) {
         title={site.host}
       >
         {run && (
-          <span className="text-ink-3 text-sm">
-            Run of {moment(run.requested_at)} · {count(run.pages)} pages scored ·{" "}
-            {duration(run.started_at, run.finished_at)} · {run.end_words}
+          <span className="text-ink-3 flex flex-wrap items-center gap-2 text-sm">
+            {may("list_runs") ? (
+              <RunChoice site={site} run={run} chosen={chosen} />
+            ) : (
+              `Run of ${moment(run.requested_at)}`
+            )}
+            <span>
+              {count(run.pages)} pages scored · {duration(run.started_at, run.finished_at)} · {run.end_words}
+            </span>
           </span>
         )}
         {site.kind === "own" && run && may("add_report") && (
@@ -95,7 +108,7 @@ function Framed({ site }: { site: Site }) {
       </nav>
       {site.running && <Progress id={site.running.id} />}
       {hasRun && !run ? (
-        <Loaded query={latest}>{() => null}</Loaded>
+        <Loaded query={shown}>{() => null}</Loaded>
       ) : (
         <>
           {latest.error && (
@@ -104,7 +117,10 @@ function Framed({ site }: { site: Site }) {
           {isGuest && !pathname.endsWith("/trend") ? (
             <Navigate to={`/sites/${site.id}/trend`} replace />
           ) : (
-            <Outlet context={{ site, run }} />
+            <EarlierRun value={isEarlier}>
+              {isEarlier && run && <EarlierNotice site={site} run={run} />}
+              <Outlet context={{ site, run }} />
+            </EarlierRun>
           )}
         </>
       )}

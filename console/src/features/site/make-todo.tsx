@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useContext, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link } from "react-router";
 import { sendThen, useChange } from "../../api/change";
@@ -12,6 +12,7 @@ import { Dialog } from "../../ui/dialog";
 import { Field, Form } from "../../ui/form";
 import { Button, LinkButton } from "../../ui/parts";
 import { useSay } from "../../ui/toast";
+import { EarlierRun } from "./context";
 import { labelsIn, priorityChoices } from "../todos/fields";
 
 type Props = {
@@ -30,6 +31,7 @@ type Props = {
 
 export function MakeTodo({ label, quiet, main, disabled, ...rest }: Props) {
   const [open, setOpen] = useState(false);
+  if (useContext(EarlierRun)) return null;
   return (
     <>
       {quiet ? (

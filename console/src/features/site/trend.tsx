@@ -136,7 +136,7 @@ function Content({ trend }: { trend: Trend }) {
             caption="The figure run by run"
             empty="No runs yet."
             columns={[
-              { head: "When", sort: (r) => r.at, cell: (r) => moment(r.at) },
+              { head: "When", sort: (r) => r.at, cell: (r) => <RunLink point={r} /> },
               {
                 head: trend.label,
                 number: true,
@@ -152,6 +152,13 @@ function Content({ trend }: { trend: Trend }) {
       </div>
     </>
   );
+}
+
+/** A run in its own screens; one that failed has nothing to show. */
+function RunLink({ point }: { point: Trend["points"][number] }) {
+  const { site } = useSite();
+  if (point.state === "failed") return moment(point.at);
+  return <Link to={`/sites/${site.id}?run=${point.run_id}`}>{moment(point.at)}</Link>;
 }
 
 function Remarks({ trend }: { trend: Trend }) {

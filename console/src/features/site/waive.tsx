@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useDeferredValue, useState } from "react";
+import { useDeferredValue, useContext, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link } from "react-router";
 import { sendThen, useChange } from "../../api/change";
@@ -11,7 +11,7 @@ import { Dialog } from "../../ui/dialog";
 import { Field, Form } from "../../ui/form";
 import { Button, LinkButton } from "../../ui/parts";
 import { useSay } from "../../ui/toast";
-import { useSite } from "./context";
+import { EarlierRun, useSite } from "./context";
 
 type Found = { fingerprint: string; subject: string };
 type Props = {
@@ -27,6 +27,7 @@ type Props = {
 /** Waive a check: some of its findings, a page, a pattern of URLs, or the whole site. */
 export function Waive({ label, quiet, ...rest }: Props) {
   const [open, setOpen] = useState(false);
+  if (useContext(EarlierRun)) return null;
   return (
     <>
       {quiet ? (
