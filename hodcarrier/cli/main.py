@@ -44,6 +44,7 @@ from hodcarrier.cli import (
     todo,
     token,
     trend,
+    view,
     waiver,
     webhook,
 )
@@ -74,6 +75,7 @@ NOUNS = (
     compare,
     waiver,
     webhook,
+    view,
     todo,
     remark,
     trend,

@@ -20,6 +20,7 @@ from hodcarrier.cli.service import (
     show,
     verb,
 )
+from hodcarrier.cli.todo_things import add_verbs
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.states import Priority, Severity, TodoOrder, TodoPer, TodoState
 from hodcarrier.core.words import signed
@@ -136,6 +137,7 @@ def add_parser(commands: Any) -> None:
     load = verb(verbs, "load", "who has what to do by when", run_load)
     load.add_argument("--client")
     verb(verbs, "labels", "the labels that to-dos have", run_labels)
+    add_verbs(verbs)
 
 
 def hours(text: str) -> float:

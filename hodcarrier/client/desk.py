@@ -18,6 +18,7 @@ from hodcarrier.client.calls.profiles import AsyncProfiles, Profiles
 from hodcarrier.client.calls.runs import AsyncRuns, Runs
 from hodcarrier.client.calls.setups import AsyncSetups, Setups
 from hodcarrier.client.calls.sites import AsyncSites, Sites
+from hodcarrier.client.calls.todos import AsyncTodos, Todos
 from hodcarrier.client.calls.webhooks import AsyncWebhooks, Webhooks
 from hodcarrier.client.calls.work import AsyncWork, Work
 from hodcarrier.client.connection import ENDED, problem_of
@@ -47,7 +48,7 @@ def choose_site(found: Sequence[SiteOut], key: str | int) -> SiteOut:
     raise LookupError(f"{what} “{text}”. Give the id of one: {said}{more}.")
 
 
-class Hodcarrier(People, Clients, Setups, Sites, Plans, Profiles, Runs, Work, Mail, Webhooks, Files, Catalogue):
+class Hodcarrier(People, Clients, Setups, Sites, Plans, Profiles, Runs, Todos, Work, Mail, Webhooks, Files, Catalogue):
     """A connection to a service. Use it as a context manager, or call :meth:`close`.
 
     Every method raises :class:`RequestFailed` with the service's problem document, or :class:`Unreachable`.
@@ -105,6 +106,7 @@ class AsyncHodcarrier(
     AsyncPlans,
     AsyncProfiles,
     AsyncRuns,
+    AsyncTodos,
     AsyncWork,
     AsyncMail,
     AsyncWebhooks,

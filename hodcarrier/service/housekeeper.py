@@ -15,7 +15,7 @@ import structlog
 from hodcarrier.audit.backup import LIST, back_up
 from hodcarrier.core.errors import HodcarrierError
 from hodcarrier.service.settings import Settings
-from hodcarrier.usecases import files, todo_mails, webhooks
+from hodcarrier.usecases import files, recurring_todos, todo_mails, webhooks
 from hodcarrier.usecases.workspace import Workspace
 
 EVERY_S = 60.0
@@ -49,6 +49,7 @@ class Housekeeper:
         self._try("files", self._look_at_files)
         while not self._ended.is_set():
             self.keep_house()
+            self._try("recurring", partial(recurring_todos.make_due, self.work))
             self._try("reminders", partial(todo_mails.remind, self.work))
             self._ended.wait(EVERY_S)
 
@@ -63,7 +64,7 @@ class Housekeeper:
             if wanted and self._done.get(name) != today and self._try(name, task):
                 self._done[name] = today
 
-    def _try(self, name: str, task: Callable[[], None]) -> bool:
+    def _try(self, name: str, task: Callable[[], object]) -> bool:
         try:
             task()
         except Exception as error:
@@ -103,6 +104,7 @@ _NAMES = {
     "retention": "Removing old run files",
     "files": "Looking at run files",
     "reminders": "Reminding people",
+    "recurring": "Making recurring to-dos",
     "messages": "Clearing the logs of webhooks",
 }
 

@@ -2,26 +2,23 @@
 
 from __future__ import annotations
 
-from datetime import date
-from typing import Any
-
 from sqlalchemy.orm import Session
 
 from hodcarrier.core.errors import HodcarrierError, InvalidInput
-from hodcarrier.core.judge.todos import add_working_days
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.plan import read_plan
-from hodcarrier.core.states import Severity, SiteKind, TodoEventKind, TodoState
+from hodcarrier.core.states import SiteKind
 from hodcarrier.core.web.urls import read_address
 from hodcarrier.core.words import distinct
-from hodcarrier.register.models import Benchmark, Client, Member, Preset, Site, Todo
-from hodcarrier.usecases.clients import client_out, latest_health, targets_of
+from hodcarrier.register.models import Benchmark, Client, Member, Preset, Site
+from hodcarrier.usecases.clients import client_out, latest_health
 from hodcarrier.usecases.invitations import invite
 from hodcarrier.usecases.presets import check_shared
 from hodcarrier.usecases.runs import queue_in
 from hodcarrier.usecases.schedules import put_schedule
 from hodcarrier.usecases.sites import put_site, read_sites, sites_out
-from hodcarrier.usecases.todo_story import member_for, note, set_labels
+from hodcarrier.usecases.todo_making import PlainTodo, due_in, make_plain
+from hodcarrier.usecases.todo_story import member_for
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
 from hodcarrier.wire.new_clients import NewClientBody, NewClientOut
 from hodcarrier.wire.presets import PresetTodo
@@ -99,25 +96,11 @@ def _schedule_of(preset: Preset | None) -> ScheduleBody | None:
 
 
 def _todo(session: Session, work: Workspace, site: Site, body: PresetTodo, member: Member) -> None:
-    now = work.now()
-    holidays = [date.fromisoformat(day) for day in site.client.holidays]
-    days = body.days if body.days is not None else targets_of(site.client)[Severity.MEDIUM]
-    values: dict[str, Any] = {"priority": body.priority, "estimate_hours": body.estimate_hours, "note": body.note}
-    todo = Todo(
-        site_id=site.id,
-        site=site,
-        title=body.title,
-        severity=Severity.MEDIUM,
-        state=TodoState.OPEN,
-        author_id=member.id,
-        due=add_working_days(now.date(), days, holidays),
-        created_at=now,
-        **values,
+    due = due_in(site, work.now().date(), body.days) if body.days is not None else None
+    wanted = PlainTodo(
+        body.title, body.note, due, priority=body.priority, estimate_hours=body.estimate_hours, labels=tuple(body.labels)
     )
-    set_labels(todo, body.labels)
-    session.add(todo)
-    session.flush()
-    note(session, todo, now, member, TodoEventKind.MADE, "Made with the client.")
+    make_plain(session, work, site, wanted, member, "Made with the client.")
 
 
 def _benchmark(session: Session, work: Workspace, client: Client, site: Site, competitors: list[Site]) -> Benchmark:

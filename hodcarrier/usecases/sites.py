@@ -101,6 +101,9 @@ SHOWN: tuple[Any, ...] = (
     Site.client_id,
     Site.created_at,
     Client.name.label("client_name"),
+    Client.tags.label("client_tags"),
+    Client.owner_id,
+    Member.name.label("owner"),
     Schedule.rule,
     Schedule.at,
     Schedule.zone,
@@ -124,7 +127,14 @@ SHOWN: tuple[Any, ...] = (
 
 def read_sites(session: Session, *which: Any) -> Sequence[AnyRow]:
     """Rows of :data:`SHOWN`, by client and host."""
-    chosen = select(*SHOWN).select_from(Site).join(Client).outerjoin(Schedule).outerjoin(SiteState, SiteState.site_id == Site.id)
+    chosen = (
+        select(*SHOWN)
+        .select_from(Site)
+        .join(Client)
+        .outerjoin(Member, Member.id == Client.owner_id)
+        .outerjoin(Schedule)
+        .outerjoin(SiteState, SiteState.site_id == Site.id)
+    )
     return session.execute(chosen.where(*which).order_by(Client.name, Site.kind.desc(), Site.host)).all()
 
 
@@ -158,6 +168,9 @@ def sites_out(session: Session, sites: Sequence[AnyRow], runs: Sequence[AnyRow] 
             health=done.health if done else None,
             client_id=site.client_id,
             client_name=site.client_name,
+            client_tags=site.client_tags,
+            owner_id=site.owner_id,
+            owner=site.owner or "",
             created_at=site.created_at,
             schedule=schedule_out(site) if site.rule else None,
             last_run=run_brief(last) if last else None,

@@ -38,6 +38,10 @@ BODIES: dict[str, Any] = {
         "guests": [{"name": "Rosa Penhallow", "email": "rosa@tidewrack.example"}],
         "start_run": False,
     },
+    "ViewBody": {"place": "todos", "name": "Overdue at Tidewrack", "query": "client=1&due=overdue"},
+    "RecurringBody": {"site_id": 1, "title": "Check the opening hours in the footer", "rule": "monthly:1", "days": 5},
+    "TodoFileBody": {"name": "note.txt", "content": "aGVsbG8="},
+    "TodoTable": {"csv": "site,title,due\ntidewrack.example,Ask for the logs,2099-01-05\n", "check_only": True},
     "PresetBody": {
         "name": "Small shop",
         "note": "Up to 2,000 pages, audited weekly.",

@@ -254,6 +254,8 @@ OF: dict[str, str] = {
     "get_load.client": "Only to-dos of this client.",
     "list_todos.label": "Only those with this label.",
     "list_todos.text": "Only those with all these words in their title or note.",
+    "export_todos.due_from": "Only those due on this day or later (ISO 8601).",
+    "export_todos.due_to": "Only those due on this day or earlier (ISO 8601).",
     "list_todos.due_from": "Only those due on this day or later (ISO 8601).",
     "list_todos.due_to": "Only those due on this day or earlier (ISO 8601).",
     "list_todos.severity": "Only those of this severity.",

@@ -30,6 +30,9 @@ class SiteOut(SiteBrief):
 
     client_id: int
     client_name: str
+    client_tags: list[str] = []
+    owner_id: int | None = None
+    owner: str = ""
     created_at: datetime
     schedule: ScheduleOut | None = None
     last_run: RunBrief | None = None

@@ -67,7 +67,7 @@ def test_a_guest_finds_what_is_theirs_and_nothing_of_another_client(agency: Agen
 @pytest.mark.parametrize(("name", "role"), reaching(Extent.OWN_ITEMS))
 def test_a_fixer_changes_their_own_and_not_a_colleagues(agency: Agency, name: str, role: Role) -> None:
     # What has no places cannot be checked, a link needs a name, and there is none to end: that is no matter of permission.
-    refused = {"check_todo": 409, "add_todo_link": 422, "revoke_todo_link": 404}
+    refused = {"check_todo": 409, "add_todo_link": 422, "revoke_todo_link": 404, "add_todo_file": 422, "remove_todo_file": 404}
     assert agency.ask(name, agency.own.path(name), role) == refused.get(name, 200)
     assert agency.ask(name, agency.other.path(name), role) == 403
 

@@ -1640,6 +1640,138 @@ export interface paths {
         patch: operations["change_todos"];
         trace?: never;
     };
+    "/api/v1/todos/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Todos
+         * @description To-dos as CSV, filtered like the list.
+         */
+        get: operations["export_todos"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/todos/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Todos
+         * @description Make to-dos of a CSV table, one of each row: all of them or none.
+         */
+        post: operations["import_todos"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recurring-todos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Recurring
+         * @description To-dos that come back, by when the next one is made.
+         */
+        get: operations["list_recurring"];
+        put?: never;
+        /**
+         * Add Recurring
+         * @description Let a to-do come back on the days of a rule.
+         */
+        post: operations["add_recurring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recurring-todos/{recurring_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Recurring
+         * @description Let a to-do come back no more; those that were made stay.
+         */
+        delete: operations["remove_recurring"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/todos/{todo_id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Todo Files
+         * @description The attachments of a to-do.
+         */
+        get: operations["list_todo_files"];
+        put?: never;
+        /**
+         * Add Todo File
+         * @description Attach a file to a to-do.
+         */
+        post: operations["add_todo_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/todos/{todo_id}/files/{file_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Todo File
+         * @description An attachment itself.
+         */
+        get: operations["get_todo_file"];
+        put?: never;
+        post?: never;
+        /**
+         * Remove Todo File
+         * @description Take an attachment away.
+         */
+        delete: operations["remove_todo_file"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/todos/plan": {
         parameters: {
             query?: never;
@@ -1819,6 +1951,50 @@ export interface paths {
          */
         post: operations["acknowledge_alert"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Views
+         * @description Saved views: one's own and those that others share.
+         */
+        get: operations["list_views"];
+        put?: never;
+        /**
+         * Add View
+         * @description Save the filters of a screen under a name.
+         */
+        post: operations["add_view"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/views/{view_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove View
+         * @description Remove a saved view.
+         */
+        delete: operations["remove_view"];
         options?: never;
         head?: never;
         patch?: never;
@@ -6079,7 +6255,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_preset" | "add_profile" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_link" | "add_todos" | "add_token" | "add_waiver" | "add_waivers" | "add_webhook" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_run" | "first_look" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_finding" | "get_finding_history" | "get_load" | "get_page" | "get_page_history" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_todo_sheet" | "get_trend" | "get_week" | "import_metrics" | "invite_again" | "invite_member" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_sites" | "list_todo_links" | "list_todos" | "list_tokens" | "list_waivers" | "list_webhooks" | "look_at_page" | "pause_schedule" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_preset" | "remove_profile" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_run" | "export_todos" | "first_look" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_finding" | "get_finding_history" | "get_load" | "get_page" | "get_page_history" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_metrics" | "import_todos" | "invite_again" | "invite_member" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "pause_schedule" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -6430,7 +6606,7 @@ export interface components {
          * @description What lists are of, for those who want to know when one has changed.
          * @enum {string}
          */
-        Noun: "clients" | "sites" | "runs" | "todos" | "alerts" | "waivers" | "remarks" | "metrics" | "profiles" | "presets" | "benchmarks" | "reports" | "members" | "mails" | "webhooks";
+        Noun: "clients" | "sites" | "runs" | "todos" | "alerts" | "waivers" | "remarks" | "metrics" | "profiles" | "presets" | "benchmarks" | "reports" | "members" | "mails" | "webhooks" | "views";
         /**
          * PageChange
          * @description One fact of a page or file that differs between two runs.
@@ -8446,6 +8622,159 @@ export interface components {
             reason: string;
         };
         /**
+         * RecurringBody
+         * @description A new recurring to-do. ``rule`` says on which days one is made; each is due ``days`` working days later.
+         * @example {
+         *       "site_id": 1,
+         *       "title": "Check the opening hours in the footer",
+         *       "rule": "monthly:1",
+         *       "days": 5
+         *     }
+         */
+        RecurringBody: {
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Title
+             * @description Title.
+             * @example Check the opening hours in the footer
+             */
+            title: string;
+            /**
+             * Rule
+             * @description daily, weekly:TU, monthly:1 or an RRULE (RFC 5545)
+             * @example monthly:1
+             */
+            rule: string;
+            /**
+             * Days
+             * @description After so many days it ends.
+             * @default 5
+             * @example 5
+             */
+            days: number;
+            /**
+             * Note
+             * @description A note in the member's own words.
+             * @default
+             */
+            note: string;
+            /**
+             * Assignee
+             * @description Name of the member who does it; empty when nobody does yet.
+             */
+            assignee?: number | null;
+            /**
+             * @description How soon it is wanted.
+             * @default normal
+             */
+            priority: components["schemas"]["Priority"];
+            /**
+             * Estimate Hours
+             * @description How long it takes, in hours; null: nobody has said.
+             */
+            estimate_hours?: number | null;
+            /**
+             * Labels
+             * @description Words by which to-dos are found that belong together.
+             */
+            labels?: string[];
+        };
+        /**
+         * RecurringOut
+         * @description A recurring to-do: when the next one is made, and the one that was made last. None is made while that is not done.
+         */
+        RecurringOut: {
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Title
+             * @description Title.
+             * @example Check the opening hours in the footer
+             */
+            title: string;
+            /**
+             * Rule
+             * @description daily, weekly:TU, monthly:1 or an RRULE (RFC 5545)
+             * @example monthly:1
+             */
+            rule: string;
+            /**
+             * Days
+             * @description After so many days it ends.
+             * @default 5
+             * @example 5
+             */
+            days: number;
+            /**
+             * Note
+             * @description A note in the member's own words.
+             * @default
+             */
+            note: string;
+            /**
+             * Assignee
+             * @description Name of the member who does it; empty when nobody does yet.
+             */
+            assignee?: number | null;
+            /**
+             * @description How soon it is wanted.
+             * @default normal
+             */
+            priority: components["schemas"]["Priority"];
+            /**
+             * Estimate Hours
+             * @description How long it takes, in hours; null: nobody has said.
+             */
+            estimate_hours?: number | null;
+            /**
+             * Labels
+             * @description Words by which to-dos are found that belong together.
+             */
+            labels?: string[];
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * Site Host
+             * @description Host of the site.
+             */
+            site_host: string;
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
+            client_name: string;
+            /**
+             * Assignee Name
+             * @description Name of who each is given to; empty: nobody.
+             */
+            assignee_name: string;
+            /**
+             * Words
+             * @description Words in the main text.
+             */
+            words: string;
+            /**
+             * Next On
+             * @description The day on which the next one is made; null when none is.
+             */
+            next_on: string | null;
+            /**
+             * Last Todo
+             * @description Number of the to-do that was made last; null before the first.
+             */
+            last_todo: number | null;
+        };
+        /**
          * RedirectHop
          * @description A URL on the way to the final answer.
          */
@@ -10120,6 +10449,23 @@ export interface components {
              */
             client_name: string;
             /**
+             * Client Tags
+             * @description Tags of its client.
+             * @default []
+             */
+            client_tags: string[];
+            /**
+             * Owner Id
+             * @description Number of the member in charge of the client; null: nobody.
+             */
+            owner_id?: number | null;
+            /**
+             * Owner
+             * @description Who is in charge of the client.
+             * @default
+             */
+            owner: string;
+            /**
              * Created At
              * Format: date-time
              * @description When it was made (UTC).
@@ -10841,6 +11187,65 @@ export interface components {
             text: string;
         };
         /**
+         * TodoFileBody
+         * @description An attachment, up to 5 MiB. ``content`` is base64 (RFC 4648, 4).
+         * @example {
+         *       "name": "note.txt",
+         *       "content": "aGVsbG8="
+         *     }
+         */
+        TodoFileBody: {
+            /**
+             * Name
+             * @description Its name.
+             * @example before.png
+             */
+            name: string;
+            /**
+             * Content
+             * @description The bytes of the file, as base64 (RFC 4648, 4).
+             * @example aGVsbG8=
+             */
+            content: string;
+        };
+        /**
+         * TodoFileOut
+         * @description An attachment of a to-do.
+         */
+        TodoFileOut: {
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
+            /**
+             * Media
+             * @description Media type of the file, told by its content.
+             */
+            media: string;
+            /**
+             * Size
+             * @description Size of the file in bytes.
+             */
+            size: number;
+            /**
+             * Author
+             * @description Name of the member who made it.
+             */
+            author: string;
+            /**
+             * Created At
+             * Format: date-time
+             * @description When it was made (UTC).
+             */
+            created_at: string;
+        };
+        /**
          * TodoLinkBody
          * @description Somebody a to-do is shared with.
          * @example {
@@ -11177,6 +11582,30 @@ export interface components {
          */
         TodoState: "open" | "doing" | "done" | "confirmed" | "dropped";
         /**
+         * TodoTable
+         * @description To-dos as CSV: the columns ``site`` and ``title``, and where wanted ``note``, ``assignee``, ``due``, ``priority``, ``severity``, ``hours`` and
+         *     ``labels`` (with semicolons between them). ``check_only``: only read it.
+         * @example {
+         *       "csv": "site,title,due\ntidewrack.example,Ask for the logs,2099-01-05\n",
+         *       "check_only": true
+         *     }
+         */
+        TodoTable: {
+            /**
+             * Csv
+             * @description A table with the columns `day`, `name`, `value` and, if wanted, `source`.
+             * @example site,title,due
+             *     tidewrack.example,Ask for the logs,2099-01-05
+             */
+            csv: string;
+            /**
+             * Check Only
+             * @description Only read the table, and make nothing.
+             * @default false
+             */
+            check_only: boolean;
+        };
+        /**
          * TodosBody
          * @description New to-dos, one for each check, cause, page or template among the chosen findings, spread over ``assignees`` by what each has to do already.
          * @example {
@@ -11304,6 +11733,22 @@ export interface components {
              * @description The changes that bring back what was before, in the order to send them.
              */
             undo: components["schemas"]["TodoEdit"][];
+        };
+        /**
+         * TodosImported
+         * @description What was read of a table: how many to-dos, and those that were made.
+         */
+        TodosImported: {
+            /**
+             * Rows
+             * @description Measures over the sites.
+             */
+            rows: number;
+            /**
+             * Todos
+             * @description Live to-dos that it is in.
+             */
+            todos: components["schemas"]["TodoOut"][];
         };
         /**
          * TokenBody
@@ -11545,6 +11990,84 @@ export interface components {
              */
             variants?: components["schemas"]["Variant"][];
         };
+        /**
+         * ViewBody
+         * @description A new view. ``query`` is the query of the screen's address. ``shared``: everybody at the agency sees it.
+         * @example {
+         *       "place": "todos",
+         *       "name": "Overdue at Tidewrack",
+         *       "query": "client=1&due=overdue"
+         *     }
+         */
+        ViewBody: {
+            /** @description Where on the subject, such as the target of a link; empty when the subject says it all. */
+            place: components["schemas"]["ViewPlace"];
+            /**
+             * Name
+             * @description Its name.
+             * @example Overdue at Tidewrack
+             */
+            name: string;
+            /**
+             * Query
+             * @description The query of the screen's address, which holds its filters.
+             * @example client=1&due=overdue
+             */
+            query: string;
+            /**
+             * Shared
+             * @description Whether everybody at the agency sees it.
+             * @default false
+             */
+            shared: boolean;
+        };
+        /**
+         * ViewOut
+         * @description A saved view; ``own``: it is the member's, who may remove it.
+         */
+        ViewOut: {
+            /** @description Where on the subject, such as the target of a link; empty when the subject says it all. */
+            place: components["schemas"]["ViewPlace"];
+            /**
+             * Name
+             * @description Its name.
+             * @example Overdue at Tidewrack
+             */
+            name: string;
+            /**
+             * Query
+             * @description The query of the screen's address, which holds its filters.
+             * @example client=1&due=overdue
+             */
+            query: string;
+            /**
+             * Shared
+             * @description Whether everybody at the agency sees it.
+             * @default false
+             */
+            shared: boolean;
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * Author
+             * @description Name of the member who made it.
+             */
+            author: string;
+            /**
+             * Own
+             * @description Whether it is the member's own.
+             */
+            own: boolean;
+        };
+        /**
+         * ViewPlace
+         * @description A screen whose filters are kept under a name.
+         * @enum {string}
+         */
+        ViewPlace: "desk" | "clients" | "sites" | "todos";
         /**
          * WaiverBody
          * @description A new waiver.
@@ -21817,6 +22340,831 @@ export interface operations {
             };
         };
     };
+    export_todos: {
+        parameters: {
+            query?: {
+                /** @description The site. */
+                site?: number | null;
+                /** @description Only this client, by number. */
+                client?: number | null;
+                /** @description Name of the member who does it; empty when nobody does yet. */
+                assignee?: number | null;
+                /** @description How it stands. */
+                state?: components["schemas"]["TodoState"] | ("live" | "");
+                /** @description Past its due date. */
+                overdue?: boolean;
+                /** @description Name, as people read it. */
+                label?: string;
+                /** @description How much it costs. */
+                severity?: components["schemas"]["Severity"] | null;
+                /** @description How soon it is wanted. */
+                priority?: components["schemas"]["Priority"] | null;
+                /**
+                 * @description The text.
+                 * @example dead link
+                 */
+                text?: string;
+                /** @description Only those due on this day or later (ISO 8601). */
+                due_from?: string | null;
+                /** @description Only those due on this day or earlier (ISO 8601). */
+                due_to?: string | null;
+                /**
+                 * @description Field to sort by; `-` in front for descending.
+                 * @example -words
+                 */
+                sort?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_todos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TodoTable"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodosImported"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_recurring: {
+        parameters: {
+            query?: {
+                /** @description Only this client, by number. */
+                client?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecurringOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_recurring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecurringBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecurringOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_recurring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a recurring to-do.
+                 * @example 1
+                 */
+                recurring_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_todo_files: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a to-do.
+                 * @example 1
+                 */
+                todo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodoFileOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_todo_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a to-do.
+                 * @example 1
+                 */
+                todo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TodoFileBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodoFileOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_todo_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a to-do.
+                 * @example 1
+                 */
+                todo_id: number;
+                /**
+                 * @description Number of an attachment.
+                 * @example 1
+                 */
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_todo_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a to-do.
+                 * @example 1
+                 */
+                todo_id: number;
+                /**
+                 * @description Number of an attachment.
+                 * @example 1
+                 */
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     plan_todos: {
         parameters: {
             query?: never;
@@ -22613,6 +23961,266 @@ export interface operations {
                  * @example 1
                  */
                 alert_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_views: {
+        parameters: {
+            query?: {
+                /** @description Where on the subject, such as the target of a link; empty when the subject says it all. */
+                place?: components["schemas"]["ViewPlace"] | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a saved view.
+                 * @example 1
+                 */
+                view_id: number;
             };
             cookie?: never;
         };

@@ -23,6 +23,7 @@ export const SHOWN_BY: Record<Noun, readonly QueryKey[]> = {
   members: [KEYS.members, KEYS.session],
   mails: [KEYS.mails],
   webhooks: [KEYS.webhooks],
+  views: [KEYS.views],
 };
 
 // While a history is audited something changes all the time; screens are read again no more often than this.

@@ -12,6 +12,7 @@ from hodcarrier.core.states.people import (
     SiteKind,
     TokenScope,
     Topic,
+    ViewPlace,
 )
 from hodcarrier.core.states.runs import (
     ACTIVE_RUN,
@@ -76,5 +77,6 @@ __all__ = [
     "TodoState",
     "TokenScope",
     "Topic",
+    "ViewPlace",
     "WhyNot",
 ]

@@ -93,6 +93,16 @@ class Noun(StrEnum):
     MEMBERS = "members"
     MAILS = "mails"
     WEBHOOKS = "webhooks"
+    VIEWS = "views"
+
+
+class ViewPlace(StrEnum):
+    """A screen whose filters are kept under a name."""
+
+    DESK = "desk"
+    CLIENTS = "clients"
+    SITES = "sites"
+    TODOS = "todos"
 
 
 class DateOrder(StrEnum):

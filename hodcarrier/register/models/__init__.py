@@ -3,9 +3,10 @@
 from hodcarrier.register.models.alerts import Alert
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.changes import ChangeCount
-from hodcarrier.register.models.people import LogEntry, Member, PasswordLink, SignIn, Token
+from hodcarrier.register.models.people import LogEntry, Member, PasswordLink, SavedView, SignIn, Token
 from hodcarrier.register.models.runs import EXAMINED, EXAMINED_OR_FAILED, Run, RunProgress, SiteState
 from hodcarrier.register.models.sites import Client, Metric, Preset, Profile, Remark, Schedule, Site, SiteAccess, WaiverRow
+from hodcarrier.register.models.todo_things import RecurringTodo, TodoFile
 from hodcarrier.register.models.todos import Todo, TodoEvent, TodoFinding, TodoLink, TodoMail, TodoWatcher
 from hodcarrier.register.models.webhooks import Webhook, WebhookDelivery
 from hodcarrier.register.models.work import Benchmark, BenchmarkRound, Delivery, Feed, Report
@@ -27,10 +28,12 @@ __all__ = [
     "PasswordLink",
     "Preset",
     "Profile",
+    "RecurringTodo",
     "Remark",
     "Report",
     "Run",
     "RunProgress",
+    "SavedView",
     "Schedule",
     "SignIn",
     "Site",
@@ -38,6 +41,7 @@ __all__ = [
     "SiteState",
     "Todo",
     "TodoEvent",
+    "TodoFile",
     "TodoFinding",
     "TodoLink",
     "TodoMail",

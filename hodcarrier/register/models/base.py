@@ -40,6 +40,7 @@ from hodcarrier.core.states import (
     TodoState,
     TokenScope,
     Topic,
+    ViewPlace,
 )
 from hodcarrier.core.stored import Format
 from hodcarrier.core.summary import RoundResult, RunChanges, RunSummary
@@ -115,6 +116,7 @@ _WORDS = (
     Approval,
     RemarkOrigin,
     Noun,
+    ViewPlace,
 )
 _COLUMNS: dict[Any, Any] = {
     datetime: UtcTime,

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from hodcarrier.core.mailing import HOUR, ZONE
 from hodcarrier.core.permissions import Role
-from hodcarrier.core.states import DateOrder, TokenScope
+from hodcarrier.core.states import DateOrder, TokenScope, ViewPlace
 from hodcarrier.register.models.base import Base
 
 
@@ -81,6 +81,21 @@ class Token(Base):
     created_at: Mapped[datetime]
     expires_at: Mapped[datetime | None]
     revoked_at: Mapped[datetime | None]
+    member: Mapped[Member] = relationship()
+
+
+class SavedView(Base):
+    """Filters of a screen under a name: the query of its address. ``shared``: others see it too."""
+
+    __tablename__ = "saved_view"
+    __table_args__ = (Index("saved_view_name", "member_id", "place", text("name COLLATE NOCASE"), unique=True),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    member_id: Mapped[int] = mapped_column(ForeignKey("member.id", ondelete="CASCADE"))
+    place: Mapped[ViewPlace]
+    name: Mapped[str] = mapped_column(String(100))
+    query: Mapped[str] = mapped_column(Text)
+    shared: Mapped[bool] = mapped_column(default=False)
+    created_at: Mapped[datetime]
     member: Mapped[Member] = relationship()
 
 

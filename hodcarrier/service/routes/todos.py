@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 from typing import Annotated, Literal
+from urllib.parse import quote
 
 from fastapi import APIRouter, Query, Response
 
@@ -12,9 +13,10 @@ from hodcarrier.core.states import Priority, Severity, TodoState
 from hodcarrier.report.sheet import draw_sheet
 from hodcarrier.service.deps import Version, Work, version_of
 from hodcarrier.service.guard import Asker, serves
-from hodcarrier.usecases import todo_changes, todo_links, todo_lists, todo_load, todos
+from hodcarrier.usecases import recurring_todos, todo_changes, todo_files, todo_links, todo_lists, todo_load, todo_tables, todos
 from hodcarrier.usecases.todo_sheet import todo_sheet
 from hodcarrier.wire.base import Listed
+from hodcarrier.wire.todo_things import RecurringBody, RecurringOut, TodoFileBody, TodoFileOut, TodosImported, TodoTable
 from hodcarrier.wire.todos import (
     LoadOut,
     TodoBody,
@@ -29,6 +31,8 @@ from hodcarrier.wire.todos import (
 )
 
 router = APIRouter()
+EXPORT_ROWS_MAX = 100_000
+PICTURES = ("image/png", "image/jpeg", "image/gif", "image/webp", "image/avif")
 
 
 @serves(router, "get_todo_sheet")
@@ -86,6 +90,89 @@ def list_todos(
         limit=limit,
         after=after,
     )
+
+
+@serves(router, "export_todos")
+def export_todos(
+    work: Work,
+    site: int | None = None,
+    client: int | None = None,
+    assignee: int | None = None,
+    state: TodoState | Literal["live", ""] = "",
+    overdue: bool = False,
+    label: str = "",
+    severity: Severity | None = None,
+    priority: Priority | None = None,
+    text: str = "",
+    due_from: date | None = None,
+    due_to: date | None = None,
+    sort: str = "due",
+) -> Response:
+    found = todo_lists.list_todos(
+        work,
+        site_id=site,
+        client_id=client,
+        assignee=assignee,
+        state=state,
+        overdue=overdue,
+        label=label,
+        severity=severity,
+        priority=priority,
+        text=text,
+        due_from=due_from,
+        due_to=due_to,
+        sort=sort,
+        limit=EXPORT_ROWS_MAX,
+    )
+    headers = {"Content-Disposition": 'attachment; filename="to-dos.csv"'}
+    return Response(todo_tables.export_todos(found.items), media_type="text/csv; charset=utf-8", headers=headers)
+
+
+@serves(router, "import_todos")
+def import_todos(body: TodoTable, work: Work, member: Asker) -> TodosImported:
+    return todo_tables.import_todos(work, body, member)
+
+
+@serves(router, "list_recurring")
+def list_recurring(work: Work, client: int | None = None) -> list[RecurringOut]:
+    return recurring_todos.list_recurring(work, client)
+
+
+@serves(router, "add_recurring")
+def add_recurring(body: RecurringBody, work: Work, member: Asker) -> RecurringOut:
+    return recurring_todos.add_recurring(work, body, member)
+
+
+@serves(router, "remove_recurring")
+def remove_recurring(recurring_id: int, work: Work, member: Asker) -> None:
+    recurring_todos.remove_recurring(work, recurring_id, member)
+
+
+@serves(router, "list_todo_files")
+def list_todo_files(todo_id: int, work: Work) -> list[TodoFileOut]:
+    return todo_files.list_files(work, todo_id)
+
+
+@serves(router, "add_todo_file")
+def add_todo_file(todo_id: int, body: TodoFileBody, work: Work, member: Asker) -> TodoFileOut:
+    return todo_files.add_file(work, todo_id, body, member)
+
+
+@serves(router, "get_todo_file")
+def get_todo_file(todo_id: int, file_id: int, work: Work) -> Response:
+    found, content = todo_files.read_file(work, todo_id, file_id)
+    # Pictures are shown; whatever else it is, a browser saves it and runs nothing.
+    kind = "inline" if found.media in PICTURES else "attachment"
+    headers = {
+        "Content-Disposition": f"{kind}; filename*=UTF-8''{quote(found.name)}",
+        "Content-Security-Policy": "default-src 'none'; sandbox",
+    }
+    return Response(content, media_type=found.media, headers=headers)
+
+
+@serves(router, "remove_todo_file")
+def remove_todo_file(todo_id: int, file_id: int, work: Work, member: Asker) -> None:
+    todo_files.remove_file(work, todo_id, file_id, member)
 
 
 @serves(router, "add_todo")

@@ -6,15 +6,17 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query, Request, Response
 
+from hodcarrier.core.states import ViewPlace
 from hodcarrier.report.document import draw_html, draw_pdf
 from hodcarrier.service.deps import Configured, Work
 from hodcarrier.service.guard import Asker, EventStream, Granted, serves
 from hodcarrier.service.readiness import why_not_working
 from hodcarrier.service.watching import SECONDS_MAX, changes
-from hodcarrier.usecases import alerts, benchmarks, desk, reports
+from hodcarrier.usecases import alerts, benchmarks, desk, reports, views
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.reports import ReportBody, ReportOut
+from hodcarrier.wire.views import ViewBody, ViewOut
 
 router = APIRouter()
 
@@ -34,6 +36,21 @@ def get_desk(work: Work, member: Asker, request: Request) -> DeskOut:
 @serves(router, "acknowledge_alert")
 def acknowledge_alert(alert_id: int, work: Work, member: Asker) -> None:
     alerts.acknowledge_alert(work, alert_id, member)
+
+
+@serves(router, "list_views")
+def list_views(work: Work, member: Asker, place: ViewPlace | None = None) -> list[ViewOut]:
+    return views.list_views(work, place, member)
+
+
+@serves(router, "add_view")
+def add_view(body: ViewBody, work: Work, member: Asker) -> ViewOut:
+    return views.add_view(work, body, member)
+
+
+@serves(router, "remove_view")
+def remove_view(view_id: int, work: Work, member: Asker) -> None:
+    views.remove_view(work, view_id, member)
 
 
 @serves(router, "list_benchmarks")

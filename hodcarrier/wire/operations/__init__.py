@@ -15,6 +15,7 @@ from hodcarrier.wire.operations import (
     runs,
     setups,
     sites,
+    todos,
     webhooks,
     work,
 )
@@ -28,6 +29,7 @@ NOUNS = {
     "plans": plans.OPERATIONS,
     "profiles": profiles.OPERATIONS,
     "runs": runs.OPERATIONS,
+    "todos": todos.OPERATIONS,
     "work": work.OPERATIONS,
     "mail": mail.OPERATIONS,
     "webhooks": webhooks.OPERATIONS,

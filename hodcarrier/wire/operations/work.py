@@ -1,27 +1,12 @@
-"""Operations on the team's work: the desk, to-dos, benchmarks, reports."""
+"""Operations on the team's work: the desk, saved views, benchmarks, reports."""
 
-from datetime import date
-from typing import Literal
-
-from hodcarrier.core.states import Priority, Severity, TodoState
-from hodcarrier.wire.base import Listed
+from hodcarrier.core.states import ViewPlace
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
 from hodcarrier.wire.changes import ChangesOut
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.operations.operation import Operation, Parameter
 from hodcarrier.wire.reports import ReportBody, ReportOut
-from hodcarrier.wire.todos import (
-    LoadOut,
-    TodoBody,
-    TodoChange,
-    TodoDraft,
-    TodoLinkBody,
-    TodoLinkOut,
-    TodoOut,
-    TodosBody,
-    TodosChange,
-    TodosChanged,
-)
+from hodcarrier.wire.views import ViewBody, ViewOut
 
 OPERATIONS = (
     Operation(
@@ -41,89 +26,15 @@ OPERATIONS = (
         "Take what a run changed for the worse off the desk, until further findings come.",
     ),
     Operation(
-        "list_todos",
+        "list_views",
         "GET",
-        "/todos",
-        "To-dos, live ones first; by due date unless another order is asked for.",
-        Listed[TodoOut],
-        query=(
-            Parameter("site", int | None, None),
-            Parameter("client", int | None, None),
-            Parameter("assignee", int | None, None),
-            Parameter("state", TodoState | Literal["live", ""], ""),
-            Parameter("overdue", bool, False),
-            Parameter("label", str, ""),
-            Parameter("severity", Severity | None, None),
-            Parameter("priority", Priority | None, None),
-            Parameter("text", str, ""),
-            Parameter("due_from", date | None, None),
-            Parameter("due_to", date | None, None),
-            Parameter("sort", str, "due"),
-            Parameter("limit", int, 200),
-            Parameter("after", int, 0),
-        ),
+        "/views",
+        "Saved views: one's own and those that others share.",
+        list[ViewOut],
+        query=(Parameter("place", ViewPlace | None, None),),
     ),
-    Operation(
-        "add_todo", "POST", "/todos", "Create a to-do from a check, a cause, findings, or by hand.", TodoOut, TodoBody, status=201
-    ),
-    Operation(
-        "plan_todos",
-        "POST",
-        "/todos/plan",
-        "The to-dos that would be made, one for each check, cause, page or template. Nothing is changed.",
-        list[TodoDraft],
-        TodosBody,
-    ),
-    Operation(
-        "add_todos",
-        "POST",
-        "/todos/all",
-        "Create several to-dos, one for each check, cause, page or template, spread over people.",
-        list[TodoOut],
-        TodosBody,
-        status=201,
-    ),
-    Operation(
-        "change_todos",
-        "PATCH",
-        "/todos",
-        "Change several to-dos, all of them or none, with the way back.",
-        TodosChanged,
-        TodosChange,
-    ),
-    Operation(
-        "get_load", "GET", "/todos/load", "Who has what to do by when.", LoadOut, query=(Parameter("client", int | None, None),)
-    ),
-    Operation("list_labels", "GET", "/todos/labels", "The labels that to-dos have.", list[str]),
-    Operation(
-        "check_todo",
-        "POST",
-        "/todos/{todo_id}/check",
-        "Fetch and examine the places of a to-do now, without waiting for the next audit.",
-        TodoOut,
-    ),
-    Operation("get_todo", "GET", "/todos/{todo_id}", "One to-do with its story.", TodoOut),
-    Operation(
-        "get_todo_sheet",
-        "GET",
-        "/todos/{todo_id}/sheet",
-        "A to-do on one page, to read and to print: places with their source, why they matter, how to fix and how to check them.",
-        bytes,
-    ),
-    Operation("list_todo_links", "GET", "/todos/{todo_id}/links", "Whom a to-do was shared with.", list[TodoLinkOut]),
-    Operation(
-        "add_todo_link",
-        "POST",
-        "/todos/{todo_id}/links",
-        "Share a to-do with somebody who has no account; the address is shown in this answer only.",
-        TodoLinkOut,
-        TodoLinkBody,
-        status=201,
-    ),
-    Operation("revoke_todo_link", "DELETE", "/todos/{todo_id}/links/{link_id}", "End a share link of a to-do."),
-    Operation(
-        "change_todo", "PATCH", "/todos/{todo_id}", "Change a to-do or comment on it.", TodoOut, TodoChange, versioned=True
-    ),
+    Operation("add_view", "POST", "/views", "Save the filters of a screen under a name.", ViewOut, ViewBody, status=201),
+    Operation("remove_view", "DELETE", "/views/{view_id}", "Remove a saved view."),
     Operation("list_benchmarks", "GET", "/benchmarks", "All benchmarks.", list[BenchmarkBrief]),
     Operation("add_benchmark", "POST", "/benchmarks", "Set up a benchmark.", BenchmarkBrief, BenchmarkBody, status=201),
     Operation("get_benchmark", "GET", "/benchmarks/{benchmark_id}", "The latest round of a benchmark.", BenchmarkOut),

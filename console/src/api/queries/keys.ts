@@ -15,6 +15,7 @@ export const KEYS = {
   plans: ["plans"],
   profiles: ["profiles"],
   presets: ["presets"],
+  views: ["views"],
   week: ["week"],
   access: ["access"],
   waivers: ["waivers"],

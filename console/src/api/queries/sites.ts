@@ -28,7 +28,7 @@ export const clients = {
   all: (archived = false) =>
     queryOptions({
       queryKey: archived ? [...KEYS.clients, "archived"] : KEYS.clients,
-      queryFn: () => service.GET("/api/v1/clients", { params: { query: { archived } } }),
+      queryFn: () => service.GET("/api/v1/clients", { params: { query: archived ? { archived } : {} } }),
     }),
   one: (client_id: number) =>
     queryOptions({

@@ -1,6 +1,17 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { ifMatch, service } from "../service";
-import type { Priority, Severity, TodoBody, TodoChange, TodoEdit, TodosBody, TodoState } from "../types";
+import type {
+  Priority,
+  RecurringBody,
+  Severity,
+  TodoBody,
+  TodoChange,
+  TodoEdit,
+  TodoState,
+  TodosBody,
+  ViewBody,
+  ViewPlace,
+} from "../types";
 import { KEYS } from "./keys";
 
 const PART = 200;
@@ -24,7 +35,59 @@ const WHILE_A_ROUND_RUNS_MS = 20_000;
 /** To-dos are counted at members and on the desk, and named beside findings and events. */
 const TODOS_TOUCH = [KEYS.todos, KEYS.members, KEYS.desk, KEYS.findings, KEYS.comparisons, KEYS.sites];
 
+export const views = {
+  of: (place: ViewPlace) =>
+    queryOptions({
+      queryKey: [...KEYS.views, place],
+      queryFn: () => service.GET("/api/v1/views", { params: { query: { place } } }),
+    }),
+  add: () => ({ send: (body: ViewBody) => service.POST("/api/v1/views", { body }), touches: [KEYS.views] }),
+  remove: () => ({
+    send: (view_id: number) => service.DELETE("/api/v1/views/{view_id}", { params: { path: { view_id } } }),
+    touches: [KEYS.views],
+  }),
+};
+
+export const recurring = {
+  all: (client?: number) =>
+    queryOptions({
+      queryKey: [...KEYS.todos, "recurring", client ?? 0],
+      queryFn: () => service.GET("/api/v1/recurring-todos", { params: { query: { client } } }),
+    }),
+  add: () => ({
+    send: (body: RecurringBody) => service.POST("/api/v1/recurring-todos", { body }),
+    touches: [KEYS.todos],
+  }),
+  remove: () => ({
+    send: (recurring_id: number) =>
+      service.DELETE("/api/v1/recurring-todos/{recurring_id}", { params: { path: { recurring_id } } }),
+    touches: [KEYS.todos],
+  }),
+};
+
+export const todoFiles = {
+  of: (todo_id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.todos, todo_id, "files"],
+      queryFn: () => service.GET("/api/v1/todos/{todo_id}/files", { params: { path: { todo_id } } }),
+    }),
+  add: (todo_id: number) => ({
+    send: (body: { name: string; content: string }) =>
+      service.POST("/api/v1/todos/{todo_id}/files", { params: { path: { todo_id } }, body }),
+    touches: [KEYS.todos],
+  }),
+  remove: (todo_id: number) => ({
+    send: (file_id: number) =>
+      service.DELETE("/api/v1/todos/{todo_id}/files/{file_id}", { params: { path: { todo_id, file_id } } }),
+    touches: [KEYS.todos],
+  }),
+};
+
 export const todos = {
+  take: () => ({
+    send: (body: { csv: string; check_only: boolean }) => service.POST("/api/v1/todos/import", { body }),
+    touches: [KEYS.todos, KEYS.desk],
+  }),
   links: (todo_id: number) =>
     queryOptions({
       queryKey: [...KEYS.todos, todo_id, "links"],

@@ -12,6 +12,7 @@ import { Field, Form } from "../../ui/form";
 import { Button, buttonClass, Card } from "../../ui/parts";
 import { Course } from "../../ui/signs";
 import { Loaded } from "../../ui/state";
+import { SavedViews } from "../shell/saved-views";
 import { ClientsHead, Tags } from "./nav";
 
 export function ClientsScreen() {
@@ -38,6 +39,7 @@ export function ClientsScreen() {
   return (
     <>
       <ClientsHead title="Clients">
+        <SavedViews place="clients" />
         {may("add_site") && <Button onClick={() => set("add", "site")}>Add site</Button>}
         {may("set_up_client") && (
           <Link to="/clients/new" className={buttonClass(true)}>

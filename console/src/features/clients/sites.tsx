@@ -10,6 +10,7 @@ import { Course } from "../../ui/signs";
 import { Loaded } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { ChangeSites } from "./change-sites";
+import { SavedViews } from "../shell/saved-views";
 import { ClientsHead, Tags } from "./nav";
 
 export function SitesScreen() {
@@ -34,7 +35,9 @@ export function SitesScreen() {
   };
   return (
     <>
-      <ClientsHead title="Sites" />
+      <ClientsHead title="Sites">
+        <SavedViews place="sites" />
+      </ClientsHead>
       <div className="mb-3 flex flex-wrap items-center gap-2">
         <SearchInput label="Find a site or client" value={text ?? ""} onChange={(value) => set("text", value)} />
         <div className="w-36">
@@ -104,7 +107,7 @@ export function SitesScreen() {
                     </>
                   ),
                 },
-                { head: "Tags", cell: (s) => <Tags tags={s.tags} /> },
+                { head: "Tags", cell: (s) => <Tags tags={[...(s.client_tags ?? []), ...(s.tags ?? [])]} /> },
                 {
                   head: "Health",
                   sort: (s) => s.health,

@@ -1,15 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { desk as desks } from "../../api/queries/desk";
 import type { Desk, DeskSite } from "../../api/types";
-import { count, day, moment, points, signed } from "../../lib/words";
+import { count, day, holds, moment, points, signed } from "../../lib/words";
+import { SearchInput, Select } from "../../ui/controls";
 import { Bar, Course, Line, Severity } from "../../ui/signs";
 import { buttonClass, Card, Chip, Heading, LinkButton, Title } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
+import { SavedViews } from "../shell/saved-views";
 import { News } from "./news";
 
 const ITEMS_SHOWN = 8;
@@ -50,6 +52,7 @@ function DeskContent({ desk }: { desk: Desk }) {
     <>
       <Title of={["Desk"]} />
       <Heading title={today}>
+        <SavedViews place="desk" />
         {may("add_site") && (
           <Link to="/clients?add=site" className={buttonClass(true)}>
             Add site
@@ -176,11 +179,78 @@ function MyTodos({ desk }: { desk: Desk }) {
   );
 }
 
+const tagsOf = (row: DeskSite) => [...(row.site.tags ?? []), ...(row.site.client_tags ?? [])];
+
+/** The sites that the address asks for. */
+export function narrowed(sites: readonly DeskSite[], view: URLSearchParams): DeskSite[] {
+  const [text, tag, owner] = [view.get("text") ?? "", view.get("tag") ?? "", view.get("owner") ?? ""];
+  return sites.filter(
+    (row) =>
+      holds(text, row.site.host, row.site.client_name) &&
+      (!tag || tagsOf(row).includes(tag)) &&
+      (!owner || String(row.site.owner_id ?? "") === owner),
+  );
+}
+
+function SiteFilters({
+  sites,
+  view,
+  set,
+}: {
+  sites: readonly DeskSite[];
+  view: URLSearchParams;
+  set: (name: string, value: string) => void;
+}) {
+  const tags = [...new Set(sites.flatMap(tagsOf))].sort();
+  const owners = new Map(
+    sites.flatMap((r) => (r.site.owner_id ? [[String(r.site.owner_id), r.site.owner ?? ""]] : [])),
+  );
+  return (
+    <div className="mb-2 flex flex-wrap items-center gap-2">
+      <SearchInput
+        label="Find a site or client"
+        value={view.get("text") ?? ""}
+        onChange={(value) => set("text", value)}
+      />
+      {tags.length > 0 && (
+        <div className="w-36">
+          <Select
+            aria-label="Tag"
+            value={view.get("tag") ?? ""}
+            onChange={(value) => set("tag", value)}
+            choices={[{ value: "", label: "every tag" }, ...tags.map((tag) => ({ value: tag, label: tag }))]}
+          />
+        </div>
+      )}
+      {owners.size > 0 && (
+        <div className="w-44">
+          <Select
+            aria-label="In charge"
+            value={view.get("owner") ?? ""}
+            onChange={(value) => set("owner", value)}
+            choices={[
+              { value: "", label: "in anyone’s charge" },
+              ...[...owners].map(([value, label]) => ({ value, label })),
+            ]}
+          />
+        </div>
+      )}
+    </div>
+  );
+}
+
 function SitesTable({ desk }: { desk: Desk }) {
-  const [order, setOrder] = useState<Order>("attention");
-  const rows = [...desk.sites].sort(ORDERS[order].by);
+  const [view, setView] = useSearchParams();
+  const set = (name: string, value: string) => {
+    const next = new URLSearchParams(view);
+    if (value) next.set(name, value);
+    else next.delete(name);
+    setView(next, { replace: true });
+  };
+  const order = NAMES.find((name) => name === view.get("order")) ?? "attention";
+  const rows = narrowed(desk.sites, view).sort(ORDERS[order].by);
   const chips = NAMES.map((name) => (
-    <Chip key={name} on={name === order} onClick={() => setOrder(name)}>
+    <Chip key={name} on={name === order} onClick={() => set("order", name === "attention" ? "" : name)}>
       {ORDERS[name].label}
     </Chip>
   ));
@@ -191,15 +261,20 @@ function SitesTable({ desk }: { desk: Desk }) {
           A failed audit counts most, then points of health lost since the run before, critical findings and high ones.
         </p>
       )}
+      {desk.sites.length > 1 && <SiteFilters sites={desk.sites} view={view} set={set} />}
       <Table
         rows={rows}
         id={(r) => r.site.id}
         name="desk"
         caption="All own sites"
         empty={
-          <>
-            No sites yet. <Link to="/clients?add=site">Add your first site</Link>; an address is enough.
-          </>
+          desk.sites.length > 0 ? (
+            "No site fits these filters."
+          ) : (
+            <>
+              No sites yet. <Link to="/clients?add=site">Add your first site</Link>; an address is enough.
+            </>
+          )
         }
         columns={[
           { head: "Site", cell: (r) => <SiteName row={r} /> },

@@ -54,14 +54,21 @@ export function ruleOf(values: ScheduleValues): string | null {
 }
 export const NO_DAY = "Choose at least one day of the week.";
 
+/** On which days something comes back, without a time. */
+export function OnDays() {
+  return (
+    <div className="grid gap-3 sm:grid-cols-2">
+      <Field name="often" label="How often" kind="choice" choices={OFTEN} />
+      <When />
+    </div>
+  );
+}
+
 /** `until`: the starts of several sites may be spread until then. */
 export function ScheduleFields({ until = false }: { until?: boolean }) {
   return (
     <>
-      <div className="grid gap-3 sm:grid-cols-2">
-        <Field name="often" label="How often" kind="choice" choices={OFTEN} />
-        <When />
-      </div>
+      <OnDays />
       <div className={`grid gap-3 ${until ? "sm:grid-cols-3" : "sm:grid-cols-2"}`}>
         <Field name="at" label={until ? "First start" : "At"} kind="time" required />
         {until && <Field name="until" label="Last start" kind="time" hint="Empty: all at once" />}

@@ -42,6 +42,7 @@ beforeEach(() => {
   stub.answers["GET /session"] = { body: { id: 1, role: "lead", may: ["change_todo", "add_todo_link"] } };
   stub.answers["GET /todos/4"] = { body: TODO };
   stub.answers["GET /todos/4/links"] = { body: [] };
+  stub.answers["GET /todos/4/files"] = { body: [] };
   stub.answers["GET /members"] = { body: [] };
 });
 

@@ -19,6 +19,7 @@ import { FindingRuns } from "../site/history";
 import { InSource } from "../site/in-source";
 import { assignable } from "../site/make-todo";
 import { Subject } from "../site/subject";
+import { Attachments } from "./attachments";
 import { Comment } from "./comment";
 import { Share } from "./share";
 import { labelsIn, NEXT, priorityChoices } from "./fields";
@@ -117,6 +118,7 @@ function Detail({ todo }: { todo: Todo }) {
               <Markdown text={todo.note} />
             </Card>
           )}
+          <Attachments todo={todo} mine={mine} />
           <Card title="Places" aside="as of the last run">
             <Table
               rows={[...todo.linked].sort((a, b) => ORDER.indexOf(a.outcome) - ORDER.indexOf(b.outcome))}

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { useMay } from "../../api/hooks";
 import { clients } from "../../api/queries/sites";
 import { members } from "../../api/queries/team";
@@ -16,7 +16,9 @@ import { PRIORITIES } from "./fields";
 import { DUE, type Filters, filtersOf, STATES } from "./filters";
 import { TodoList } from "./list";
 import { WhoHasWhat } from "./load";
+import { SavedViews } from "../shell/saved-views";
 import { NewTodo } from "./new-todo";
+import { TakeTable } from "./take-table";
 
 const VIEWS = ["list", "board", "calendar"] as const;
 
@@ -24,6 +26,7 @@ export function TodosScreen() {
   const [view, setView] = useSearchParams();
   const may = useMay();
   const [making, setMaking] = useState(false);
+  const [taking, setTaking] = useState(false);
   const shown = VIEWS.find((name) => name === view.get("view")) ?? "list";
   const set = (name: string, value: string) => {
     const next = new URLSearchParams(view);
@@ -46,6 +49,7 @@ export function TodosScreen() {
             { value: "calendar", label: "Calendar" },
           ]}
         />
+        <SavedViews place="todos" />
         {may("add_todo") && (
           <Button main onClick={() => setMaking(true)}>
             New to-do
@@ -53,6 +57,12 @@ export function TodosScreen() {
         )}
       </Heading>
       <NewTodo open={making} onOpenChange={setMaking} />
+      <TakeTable open={taking} onOpenChange={setTaking} />
+      <div className="mt-1.5 flex flex-wrap gap-x-4 text-sm">
+        {may("list_recurring") && <Link to="/todos/recurring">Recurring to-dos</Link>}
+        {may("export_todos") && <a href={exportOf(filters, view.get("sort") ?? "due")}>Export CSV</a>}
+        {may("import_todos") && <LinkButton onClick={() => setTaking(true)}>Import CSV</LinkButton>}
+      </div>
       <WhoHasWhat client={filters.client} />
       <FilterBar view={view} set={set} board={shown === "board"} calendar={shown === "calendar"} filters={filters} />
       {shown === "list" && (
@@ -64,6 +74,12 @@ export function TodosScreen() {
       )}
     </>
   );
+}
+
+/** Where the list is as a table, narrowed down as it is shown. */
+function exportOf(filters: Filters, sort: string): string {
+  const given = Object.entries({ ...filters, sort }).filter(([, value]) => value !== undefined && value !== "");
+  return `/api/v1/todos/export?${new URLSearchParams(given.map(([name, value]) => [name, String(value)]))}`;
 }
 
 const NARROWING = ["who", "client", "label", "severity", "priority", "due", "day", "text"];
