@@ -80,6 +80,12 @@ def add_parser(commands: Any) -> None:
     edited.add_argument("--note", help="what is agreed with the client, in Markdown; not shown to guests")
     edited.add_argument("--colour", metavar="#RRGGBB", help="the colour of its brand, for reports; empty for the agency's own")
     edited.add_argument("--owner", help="the member in charge; “none” for nobody")
+    edited.add_argument(
+        "--member",
+        action="append",
+        metavar="WHO",
+        help="limit it to these members, beside owners and leads (repeat; “everybody” opens it to all)",
+    )
     archived = verb(verbs, "archive", "let a client rest: nothing is audited, and it is on no list", run_archive)
     archived.add_argument("name", help="name or id")
     restored = verb(verbs, "restore", "bring an archived client back", run_restore)
@@ -237,6 +243,8 @@ def run_edit(args: argparse.Namespace) -> int:
         wanted: dict[str, Any] = {name: value for name, value in given.items() if value is not None}
         if args.owner is not None:
             wanted["owner_id"] = None if args.owner == "none" else find_member(desk, args.owner).id
+        if args.member is not None:
+            wanted["member_ids"] = [find_member(desk, who).id for who in args.member if who != "everybody"]
         changed = desk.change_client(find_client(desk, args.name).id, ClientChange(**wanted))
         return show(args, changed, CHANGED)
 

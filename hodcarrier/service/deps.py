@@ -35,7 +35,13 @@ def cookie_of(settings: Settings) -> tuple[str, bool]:
     return (SECURE_COOKIE if secure else COOKIE), secure
 
 
-Work = Annotated[Workspace, Depends(workspace)]
+def workspace_seen(request: Request) -> Workspace:
+    """The workspace as whoever asks sees it: without the clients that are limited to others."""
+    found: Workspace = getattr(request.state, "seen", None) or workspace(request)
+    return found
+
+
+Work = Annotated[Workspace, Depends(workspace_seen)]
 Configured = Annotated[Settings, Depends(settings_of)]
 Version = Annotated[str | None, Header(alias="If-Match", description="the version that was loaded")]
 

@@ -16,6 +16,7 @@ from hodcarrier.core.permissions import Extent, Permission, Role
 from hodcarrier.core.states import TokenScope
 from hodcarrier.register.models import Alert, Benchmark, Client, Member, Remark, Report, Run, Site, Todo, WaiverRow
 from hodcarrier.service.deps import actual_run, signed_in, workspace
+from hodcarrier.usecases.limits import seen_by
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.base import Problem
 from hodcarrier.wire.operations import OPERATIONS, Operation
@@ -128,7 +129,7 @@ def guard(operation: Operation) -> Callable[[Request], None]:
             raise NotAllowed(f"{deed} needs a token that is good for everything; this one is for reading.", "Use another token.")
         grant = Grant(member, require(member, operation.permission, deed))
         check_extent(work, grant, operation, request.path_params)
-        request.state.grant = grant
+        request.state.grant, request.state.seen = grant, seen_by(work, member)
 
     return check
 

@@ -7,11 +7,13 @@ from datetime import date
 from sqlalchemy import select, update
 from sqlalchemy.orm import Session, joinedload, selectinload
 
+from hodcarrier.core.errors import NotAllowed
 from hodcarrier.core.judge.todos import TARGET_DAYS
 from hodcarrier.core.states import Severity
 from hodcarrier.core.words import distinct
 from hodcarrier.register.models import Client, Member, Run, Site, SiteState
 from hodcarrier.usecases import schedules
+from hodcarrier.usecases.limits import SEE_ALL
 from hodcarrier.usecases.todo_story import member_for
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
 from hodcarrier.wire.clients import ClientBody, ClientChange, ClientOut, SiteBrief
@@ -32,6 +34,8 @@ def change_client(work: Workspace, client_id: int, change: ClientChange, member:
     """Change a client. Raises :class:`Conflict` when the name is taken."""
     with work.session() as session:
         client = fetch(session, Client, client_id, "client")
+        if change.member_ids is not None and member.role not in SEE_ALL:
+            raise NotAllowed("Who may see a client is for owners and leads to say.", "Ask a lead.")
         with unless_taken(session, f"There is already a client called {change.name}.", "Give another name."):
             _change(session, client, change)
         if change.blackout_days is not None:
@@ -58,6 +62,9 @@ def _change(session: Session, client: Client, change: ClientChange) -> None:
         client.note = change.note
     if change.colour is not None:
         client.colour = change.colour.lower()
+    if change.member_ids is not None:
+        found = [member_for(session, number, "member_ids") for number in dict.fromkeys(change.member_ids)]
+        client.members = [each for each in found if each is not None]
     if "owner_id" in change.model_fields_set:
         owner = member_for(session, change.owner_id, "owner_id")
         client.owner_id = owner.id if owner is not None else None
@@ -79,7 +86,11 @@ def list_clients(work: Workspace, only: int | None = None, *, archived: bool = F
     """Clients with their sites: those in use, or those that are archived; ``tag``: that have it, themselves or on a site. ``only`` is the one a
     guest belongs to, who is shown nothing that the agency notes about it."""
     with work.reading() as session:
-        chosen = select(Client).order_by(Client.name).options(selectinload(Client.sites), joinedload(Client.owner))
+        chosen = (
+            select(Client)
+            .order_by(Client.name)
+            .options(selectinload(Client.sites), joinedload(Client.owner), selectinload(Client.members))
+        )
         if only is not None:
             chosen = chosen.where(Client.id == only)
         else:
@@ -87,7 +98,7 @@ def list_clients(work: Workspace, only: int | None = None, *, archived: bool = F
         health = latest_health(session)
         found = [client_out(client, health) for client in session.scalars(chosen)]
     if only is not None:
-        return [client.model_copy(update={"note": "", "tags": [], "owner_id": None}) for client in found]
+        return [client.model_copy(update={"note": "", "tags": [], "owner_id": None, "member_ids": []}) for client in found]
     return [client for client in found if not tag or _has_tag(client, tag)]
 
 
@@ -110,6 +121,7 @@ def client_out(client: Client, health: dict[int, float | None]) -> ClientOut:
         holidays=[date.fromisoformat(day) for day in client.holidays],
         blackout_days=[date.fromisoformat(day) for day in client.blackout_days],
         targets=targets_of(client),
+        member_ids=[each.id for each in client.members],
         sites=[SiteBrief(id=s.id, host=s.host, kind=s.kind, health=health.get(s.id), tags=s.tags) for s in client.sites],
     )
 

@@ -22,7 +22,7 @@ class ClientBody(Wire):
 class ClientChange(Wire):
     """Changes to a client; what is left out stays. ``holidays`` are days that are no working days for it, ``targets`` working days until to-dos are
     due, by severity; a severity that is left out has the agency's own. On ``blackout_days`` no audit starts by itself. While it is ``archived`` nothing of
-    it is audited, and its sites and to-dos are on no list."""
+    it is audited, and its sites and to-dos are on no list. ``member_ids`` limits it to these members, beside owners and leads; none: it is open to all."""
 
     name: Words | None = Field(default=None, min_length=1, max_length=200)
     holidays: list[date] | None = Field(default=None, max_length=1000, examples=[["2026-12-25"]])
@@ -33,6 +33,7 @@ class ClientChange(Wire):
     colour: str | None = Field(default=None, pattern="^(#[0-9a-fA-F]{6})?$", examples=["#0d5c5f"])
     owner_id: int | None = None
     archived: bool | None = None
+    member_ids: list[int] | None = Field(default=None, max_length=500)
 
 
 class ClientOut(Wire):
@@ -50,6 +51,7 @@ class ClientOut(Wire):
     holidays: list[date] = []
     blackout_days: list[date] = []
     targets: dict[Severity, int] = {}
+    member_ids: list[int] = []
     sites: list[SiteBrief] = []
 
 

@@ -13,6 +13,7 @@ M_TO_Z: dict[str, str] = {
     "media": "Media type of the file, told by its content.",
     "medium": "Findings of medium severity.",
     "member_id": "Number of a member.",
+    "member_ids": "Numbers of the members it is limited to, beside owners and leads; none: it is open to all.",
     "member_name": "Name of the member it belongs to.",
     "message": "What was found, in a sentence.",
     "message_id": "Id of the message, the same at every attempt.",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
+from datetime import UTC, datetime, timedelta
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
@@ -15,7 +16,14 @@ from tests.console.conftest import sign_in
 SCREENS = {
     "/": "Needs attention",
     "/clients": "saltline-stores.example",
+    "/clients?archived=yes": "No client is archived.",
+    "/clients/1": "Two hours a week.",
+    "/clients/sites": "every Tuesday at 02:04",
+    "/clients/week": "This week",
+    "/clients/presets": "Small site",
+    "/clients/new": "Which site is it about?",
     "/sites/1": "Worth doing first",
+    f"/sites/1?run={(datetime.now(UTC) - timedelta(days=9)).date()}": "You see the run of",
     "/sites/1/findings": "Checks that fail",
     "/sites/1/findings?by=cause": "Disallow: /shop",
     "/sites/1/checks/index-lost-robots": "Why it matters",
@@ -30,6 +38,7 @@ SCREENS = {
     "/todos?view=calendar": "today",
     "/sites/1/changes?since=columns": "Pages scored",
     "/todos/1": "History",
+    "/todos/recurring": "None yet.",
     "/benchmarks": "Pellow Kiln Studio",
     "/benchmarks/1": "Where we lead",
     "/reports": "Ardmoor Seed Library",

@@ -3732,7 +3732,7 @@ export interface components {
          * ClientChange
          * @description Changes to a client; what is left out stays. ``holidays`` are days that are no working days for it, ``targets`` working days until to-dos are
          *     due, by severity; a severity that is left out has the agency's own. On ``blackout_days`` no audit starts by itself. While it is ``archived`` nothing of
-         *     it is audited, and its sites and to-dos are on no list.
+         *     it is audited, and its sites and to-dos are on no list. ``member_ids`` limits it to these members, beside owners and leads; none: it is open to all.
          * @example {
          *       "holidays": [
          *         "2026-12-25",
@@ -3802,6 +3802,11 @@ export interface components {
              * @description Whether the client is archived: nothing of it is audited, and it is on no list.
              */
             archived?: boolean | null;
+            /**
+             * Member Ids
+             * @description Numbers of the members it is limited to, beside owners and leads; none: it is open to all.
+             */
+            member_ids?: number[] | null;
         };
         /**
          * ClientGuest
@@ -3904,6 +3909,12 @@ export interface components {
             targets: {
                 [key: string]: number;
             };
+            /**
+             * Member Ids
+             * @description Numbers of the members it is limited to, beside owners and leads; none: it is open to all.
+             * @default []
+             */
+            member_ids: number[];
             /**
              * Sites
              * @description The sites.

@@ -5,7 +5,18 @@ from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.changes import ChangeCount
 from hodcarrier.register.models.people import LogEntry, Member, PasswordLink, SavedView, SignIn, Token
 from hodcarrier.register.models.runs import EXAMINED, EXAMINED_OR_FAILED, Run, RunProgress, SiteState
-from hodcarrier.register.models.sites import Client, Metric, Preset, Profile, Remark, Schedule, Site, SiteAccess, WaiverRow
+from hodcarrier.register.models.sites import (
+    Client,
+    ClientMember,
+    Metric,
+    Preset,
+    Profile,
+    Remark,
+    Schedule,
+    Site,
+    SiteAccess,
+    WaiverRow,
+)
 from hodcarrier.register.models.todo_things import RecurringTodo, TodoFile
 from hodcarrier.register.models.todos import Todo, TodoEvent, TodoFinding, TodoLink, TodoMail, TodoWatcher
 from hodcarrier.register.models.webhooks import Webhook, WebhookDelivery
@@ -20,6 +31,7 @@ __all__ = [
     "BenchmarkRound",
     "ChangeCount",
     "Client",
+    "ClientMember",
     "Delivery",
     "Feed",
     "LogEntry",

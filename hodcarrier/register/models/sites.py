@@ -34,7 +34,17 @@ class Client(Base):
     blackout_days: Mapped[list[str]] = mapped_column(default=list)
     owner_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))
     owner: Mapped[Member | None] = relationship(foreign_keys=[owner_id])
+    members: Mapped[list[Member]] = relationship(secondary="client_member", order_by="Member.name")
     sites: Mapped[list[Site]] = relationship(back_populates="client", cascade="all, delete-orphan", order_by="Site.id")
+
+
+class ClientMember(Base):
+    """Somebody who works for a client that not everybody at the agency may see. A client without any is open to all."""
+
+    __tablename__ = "client_member"
+    __table_args__ = (Index("client_member_member", "member_id"),)
+    client_id: Mapped[int] = mapped_column(ForeignKey("client.id", ondelete="CASCADE"), primary_key=True)
+    member_id: Mapped[int] = mapped_column(ForeignKey("member.id", ondelete="CASCADE"), primary_key=True)
 
 
 class Profile(Base):

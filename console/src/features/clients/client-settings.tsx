@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useForm } from "react-hook-form";
 import { useChange } from "../../api/change";
 import { clients } from "../../api/queries/sites";
-import { members } from "../../api/queries/team";
+import { members, session } from "../../api/queries/team";
 import type { Client, Severity } from "../../api/types";
 import { Field, Form } from "../../ui/form";
 import { Button, Card } from "../../ui/parts";
@@ -19,6 +19,8 @@ type Values = {
   colour: string;
   holidays: string;
   blackout_days: string;
+  /** By number, whether the client is limited to a member; nobody chosen: it is open to all. */
+  let_in: Record<string, boolean>;
 } & Record<Severity, string>;
 
 const valuesOf = (client: Client): Values => ({
@@ -29,6 +31,7 @@ const valuesOf = (client: Client): Values => ({
   colour: client.colour,
   holidays: client.holidays.join("\n"),
   blackout_days: client.blackout_days.join("\n"),
+  let_in: Object.fromEntries(client.member_ids.map((id) => [String(id), true])),
   critical: String(client.targets.critical ?? ""),
   high: String(client.targets.high ?? ""),
   medium: String(client.targets.medium ?? ""),
@@ -47,6 +50,9 @@ const NO_DAY = "Write each day as yyyy-mm-dd, one on a line.";
 export function ClientSettings({ client }: { client: Client }) {
   const say = useSay();
   const people = (useQuery(members.all()).data ?? []).filter((m) => m.active && m.role !== "guest");
+  const role = useQuery(session.me()).data?.role;
+  const limits = role === "owner" || role === "lead";
+  const workers = people.filter((m) => m.role === "analyst" || m.role === "fixer");
   const change = useChange(clients.change(client.id));
   const form = useForm<Values>({
     values: valuesOf(client),
@@ -67,6 +73,11 @@ export function ClientSettings({ client }: { client: Client }) {
         colour: values.colour.trim(),
         holidays,
         blackout_days: blackout,
+        ...(limits
+          ? {
+              member_ids: workers.filter((m) => values.let_in[String(m.id)]).map((m) => m.id),
+            }
+          : {}),
         targets: Object.fromEntries(SEVERITIES.map((name) => [name, Number(values[name])])),
       },
       {
@@ -115,6 +126,19 @@ export function ClientSettings({ client }: { client: Client }) {
             hint="No audit starts automatically; yyyy-mm-dd, one on a line"
           />
         </div>
+        {limits && workers.length > 0 && (
+          <fieldset>
+            <legend className="text-ink-2 mb-1 text-sm font-medium">Limited to</legend>
+            <div className="flex flex-wrap gap-x-4 gap-y-1.5">
+              {workers.map((m) => (
+                <Field key={m.id} name={`let_in.${m.id}`} label={m.name} kind="tick" />
+              ))}
+            </div>
+            <p className="text-ink-3 mt-1 text-sm">
+              With nobody chosen every analyst and fixer sees the client. Owners and leads always do.
+            </p>
+          </fieldset>
+        )}
         <Button type="submit" disabled={change.isPending}>
           Save client
         </Button>
