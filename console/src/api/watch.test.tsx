@@ -76,6 +76,9 @@ test("a hidden window listens to nothing, and is brought up to date when it is l
 test("what was refused is tried again later, what broke off by the browser itself", () => {
   show();
   Source.all[0]?.dispatchEvent(new Event("error"));
+  expect(read()).toEqual(["all"]);
+  Source.all[0]?.dispatchEvent(new Event("error"));
+  expect(read()).toEqual(["all"]);
   vi.advanceTimersByTime(60_000);
   expect(Source.all).toHaveLength(1);
   Source.all[0]?.close();

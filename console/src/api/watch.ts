@@ -42,6 +42,7 @@ export function useWatch(wanted: boolean) {
     let again = 0;
     let timer = 0;
     let readAt = 0;
+    let lost = false;
     const waiting = new Set<Noun>();
 
     const read = () => {
@@ -57,7 +58,13 @@ export function useWatch(wanted: boolean) {
         for (const noun of (JSON.parse(event.data) as { nouns: Noun[] }).nouns) waiting.add(noun);
         timer ||= window.setTimeout(read, Math.max(0, readAt + AT_MOST_EVERY_MS - Date.now()));
       });
+      source.addEventListener("open", () => {
+        lost = false;
+      });
       source.addEventListener("error", () => {
+        // Whether the service still answers is seen when what is shown is read again.
+        if (!lost) void cache.invalidateQueries();
+        lost = true;
         // The browser tries again by itself but for what was refused.
         if (source?.readyState !== EventSource.CLOSED) return;
         close();

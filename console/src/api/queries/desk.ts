@@ -3,7 +3,7 @@ import { service } from "../service";
 import { KEYS } from "./keys";
 
 // What is on no list, such as a disk that is full, is told by no change.
-const WHILE_IT_IS_LOOKED_AT_MS = 20_000;
+const WHILE_IT_IS_LOOKED_AT_MS = 10_000;
 
 export const desk = {
   now: () =>

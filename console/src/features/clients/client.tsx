@@ -48,7 +48,9 @@ function Content({ page }: { page: ClientPage }) {
       <Heading over={<Link to="/clients">Clients</Link>} title={client.name}>
         <span className="text-ink-3 text-sm">
           {client.owner ? `In the charge of ${client.owner}` : "In nobody’s charge"} ·{" "}
-          <Link to={`/todos?client=${client.id}`}>{plural(page.open_todos, "open to-do")}</Link>
+          <Link to={`/todos?client=${client.id}`} className="underline">
+            {plural(page.open_todos, "open to-do")}
+          </Link>
           {page.overdue_todos > 0 && <b className="text-bad font-semibold">, {count(page.overdue_todos)} overdue</b>}
         </span>
         {may("add_site") && !client.archived_at && (
@@ -156,8 +158,8 @@ function Content({ page }: { page: ClientPage }) {
             <ul>
               {page.benchmarks.map((b) => (
                 <li key={b.id} className="border-line border-b py-1.5 last:border-b-0">
-                  <Link to={`/benchmarks/${b.id}`}>{b.name}</Link>{" "}
-                  <span className="text-ink-3 text-sm">
+                  <Link to={`/benchmarks/${b.id}`}>{b.name}</Link>
+                  <span className="text-ink-3 block text-sm">
                     {b.rank
                       ? `place ${b.rank} of ${b.competitors.length + 1} by health`
                       : b.rounds > 0

@@ -98,11 +98,13 @@ export function SitesScreen() {
                   sort: (s) => s.host,
                   cell: (s) => (
                     <>
-                      <Link to={`/sites/${s.id}`} className="font-semibold">
+                      <Link to={`/sites/${s.id}`} className="inline-block min-h-[24px] font-semibold">
                         {s.host}
                       </Link>
                       <div className="text-ink-3 text-sm">
-                        <Link to={`/clients/${s.client_id}`}>{s.client_name}</Link>
+                        <Link to={`/clients/${s.client_id}`} className="inline-block min-h-[24px]">
+                          {s.client_name}
+                        </Link>
                       </div>
                     </>
                   ),
