@@ -15,6 +15,7 @@ from hodcarrier.core.errors import DamagedRun, Unavailable
 from hodcarrier.core.plan import Plan, plan_values
 from hodcarrier.runfile.compared import ComparedRuns
 from hodcarrier.runfile.compared_writer import write_comparison
+from hodcarrier.runfile.moved import are_elsewhere, moved
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.writer import RunWriter
 
@@ -164,7 +165,11 @@ class LocalRunStore:
         part = whole.with_name(whole.name + ".part")
         part.unlink(missing_ok=True)
         try:
-            write_comparison(base, head, part)
+            if are_elsewhere(base.plan, head.plan):
+                with moved(self.whole_path(base_id), whole.with_name(whole.name + ".moved"), base, head) as there:
+                    write_comparison(there, head, part)
+            else:
+                write_comparison(base, head, part)
             part.replace(whole)
         finally:
             part.unlink(missing_ok=True)

@@ -87,12 +87,14 @@ def _todos_of(work: Workspace, site_id: int, found: ComparedRuns) -> list[EventT
 
 @contextmanager
 def _pair(work: Workspace, base_id: str, head_id: str) -> Iterator[tuple[Run, Run, ComparedRuns]]:
-    """Two runs of one site and their comparison. Raises :class:`RunMismatch` when they are of different sites."""
+    """Two runs and their comparison: of one site, or of two sites of one client, such as a staging host and the live one, which are compared by path.
+    Raises :class:`RunMismatch` when they are of different clients."""
     with work.reading() as session:
         base, head = fetch(session, Run, base_id, "run"), fetch(session, Run, head_id, "run")
-        if base.site_id != head.site_id:
+        if base.site.client_id != head.site.client_id:
             raise RunMismatch(
-                f"Run {base_id} is of {base.site.host} and run {head_id} of {head.site.host}.", "Choose two runs of one site."
+                f"Run {base_id} is of {base.site.host} and run {head_id} of {head.site.host}, a site of another client.",
+                "Choose two runs of one site, or of two sites of one client.",
             )
     with compared(work, base_id, head_id) as found:
         yield base, head, found
@@ -101,12 +103,12 @@ def _pair(work: Workspace, base_id: str, head_id: str) -> Iterator[tuple[Run, Ru
 def compare_runs(
     work: Workspace, base_id: str, head_id: str, chosen: Chosen = ALL, limit: int = 200, after: int = 0
 ) -> ComparisonOut:
-    """Compare two finished runs. Raises :class:`RunMismatch` when they are of different sites, :class:`NotFound` for a part that there is not."""
+    """Compare two finished runs. Raises :class:`RunMismatch` when they are of different clients, :class:`NotFound` for a part that there is not."""
     with _pair(work, base_id, head_id) as (base, head, found):
         figures = found.figures
         part = _part(found, chosen.part) if chosen.part is not None else None
         rows, total, after_next = found.findings(chosen, limit=min(limit, ROWS_MAX), after=after)
-        todos = _todos_of(work, base.site_id, found)
+        todos = _todos_of(work, head.site_id, found)
         items = [
             ChangedFinding(
                 change=item.change,
@@ -123,6 +125,8 @@ def compare_runs(
     return ComparisonOut(
         base=base_id,
         head=head_id,
+        base_host=base.site.host,
+        head_host=head.site.host,
         base_at=base.requested_at,
         head_at=head.requested_at,
         base_health=base.health,

@@ -121,13 +121,15 @@ class EventTodo(Wire):
 
 
 class ComparisonOut(Wire):
-    """Two runs of one site side by side.
+    """Two runs side by side: of one site, or of two sites of one client, which are compared by path.
 
     ``health_change`` is null when the runs examined too few of the same pages to be compared; ``health`` and ``areas`` say how many.
     """
 
     base: str
     head: str
+    base_host: str
+    head_host: str
     base_at: datetime | None
     head_at: datetime | None
     base_health: float | None

@@ -4164,7 +4164,7 @@ export interface components {
         };
         /**
          * ComparisonOut
-         * @description Two runs of one site side by side.
+         * @description Two runs side by side: of one site, or of two sites of one client, which are compared by path.
          *
          *     ``health_change`` is null when the runs examined too few of the same pages to be compared; ``health`` and ``areas`` say how many.
          */
@@ -4179,6 +4179,16 @@ export interface components {
              * @description Id of the later run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
              */
             head: string;
+            /**
+             * Base Host
+             * @description The host of the earlier run.
+             */
+            base_host: string;
+            /**
+             * Head Host
+             * @description The host of the later run; another one than the earlier run's where two sites of a client are compared by path.
+             */
+            head_host: string;
             /**
              * Base At
              * @description When the earlier run was requested (UTC).

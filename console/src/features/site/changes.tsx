@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
+import { useContext } from "react";
 import { useSearchParams } from "react-router";
 import { comparisons, runs } from "../../api/queries/runs";
-import { plans } from "../../api/queries/sites";
+import { plans, sites } from "../../api/queries/sites";
 import type { Comparison, RunBrief } from "../../api/types";
 import { moment, plural, points, tooFewShared } from "../../lib/words";
 import { Labelled, Segments, Select } from "../../ui/controls";
@@ -10,7 +11,7 @@ import { Loaded } from "../../ui/state";
 import { Balance } from "./compared-findings";
 import { ComparedTabs } from "./compared-tabs";
 import { Columns } from "./columns";
-import { useSite } from "./context";
+import { EarlierRun, useSite } from "./context";
 import { Bridge, Happened } from "./happened";
 import { NoRun } from "./no-run";
 import { RobotsLines } from "./robots-lines";
@@ -36,10 +37,18 @@ export function ChangesScreen() {
   const { site, run } = useSite();
   const [view, setView] = useSearchParams();
   const finished = useQuery(runs.finished(site));
+  const earlier = useContext(EarlierRun);
+  const own = useQuery(sites.all("own")).data ?? [];
   if (!run) return <NoRun site={site} />;
   const done = (finished.data ?? []).filter((r) => r.file === "kept");
   const audits = done.filter((r) => r.purpose !== "re-examination");
-  const head = view.get("head") ?? audits[0]?.id ?? "";
+  const head = view.get("head") ?? (earlier ? run.id : audits[0]?.id) ?? "";
+  // The live host of a staging host, or the other way round: compared by path.
+  const siblings = own.flatMap((s) =>
+    s.client_id === site.client_id && s.id !== site.id && s.last_run && s.last_run.state !== "failed"
+      ? [{ value: s.last_run.id, label: runLabel(s.last_run), group: `${s.host}, by path` }]
+      : [],
+  );
   const quick = quickBases(audits, head);
   const chosen = done.find((r) => r.id === head);
   const base = view.get("base") ?? chosen?.source_id ?? quick.previous?.id ?? "";
@@ -54,7 +63,7 @@ export function ChangesScreen() {
     if (name === "choose" || name === "columns") set({ since: name });
     else set({ base: quick[name]?.id ?? base, since: name });
   };
-  if (finished.data && done.length < 2)
+  if (finished.data && done.length < 2 && siblings.length === 0)
     return <p className="text-ink-3">A comparison needs two finished runs with their files.</p>;
   return (
     <>
@@ -90,7 +99,10 @@ export function ChangesScreen() {
                   {...tied}
                   value={value}
                   onChange={(id) => set({ [key]: id, since: "choose" })}
-                  choices={done.map((r) => ({ value: r.id, label: runLabel(r) }))}
+                  choices={[
+                    ...done.map((r) => ({ value: r.id, label: runLabel(r), group: site.host })),
+                    ...(key === "base" ? siblings : []),
+                  ]}
                 />
               )}
             </Labelled>
@@ -126,6 +138,12 @@ function Compared({ base, head, latest }: { base: string; head: string; latest: 
     <Loaded query={found} tall={14}>
       {(data) => (
         <div className="space-y-3.5">
+          {data.base_host !== data.head_host && (
+            <p role="status" className="bg-accent-soft rounded-md px-3 py-1.5">
+              Compared by path: {data.base_host} beside {data.head_host}. What is fixed or gone stands with the address
+              it had there.
+            </p>
+          )}
           <Differences data={data} />
           <div className="grid items-start gap-3.5 lg:grid-cols-[1.75fr_1fr]">
             <Happened data={data} latest={latest} />
