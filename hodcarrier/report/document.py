@@ -12,6 +12,7 @@ from typing import Any
 from jinja2 import Environment
 from markupsafe import Markup
 
+from hodcarrier.core.colours import ink_on
 from hodcarrier.core.errors import Unavailable
 from hodcarrier.core.judge.health import gain_words
 from hodcarrier.core.words import figure
@@ -20,6 +21,8 @@ from hodcarrier.report.values import DatedText, HealthPoint, ReportValues
 
 FONTS = Path(__file__).parent / "fonts"
 CHART_WIDTH, CHART_HEIGHT = 640, 150
+# The colour of reports for clients who have none of their own.
+ACCENT = "#0d5c5f"
 
 
 @lru_cache(maxsize=1)
@@ -85,7 +88,9 @@ def draw_html(values: ReportValues) -> str:
         weight: base64.b64encode((FONTS / f"ibm-plex-sans-latin-{weight}-normal.woff2").read_bytes()).decode()
         for weight in ("400", "600")
     }
-    return _environment().get_template("report.html").render(v=values, chart=chart(values.line, values.remarks), fonts=fonts)
+    brand = values.colour or ACCENT
+    shown = chart(values.line, values.remarks)
+    return _environment().get_template("report.html").render(v=values, chart=shown, fonts=fonts, brand=brand, ink=ink_on(brand))
 
 
 def draw_pdf(values: ReportValues) -> bytes:

@@ -114,7 +114,7 @@ class Comparison:
 
 @dataclass(frozen=True)
 class ReportValues:
-    """Everything a report shows. Days are ISO 8601."""
+    """Everything a report shows. Days are ISO 8601. ``colour`` is that of the client's brand (``#rrggbb``), empty for the agency's."""
 
     title: str
     agency: str
@@ -139,6 +139,7 @@ class ReportValues:
     areas: list[AreaScore]
     appendix: list[Explained]
     standing: Comparison | None = None
+    colour: str = ""
     sentences: list[str] = field(default_factory=list)
 
 

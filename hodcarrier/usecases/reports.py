@@ -118,6 +118,7 @@ def _gather(work: Workspace, session: Session, site: Site, body: ReportBody, age
         title=title,
         agency=agency,
         client=site.client.name,
+        colour=site.client.colour,
         host=site.host,
         from_day=body.from_day.isoformat(),
         to_day=body.to_day.isoformat(),

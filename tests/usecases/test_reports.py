@@ -9,14 +9,19 @@ import pytest
 
 from hodcarrier.core.catalogue import doc, page
 from hodcarrier.core.judge.benchmark import Standing
+from hodcarrier.register.models import Member
+from hodcarrier.report.document import draw_html
 from hodcarrier.report.values import Comparison, Counts, FixedWork, ReportValues, WorkInHand
 from hodcarrier.usecases import clients, reports, sites, todos
 from hodcarrier.usecases.reports import month_in_sentences
-from hodcarrier.wire.clients import ClientBody
+from hodcarrier.wire.clients import ClientBody, ClientChange
 from hodcarrier.wire.reports import ReportBody
 from hodcarrier.wire.sites import SiteBody
 from hodcarrier.wire.todos import TodoBody
 from tests.usecases.conftest import START, Office
+from tests.usecases.test_todos import shop
+
+NOBODY = Member(id=None, name="")
 
 PLAIN = ReportValues(
     title="November",
@@ -103,3 +108,18 @@ def test_reports_of_one_client_the_latest_first(office: Office) -> None:
     assert [r.id for r in reports.list_reports(office.work)] == made[::-1]
     assert [r.id for r in reports.list_reports(office.work, office.site.client_id)] == [made[2], made[0]]
     assert [r.id for r in reports.list_reports(office.work, far)] == [made[1]]
+
+
+@pytest.mark.parametrize(("colour", "brand", "ink"), [("", "#0d5c5f", "#ffffff"), ("#ffe000", "#ffe000", "#1b2326")])
+def test_the_cover_has_the_clients_colour_and_an_ink_that_is_read_on_it(colour: str, brand: str, ink: str) -> None:
+    page = draw_html(replace(PLAIN, colour=colour))
+    assert f"--accent: {brand};" in page and f"color: {ink};" in page
+
+
+def test_a_report_keeps_the_colour_it_was_made_with(office: Office) -> None:
+    office.audit(START, shop(1))
+    clients.change_client(office.work, office.site.client_id, ClientChange(colour="#FFE000"), NOBODY)
+    body = ReportBody(site_id=office.site.id, from_day=START.date(), to_day=START.date())
+    made = reports.add_report(office.work, body, None, "Agency")
+    clients.change_client(office.work, office.site.client_id, ClientChange(colour=""), NOBODY)
+    assert reports.get_report(office.work, made.id)[1].colour == "#ffe000"
