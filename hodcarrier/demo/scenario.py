@@ -8,7 +8,7 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 from dataclasses import replace
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from random import Random
 from typing import Any
@@ -19,7 +19,8 @@ from sqlalchemy import select
 from hodcarrier.core.errors import HodcarrierError
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.plan import SeverityChange
-from hodcarrier.core.states import ACTIVE_RUN, Severity, ViewPlace
+from hodcarrier.core.states import ACTIVE_RUN, Severity
+from hodcarrier.demo.in_charge import put_in_charge
 from hodcarrier.demo.sites import EDITIONS
 from hodcarrier.demo.sites.parts import ROUNDS
 from hodcarrier.demo.web import CONTROL
@@ -30,7 +31,6 @@ from hodcarrier.usecases import (
     members,
     metrics,
     plans,
-    presets,
     profiles,
     remarks,
     reports,
@@ -39,21 +39,18 @@ from hodcarrier.usecases import (
     sites,
     todo_changes,
     todos,
-    views,
     waivers,
 )
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.benchmarks import BenchmarkBody
-from hodcarrier.wire.clients import ClientBody, ClientChange
+from hodcarrier.wire.clients import ClientBody
 from hodcarrier.wire.members import MemberBody
-from hodcarrier.wire.presets import PresetBody, PresetTodo, SpreadSchedule
 from hodcarrier.wire.profiles import ProfileBody
 from hodcarrier.wire.remarks import RemarkBody
 from hodcarrier.wire.reports import ReportBody
 from hodcarrier.wire.schedules import ScheduleBody
 from hodcarrier.wire.sites import SiteBody
 from hodcarrier.wire.todos import TodoBody, TodoChange
-from hodcarrier.wire.views import ViewBody
 from hodcarrier.wire.waivers import WaiverBody
 
 RATE_PER_S = 400
@@ -149,7 +146,7 @@ class Scenario:
             10: self._after_tenth,
         }
         self._profiles(self.at(start))
-        self._charges(self.at(start))
+        put_in_charge(self.at(start), self.sites, self.people, self.dates[-1].year)
         for edition, moment in enumerate(self.dates, 1):
             self.say(f"auditing week {edition} of {EDITIONS}")
             self._turn_to(edition)
@@ -235,39 +232,6 @@ class Scenario:
             ("ardmoor-seeds.example", "Reading"),
         ):
             plans.change_plan(work, self.sites[host], {"profile": name}, None, self.people["Tobin"])
-
-    def _charges(self, work: Workspace) -> None:
-        """Who is in charge of which client, what is agreed, and how new sites are set up."""
-        imke, tobin = self.people["Imke"], self.people["Tobin"]
-        agreed = "**Two hours a week.** A report on the first Monday of the month.\n\n- Releases on Thursdays\n- No audits in the week before Christmas"
-        year = self.dates[-1].year
-        for host, change in {
-            "tidewrack.example": ClientChange(
-                owner_id=imke.id,
-                tags=["retail"],
-                note=agreed,
-                blackout_days=[date(year, 12, day) for day in range(18, 25)],
-                holidays=[date(year, 12, 25), date(year, 12, 28)],
-            ),
-            "pellow-kiln.example": ClientChange(owner_id=tobin.id, tags=["courses"]),
-            "ardmoor-seeds.example": ClientChange(owner_id=imke.id, tags=["charity"]),
-        }.items():
-            with work.reading() as session:
-                client_id = session.get_one(Site, self.sites[host]).client_id
-            clients.change_client(work, client_id, change, imke)
-        small = PresetBody(
-            name="Small site",
-            note="Up to 2,000 pages, audited in the night to Tuesday.",
-            settings={"pages_max": 2000},
-            schedule=SpreadSchedule(rule="weekly:TU", at="01:00", until="05:00", zone="Europe/London"),
-            todos=[
-                PresetTodo(title="Get access to the server’s log files", days=5),
-                PresetTodo(title="Agree on targets and holidays", days=10),
-            ],
-        )
-        presets.add_preset(work, small, tobin)
-        late = ViewBody(place=ViewPlace.TODOS, name="Overdue, by severity", query="due=overdue&sort=severity", shared=True)
-        views.add_view(work, late, tobin)
 
     def _benchmarks(self, work: Workspace) -> list[int]:
         made = []
