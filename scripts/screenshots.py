@@ -57,7 +57,7 @@ def pages(address: str, cookies: httpx.Cookies) -> dict[str, str]:
         report = http.get("/reports").json()[0]["id"]
     return {
         "desk": "/",
-        "desk-dark": "/",
+        "client-dark": "/clients/1",
         "site-summary": "/sites/1",
         "site-findings": "/sites/1/findings",
         "site-check": "/sites/1/checks/index-lost-robots",
