@@ -39,6 +39,7 @@ export const router = createBrowserRouter([
         ],
       },
       { path: "todos", ...later(async () => (await import("./features/todos/screens")).TodosScreen) },
+      { path: "approvals", ...later(async () => (await import("./features/todos/approvals")).ApprovalsScreen) },
       { path: "todos/recurring", ...later(async () => (await import("./features/todos/recurring")).RecurringScreen) },
       { path: "todos/:todoId", ...later(async () => (await import("./features/todos/detail")).TodoScreen) },
       { path: "benchmarks", ...later(async () => (await import("./features/benchmarks/screens")).BenchmarksScreen) },

@@ -80,6 +80,7 @@ def add_parser(commands: Any) -> None:
     edited.add_argument("--note", help="what is agreed with the client, in Markdown; not shown to guests")
     edited.add_argument("--colour", metavar="#RRGGBB", help="the colour of its brand, for reports; empty for the agency's own")
     edited.add_argument("--owner", help="the member in charge; “none” for nobody")
+    edited.add_argument("--approves", choices=("yes", "no"), help="whether its to-dos wait until the client has agreed")
     edited.add_argument(
         "--member",
         action="append",
@@ -243,6 +244,8 @@ def run_edit(args: argparse.Namespace) -> int:
         wanted: dict[str, Any] = {name: value for name, value in given.items() if value is not None}
         if args.owner is not None:
             wanted["owner_id"] = None if args.owner == "none" else find_member(desk, args.owner).id
+        if args.approves is not None:
+            wanted["approves"] = args.approves == "yes"
         if args.member is not None:
             wanted["member_ids"] = [find_member(desk, who).id for who in args.member if who != "everybody"]
         changed = desk.change_client(find_client(desk, args.name).id, ClientChange(**wanted))

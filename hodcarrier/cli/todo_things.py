@@ -1,4 +1,4 @@
-"""``hodcarrier todo import|recurring|recur|unrecur|files|attach|save|detach``: what belongs to to-dos beside themselves."""
+"""``hodcarrier todo approvals|answer|import|recurring|recur|unrecur|files|attach|save|detach``: what belongs to to-dos beside themselves."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from hodcarrier.cli.output import count, err
 from hodcarrier.cli.service import connect, find_client, find_member, find_site, read_text, save_file, show, verb
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.states import Priority
+from hodcarrier.wire.approvals import AnswerBody
 from hodcarrier.wire.todo_things import FILE_BYTES_MAX, RecurringBody, TodoFileBody, TodoTable
 
 RECURRING = [
@@ -24,11 +25,25 @@ RECURRING = [
     ("last_todo", "Last"),
 ]
 FILES = [("id", "Id"), ("name", "File"), ("media", "Type"), ("size", "Bytes"), ("author", "By"), ("created_at", "When")]
+APPROVALS = [
+    ("todo_id", "Id"),
+    ("title", "To-do"),
+    ("client_name", "Client"),
+    ("site_host", "Site"),
+    ("due", "Due"),
+    ("places", "Places"),
+    ("gain", "Gain"),
+]
 IMPORTED = [("id", "Id"), ("title", "To-do"), ("site_host", "Site"), ("assignee", "Who"), ("due", "Due")]
 
 
 def add_verbs(verbs: Any) -> None:
     """Describe the commands."""
+    verb(verbs, "approvals", "to-dos that wait for the client to agree", run_approvals)
+    answered = verb(verbs, "answer", "agree to a to-do for the client, or ask back", run_answer)
+    answered.add_argument("id", type=int)
+    answered.add_argument("--agree", action="store_true", help="the client agrees")
+    answered.add_argument("--comment", default="", help="what the client says")
     imported = verb(verbs, "import", "make to-dos of a CSV table, one of each row: all of them or none", run_import)
     imported.add_argument(
         "file",
@@ -61,6 +76,20 @@ def add_verbs(verbs: Any) -> None:
     detached = verb(verbs, "detach", "take an attachment away", run_detach)
     detached.add_argument("id", type=int)
     detached.add_argument("attachment", type=int, help="number, as `todo files` shows it")
+
+
+def run_approvals(args: argparse.Namespace) -> int:
+    """Print what waits for clients."""
+    with connect(args) as desk:
+        return show(args, desk.list_approvals(), APPROVALS, "No to-do waits for a client to agree.")
+
+
+def run_answer(args: argparse.Namespace) -> int:
+    """Answer for a client."""
+    with connect(args) as desk:
+        found = desk.answer_approval(args.id, AnswerBody(agrees=args.agree, comment=args.comment))
+    err.print(f"To-do {found.todo_id} {'is agreed to' if args.agree else 'still waits; the question is in its story'}.")
+    return 0
 
 
 def run_import(args: argparse.Namespace) -> int:

@@ -63,6 +63,7 @@ STAFF_ITEMS = Permission(_ITEMS, _ITEMS, _ITEMS, _ITEMS)
 EVERYBODY = Permission(_ANY, _ANY, _ANY, _ANY, _ANY)
 READERS = Permission(_ANY, _ANY, _ANY, _ANY, _CLIENT)
 STAFF = Permission(_ANY, _ANY, _ANY, _ANY)
+FOR_CLIENTS = Permission(_ANY, _ANY, _ANY, guest=_CLIENT)
 ANALYSTS = Permission(_ANY, _ANY, _ANY)
 WORKERS = Permission(_ANY, _ANY, _ANY, _ITEMS)
 LEADS = Permission(_ANY, _ANY)
@@ -192,6 +193,8 @@ PERMISSIONS: dict[str, Permission] = {
     "list_labels": STAFF,
     "change_todo": WORKERS,
     "check_todo": WORKERS,
+    "list_approvals": READERS,
+    "answer_approval": FOR_CLIENTS,
     "export_todos": STAFF,
     "import_todos": ANALYSTS,
     "list_recurring": STAFF,

@@ -62,6 +62,8 @@ def _change(session: Session, client: Client, change: ClientChange) -> None:
         client.note = change.note
     if change.colour is not None:
         client.colour = change.colour.lower()
+    if change.approves is not None:
+        client.approves = change.approves
     if change.member_ids is not None:
         found = [member_for(session, number, "member_ids") for number in dict.fromkeys(change.member_ids)]
         client.members = [each for each in found if each is not None]
@@ -122,6 +124,7 @@ def client_out(client: Client, health: dict[int, float | None]) -> ClientOut:
         blackout_days=[date.fromisoformat(day) for day in client.blackout_days],
         targets=targets_of(client),
         member_ids=[each.id for each in client.members],
+        approves=client.approves,
         sites=[SiteBrief(id=s.id, host=s.host, kind=s.kind, health=health.get(s.id), tags=s.tags) for s in client.sites],
     )
 

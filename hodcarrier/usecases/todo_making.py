@@ -8,7 +8,7 @@ from datetime import date
 from sqlalchemy.orm import Session
 
 from hodcarrier.core.judge.todos import add_working_days
-from hodcarrier.core.states import Priority, Severity, TodoEventKind, TodoState, Topic
+from hodcarrier.core.states import Approval, Priority, Severity, TodoEventKind, TodoState, Topic
 from hodcarrier.register.models import Member, Site, Todo
 from hodcarrier.usecases.announcements import announce_todo
 from hodcarrier.usecases.clients import targets_of
@@ -42,6 +42,7 @@ def make_plain(session: Session, work: Workspace, site: Site, wanted: PlainTodo,
         note=wanted.note,
         severity=wanted.severity,
         state=TodoState.OPEN,
+        approval=first_approval(site),
         assignee_id=wanted.assignee_id,
         author_id=member.id if member is not None else None,
         due=due,
@@ -56,6 +57,11 @@ def make_plain(session: Session, work: Workspace, site: Site, wanted: PlainTodo,
     tell_assigned(session, todo, event, member)
     announce_todo(session, now, Topic.TODO_ADDED, todo, words, member.name if member is not None else "")
     return todo
+
+
+def first_approval(site: Site) -> Approval:
+    """Whether a new to-do waits for the client to agree."""
+    return Approval.WAITING if site.client.approves else Approval.NONE
 
 
 def due_in(site: Site, day: date, days: int) -> date:

@@ -20,6 +20,7 @@ from hodcarrier.usecases.announcements import announce_todo
 from hodcarrier.usecases.clients import targets_of
 from hodcarrier.usecases.todo_lists import todo_out
 from hodcarrier.usecases.todo_mails import tell_assigned
+from hodcarrier.usecases.todo_making import first_approval
 from hodcarrier.usecases.todo_picks import Group, Picked, pick
 from hodcarrier.usecases.todo_story import fingerprints_in_todos, member_for, note, set_labels, set_watchers
 from hodcarrier.usecases.workspace import Workspace, fetch, latest_run_id, log, unless_taken
@@ -170,6 +171,7 @@ def _make(work: Workspace, body: TodoFields, drafts: Sequence[_Draft], picked: P
     now = work.now()
     with work.session() as session:
         made = []
+        approval = first_approval(fetch(session, Site, body.site_id, "site"))
         for draft in drafts:
             todo = Todo(
                 site_id=body.site_id,
@@ -178,6 +180,7 @@ def _make(work: Workspace, body: TodoFields, drafts: Sequence[_Draft], picked: P
                 check_id=draft.rows[0]["check"] if draft.rows else "",
                 severity=draft.severity,
                 state=TodoState.OPEN,
+                approval=approval,
                 assignee_id=draft.assignee,
                 author_id=member.id if member else None,
                 due=draft.due,

@@ -33,6 +33,7 @@ class ClientChange(Wire):
     colour: str | None = Field(default=None, pattern="^(#[0-9a-fA-F]{6})?$", examples=["#0d5c5f"])
     owner_id: int | None = None
     archived: bool | None = None
+    approves: bool | None = None
     member_ids: list[int] | None = Field(default=None, max_length=500)
 
 
@@ -52,6 +53,7 @@ class ClientOut(Wire):
     blackout_days: list[date] = []
     targets: dict[Severity, int] = {}
     member_ids: list[int] = []
+    approves: bool = False
     sites: list[SiteBrief] = []
 
 

@@ -39,6 +39,7 @@ BODIES: dict[str, Any] = {
         "start_run": False,
     },
     "ViewBody": {"place": "todos", "name": "Overdue at Tidewrack", "query": "client=1&due=overdue"},
+    "AnswerBody": {"agrees": False, "comment": "Can the old guide stay until January?"},
     "RecurringBody": {"site_id": 1, "title": "Check the opening hours in the footer", "rule": "monthly:1", "days": 5},
     "TodoFileBody": {"name": "note.txt", "content": "aGVsbG8="},
     "TodoTable": {"csv": "site,title,due\ntidewrack.example,Ask for the logs,2099-01-05\n", "check_only": True},

@@ -39,6 +39,7 @@ SCREENS = {
     "/sites/1/changes?since=columns": "Pages scored",
     "/todos/1": "History",
     "/todos/recurring": "None yet.",
+    "/approvals": "Nothing waits for an answer.",
     "/benchmarks": "Pellow Kiln Studio",
     "/benchmarks/1": "Where we lead",
     "/reports": "Ardmoor Seed Library",

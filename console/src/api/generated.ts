@@ -1640,6 +1640,46 @@ export interface paths {
         patch: operations["change_todos"];
         trace?: never;
     };
+    "/api/v1/approvals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Approvals
+         * @description To-dos that wait for the client to agree, as they are put to it.
+         */
+        get: operations["list_approvals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/todos/{todo_id}/approval": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer Approval
+         * @description Agree to a to-do for the client, or ask back.
+         */
+        post: operations["answer_approval"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/todos/export": {
         parameters: {
             query?: never;
@@ -2784,11 +2824,94 @@ export interface components {
             url: string;
         };
         /**
+         * AnswerBody
+         * @description An answer: the client agrees, or asks back, which needs words.
+         * @example {
+         *       "agrees": false,
+         *       "comment": "Can the old guide stay until January?"
+         *     }
+         */
+        AnswerBody: {
+            /**
+             * Agrees
+             * @description Whether the client agrees; otherwise it asks back.
+             */
+            agrees: boolean;
+            /**
+             * Comment
+             * @description A remark that is added to its story.
+             * @default
+             */
+            comment: string;
+        };
+        /**
          * Approval
          * @description Whether a client has agreed to a to-do: nobody asked, asked, or agreed.
          * @enum {string}
          */
         Approval: "" | "waiting" | "given";
+        /**
+         * ApprovalOut
+         * @description A to-do as it is put to the client: what is to be done, why, what it is worth, until when.
+         */
+        ApprovalOut: {
+            /**
+             * Todo Id
+             * @description Number of a to-do.
+             */
+            todo_id: number;
+            /**
+             * Title
+             * @description Title.
+             */
+            title: string;
+            /**
+             * Note
+             * @description A note in the member's own words.
+             */
+            note: string;
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
+            client_name: string;
+            /**
+             * Site Host
+             * @description Host of the site.
+             */
+            site_host: string;
+            /**
+             * Why
+             * @description Why it matters.
+             */
+            why: string;
+            /** @description How much it costs. */
+            severity: components["schemas"]["Severity"];
+            /** @description How soon it is wanted. */
+            priority: components["schemas"]["Priority"];
+            /** @description How it stands. */
+            state: components["schemas"]["TodoState"];
+            /**
+             * Due
+             * @description Due date (ISO 8601); null when there is none.
+             */
+            due: string | null;
+            /**
+             * Places
+             * @description How many findings it is about.
+             */
+            places: number;
+            /**
+             * Gain
+             * @description Health points that come back when it is fixed.
+             */
+            gain: number | null;
+            /**
+             * Version
+             * @description Number of the version; it goes back in `If-Match`.
+             */
+            version: number;
+        };
         /**
          * Area
          * @description A group of checks; the folder that they lie in.
@@ -3803,6 +3926,11 @@ export interface components {
              */
             archived?: boolean | null;
             /**
+             * Approves
+             * @description Whether to-dos of the client wait until it has agreed.
+             */
+            approves?: boolean | null;
+            /**
              * Member Ids
              * @description Numbers of the members it is limited to, beside owners and leads; none: it is open to all.
              */
@@ -3915,6 +4043,12 @@ export interface components {
              * @default []
              */
             member_ids: number[];
+            /**
+             * Approves
+             * @description Whether to-dos of the client wait until it has agreed.
+             * @default false
+             */
+            approves: boolean;
             /**
              * Sites
              * @description The sites.
@@ -6276,7 +6410,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_run" | "export_todos" | "first_look" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_finding" | "get_finding_history" | "get_load" | "get_page" | "get_page_history" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_metrics" | "import_todos" | "invite_again" | "invite_member" | "list_all_tokens" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "pause_schedule" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_run" | "export_todos" | "first_look" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_finding" | "get_finding_history" | "get_load" | "get_page" | "get_page_history" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_metrics" | "import_todos" | "invite_again" | "invite_member" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "pause_schedule" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -22276,6 +22410,191 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TodosChanged"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_approvals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApprovalOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    answer_approval: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a to-do.
+                 * @example 1
+                 */
+                todo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApprovalOut"];
                 };
             };
             /** @description Bad Request */

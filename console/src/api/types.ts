@@ -76,6 +76,7 @@ export type ViewPlace = Schemas["ViewPlace"];
 export type Recurring = Schemas["RecurringOut"];
 export type RecurringBody = Schemas["RecurringBody"];
 export type TodoFile = Schemas["TodoFileOut"];
+export type ToApprove = Schemas["ApprovalOut"];
 export type Noun = Schemas["ChangesOut"]["nouns"][number];
 export type Waiver = Schemas["WaiverOut"];
 export type WaiverBody = Schemas["WaiverBody"];

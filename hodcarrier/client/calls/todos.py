@@ -8,6 +8,7 @@ from typing import Literal
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
 from hodcarrier.core.states import Priority, Severity, TodoState
+from hodcarrier.wire.approvals import AnswerBody, ApprovalOut
 from hodcarrier.wire.todo_things import RecurringBody, RecurringOut, TodoFileBody, TodoFileOut, TodosImported, TodoTable
 from hodcarrier.wire.todos import (
     LoadOut,
@@ -89,6 +90,16 @@ class Todos(SyncCalls):
     def list_labels(self) -> list[str]:
         """The labels that to-dos have."""
         found: list[str] = self._call("list_labels", {})
+        return found
+
+    def list_approvals(self) -> list[ApprovalOut]:
+        """To-dos that wait for the client to agree, as they are put to it."""
+        found: list[ApprovalOut] = self._call("list_approvals", {})
+        return found
+
+    def answer_approval(self, todo_id: int, body: AnswerBody) -> ApprovalOut:
+        """Agree to a to-do for the client, or ask back."""
+        found: ApprovalOut = self._call("answer_approval", {"todo_id": todo_id}, body=body)
         return found
 
     def export_todos(
@@ -267,6 +278,16 @@ class AsyncTodos(AsyncCalls):
     async def list_labels(self) -> list[str]:
         """The labels that to-dos have."""
         found: list[str] = await self._call("list_labels", {})
+        return found
+
+    async def list_approvals(self) -> list[ApprovalOut]:
+        """To-dos that wait for the client to agree, as they are put to it."""
+        found: list[ApprovalOut] = await self._call("list_approvals", {})
+        return found
+
+    async def answer_approval(self, todo_id: int, body: AnswerBody) -> ApprovalOut:
+        """Agree to a to-do for the client, or ask back."""
+        found: ApprovalOut = await self._call("answer_approval", {"todo_id": todo_id}, body=body)
         return found
 
     async def export_todos(

@@ -18,7 +18,8 @@ from hodcarrier.register.models.people import Member
 class Client(Base):
     """A client of the agency. ``holidays`` are days (ISO 8601) that are no working days for it, ``targets`` working days until to-dos are due,
     by severity, where they are not the agency's own. On ``blackout_days`` no audit starts by itself. ``owner`` is who is in charge, ``colour`` that of
-    the client's brand (``#rrggbb``). One that is archived rests: its sites are ``archived`` too."""
+    the client's brand (``#rrggbb``). One that is archived rests: its sites are ``archived`` too. ``approves``: its to-dos wait until somebody of the client has
+    agreed."""
 
     __tablename__ = "client"
     __table_args__ = (Index("client_name", text("name COLLATE NOCASE"), unique=True), Index("client_owner", "owner_id"))
@@ -32,6 +33,7 @@ class Client(Base):
     note: Mapped[str] = mapped_column(Text, default="")
     colour: Mapped[str] = mapped_column(String(7), default="")
     blackout_days: Mapped[list[str]] = mapped_column(default=list)
+    approves: Mapped[bool] = mapped_column(default=False)
     owner_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))
     owner: Mapped[Member | None] = relationship(foreign_keys=[owner_id])
     members: Mapped[list[Member]] = relationship(secondary="client_member", order_by="Member.name")

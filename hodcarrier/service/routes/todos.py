@@ -12,9 +12,20 @@ from hodcarrier.audit.check_now import check_now
 from hodcarrier.core.states import Priority, Severity, TodoState
 from hodcarrier.report.sheet import draw_sheet
 from hodcarrier.service.deps import Version, Work, version_of
-from hodcarrier.service.guard import Asker, serves
-from hodcarrier.usecases import recurring_todos, todo_changes, todo_files, todo_links, todo_lists, todo_load, todo_tables, todos
+from hodcarrier.service.guard import Asker, Granted, serves
+from hodcarrier.usecases import (
+    approvals,
+    recurring_todos,
+    todo_changes,
+    todo_files,
+    todo_links,
+    todo_lists,
+    todo_load,
+    todo_tables,
+    todos,
+)
 from hodcarrier.usecases.todo_sheet import todo_sheet
+from hodcarrier.wire.approvals import AnswerBody, ApprovalOut
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.todo_things import RecurringBody, RecurringOut, TodoFileBody, TodoFileOut, TodosImported, TodoTable
 from hodcarrier.wire.todos import (
@@ -90,6 +101,16 @@ def list_todos(
         limit=limit,
         after=after,
     )
+
+
+@serves(router, "list_approvals")
+def list_approvals(work: Work, grant: Granted) -> list[ApprovalOut]:
+    return approvals.list_approvals(work, grant.only_client)
+
+
+@serves(router, "answer_approval")
+def answer_approval(todo_id: int, body: AnswerBody, work: Work, member: Asker) -> ApprovalOut:
+    return approvals.answer_approval(work, todo_id, body, member)
 
 
 @serves(router, "export_todos")

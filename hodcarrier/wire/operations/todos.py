@@ -4,6 +4,7 @@ from datetime import date
 from typing import Literal
 
 from hodcarrier.core.states import Priority, Severity, TodoState
+from hodcarrier.wire.approvals import AnswerBody, ApprovalOut
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.operations.operation import Operation, Parameter
 from hodcarrier.wire.todo_things import RecurringBody, RecurringOut, TodoFileBody, TodoFileOut, TodosImported, TodoTable
@@ -75,6 +76,21 @@ OPERATIONS = (
         "get_load", "GET", "/todos/load", "Who has what to do by when.", LoadOut, query=(Parameter("client", int | None, None),)
     ),
     Operation("list_labels", "GET", "/todos/labels", "The labels that to-dos have.", list[str]),
+    Operation(
+        "list_approvals",
+        "GET",
+        "/approvals",
+        "To-dos that wait for the client to agree, as they are put to it.",
+        list[ApprovalOut],
+    ),
+    Operation(
+        "answer_approval",
+        "POST",
+        "/todos/{todo_id}/approval",
+        "Agree to a to-do for the client, or ask back.",
+        ApprovalOut,
+        AnswerBody,
+    ),
     Operation(
         "export_todos", "GET", "/todos/export", "To-dos as CSV, filtered like the list.", bytes, query=FILTERS, console_only=True
     ),

@@ -48,6 +48,15 @@ export const views = {
   }),
 };
 
+export const approvals = {
+  all: () => queryOptions({ queryKey: [...KEYS.todos, "approvals"], queryFn: () => service.GET("/api/v1/approvals") }),
+  answer: (todo_id: number) => ({
+    send: (body: { agrees: boolean; comment: string }) =>
+      service.POST("/api/v1/todos/{todo_id}/approval", { params: { path: { todo_id } }, body }),
+    touches: [KEYS.todos],
+  }),
+};
+
 export const recurring = {
   all: (client?: number) =>
     queryOptions({

@@ -19,6 +19,7 @@ type Values = {
   colour: string;
   holidays: string;
   blackout_days: string;
+  approves: boolean;
   /** By number, whether the client is limited to a member; nobody chosen: it is open to all. */
   let_in: Record<string, boolean>;
 } & Record<Severity, string>;
@@ -31,6 +32,7 @@ const valuesOf = (client: Client): Values => ({
   colour: client.colour,
   holidays: client.holidays.join("\n"),
   blackout_days: client.blackout_days.join("\n"),
+  approves: client.approves ?? false,
   let_in: Object.fromEntries(client.member_ids.map((id) => [String(id), true])),
   critical: String(client.targets.critical ?? ""),
   high: String(client.targets.high ?? ""),
@@ -73,6 +75,7 @@ export function ClientSettings({ client }: { client: Client }) {
         colour: values.colour.trim(),
         holidays,
         blackout_days: blackout,
+        approves: values.approves,
         ...(limits
           ? {
               member_ids: workers.filter((m) => values.let_in[String(m.id)]).map((m) => m.id),
@@ -126,6 +129,7 @@ export function ClientSettings({ client }: { client: Client }) {
             hint="No audit starts automatically; yyyy-mm-dd, one on a line"
           />
         </div>
+        <Field name="approves" label="To-dos wait until the client has agreed" kind="tick" />
         {limits && workers.length > 0 && (
           <fieldset>
             <legend className="text-ink-2 mb-1 text-sm font-medium">Limited to</legend>

@@ -180,8 +180,7 @@ function Content({ page }: { page: ClientPage }) {
             </p>
             <p className="text-ink-2 mt-1">
               {page.next_holiday ? `Next holiday ${day(page.next_holiday)}.` : "No holiday is known."}{" "}
-              {client.blackout_days.length > 0 &&
-                `No audit starts automatically on ${client.blackout_days.map((d) => day(d)).join(", ")}.`}
+              {client.blackout_days.length > 0 && `No audit starts automatically on ${spans(client.blackout_days)}.`}
             </p>
           </Card>
           <Card title="Remarks" aside="numbered as in the chart">
@@ -203,6 +202,17 @@ function Content({ page }: { page: ClientPage }) {
       </div>
     </>
   );
+}
+
+/** Days as they are read: those that follow one another as one span. */
+export function spans(days: readonly string[]): string {
+  const found: [string, string][] = [];
+  for (const each of days) {
+    const last = found.at(-1);
+    if (last && Date.parse(each) - Date.parse(last[1]) === 86_400_000) last[1] = each;
+    else found.push([each, each]);
+  }
+  return found.map(([from, to]) => (from === to ? day(from) : `${day(from)} to ${day(to)}`)).join(", ");
 }
 
 const inOrder = (page: ClientPage) => [...page.remarks].reverse();

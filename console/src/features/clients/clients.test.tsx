@@ -3,6 +3,8 @@ import { describe, expect, test } from "vitest";
 import { service, show } from "../../testing";
 import { scheduleValues } from "../site/schedule-fields";
 import { ChangeSites, pickOf } from "./change-sites";
+import { day } from "../../lib/words";
+import { spans } from "./client";
 import { daysIn } from "./client-settings";
 import { guestsIn } from "./new-client";
 import { shown, todosIn } from "./presets";
@@ -110,6 +112,12 @@ describe("what is typed", () => {
     [{ words_min: 80 }, "words_min 80"],
     ["", "none"],
   ])("a setting: %j", (value, words) => expect(shown(value)).toBe(words));
+});
+
+test("days that follow one another are read as a span", () => {
+  const words = spans(["2026-12-18", "2026-12-19", "2026-12-20", "2026-12-24", "2027-01-01"]);
+  expect(words).toBe(`${day("2026-12-18")} to ${day("2026-12-20")}, ${day("2026-12-24")}, ${day("2027-01-01")}`);
+  expect(spans([])).toBe("");
 });
 
 describe("the week", () => {

@@ -5,6 +5,7 @@ export const PLACES = [
   { to: "/", label: "Desk", needs: "get_desk" },
   { to: "/clients", label: "Clients", needs: "list_sites" },
   { to: "/todos", label: "To-dos", needs: "list_todos" },
+  { to: "/approvals", label: "Approvals", needs: "answer_approval" },
   { to: "/benchmarks", label: "Benchmarks", needs: "list_benchmarks" },
   { to: "/reports", label: "Reports", needs: "list_reports" },
   { to: "/catalogue", label: "Catalogue", needs: "list_catalogue" },
