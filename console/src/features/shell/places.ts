@@ -5,11 +5,12 @@ export const PLACES = [
   { to: "/", label: "Desk", needs: "get_desk" },
   { to: "/clients", label: "Clients", needs: "list_sites" },
   { to: "/todos", label: "To-dos", needs: "list_todos" },
-  { to: "/approvals", label: "Approvals", needs: "answer_approval" },
   { to: "/benchmarks", label: "Benchmarks", needs: "list_benchmarks" },
   { to: "/reports", label: "Reports", needs: "list_reports" },
+  // The agency finds it under To-dos.
+  { to: "/approvals", label: "Approvals", needs: "answer_approval", unless: "list_todos" },
   { to: "/catalogue", label: "Catalogue", needs: "list_catalogue" },
   { to: "/team", label: "Team & settings", needs: "list_members" },
-] as const satisfies readonly { to: string; label: string; needs: Operation }[];
+] as const satisfies readonly { to: string; label: string; needs: Operation; unless?: Operation }[];
 
 export type Place = (typeof PLACES)[number];

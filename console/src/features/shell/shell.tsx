@@ -38,7 +38,7 @@ export function Shell() {
         <Skeleton rows={8} />
       </div>
     );
-  const places = PLACES.filter((place) => may(place.needs));
+  const places = PLACES.filter((place) => may(place.needs) && !("unless" in place && may(place.unless)));
   const home = places[0]?.to ?? "/reports";
   return (
     <DateOrderContext value={me.data.date_order}>
