@@ -58,7 +58,7 @@ export function TodosScreen() {
       </Heading>
       <NewTodo open={making} onOpenChange={setMaking} />
       <TakeTable open={taking} onOpenChange={setTaking} />
-      <div className="mt-1.5 flex flex-wrap gap-x-4 text-sm">
+      <div className="mt-1 flex flex-wrap gap-x-4 text-sm [&>*]:min-h-[24px]">
         {may("answer_approval") && <Link to="/approvals">Waiting for clients</Link>}
         {may("list_recurring") && <Link to="/todos/recurring">Recurring to-dos</Link>}
         {may("export_todos") && <a href={exportOf(filters, view.get("sort") ?? "due")}>Export CSV</a>}
