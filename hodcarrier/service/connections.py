@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import gc
+from types import FrameType
 from typing import Any
 
 import h11
@@ -59,6 +60,16 @@ class PatientProtocol(H11Protocol):
             self.transport.close()
 
 
+class PromptServer(uvicorn.Server):
+    """A server that tells streams of events to end when the process is told to: else it would wait for whoever listens to go."""
+
+    def handle_exit(self, sig: int, frame: FrameType | None) -> None:
+        """The process is told to end."""
+        app: Any = self.config.app
+        app.state.counts.ended = True
+        super().handle_exit(sig, frame)
+
+
 def serve(app: FastAPI, settings: Settings) -> None:
     """Serve until the process is told to end.
 
@@ -68,7 +79,7 @@ def serve(app: FastAPI, settings: Settings) -> None:
     gc.collect()
     gc.freeze()
     gc.set_threshold(COLLECT_AFTER, 20, 20)
-    uvicorn.run(app, **server_options(settings))
+    PromptServer(uvicorn.Config(app, **server_options(settings))).run()
 
 
 def server_options(settings: Settings) -> dict[str, Any]:

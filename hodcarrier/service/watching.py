@@ -28,7 +28,7 @@ async def changes(work: Workspace, counts: Counts, request: Request, seconds: fl
     told = await asyncio.to_thread(counts.now)
     missed = request.headers.get("last-event-id", "") not in ("", _id(told))
     yield _event(told, list(Noun) if missed else [])
-    while monotonic() < ends:
+    while monotonic() < ends and not counts.ended:
         await asyncio.sleep(min(EVERY_S, max(0.0, ends - monotonic())))
         now = await asyncio.to_thread(counts.now)
         if nouns := changed_since(told, now):

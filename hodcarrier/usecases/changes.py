@@ -28,9 +28,10 @@ def changed_since(before: Mapping[Noun, int], now: Mapping[Noun, int]) -> list[N
 
 @dataclass
 class Counts:
-    """The numbers as everybody who watches shares them: the register is asked every half a second at most, and not at all while nobody watches."""
+    """The numbers as everybody who watches shares them: the register is asked every half a second at most, and not at all while nobody watches. ``ended``: the service is about to end, and so is every stream."""
 
     work: Workspace
+    ended: bool = False
     _numbers: dict[Noun, int] = field(default_factory=dict)
     _read_at: float = float("-inf")
 

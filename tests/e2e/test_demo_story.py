@@ -12,7 +12,7 @@ import pypdf
 import pytest
 
 from hodcarrier.client import RequestFailed
-from hodcarrier.core.states import NEW_CHANGES, ComparedList, DeliveryState
+from hodcarrier.core.states import NEW_CHANGES, ComparedList, DeliveryState, RemarkOrigin
 from hodcarrier.demo.scenario import CLIENTS
 from hodcarrier.demo.sites.parts import EDITIONS, ROUNDS
 from hodcarrier.wire.reports import ReportBody
@@ -136,7 +136,10 @@ def test_the_benchmark_ranks_sites_fairly(demo: Demo) -> None:
 def test_the_trend_has_remarks_and_words(demo: Demo) -> None:
     with demo.client() as desk:
         found = desk.get_trend(desk.find_site("tidewrack").id)
-    assert [r.text for r in found.remarks] == ["New theme went live"]
+    assert [(r.origin, r.text) for r in found.remarks] == [
+        (RemarkOrigin.MEMBER, "New theme went live"),
+        (RemarkOrigin.ROBOTS, "robots.txt changed: 122 pages newly blocked"),
+    ]
     assert len(found.points) == EDITIONS and re.search(r"until the last run, which fell by [67]\d\.\d", found.words)
 
 

@@ -143,6 +143,17 @@ def test_a_quiet_stream_shows_that_it_lives_until_its_member_is_signed_out(
         listen(office, 2)
 
 
+def test_a_stream_ends_with_the_service(office: Office) -> None:
+    async def collect() -> list[str]:
+        counts = Counts(office.work)
+        stream = watching.changes(office.work, counts, request(), 3600)
+        told = [await anext(stream)]
+        counts.ended = True
+        return told + [event async for event in stream]
+
+    assert len(asyncio.run(collect())) == 1
+
+
 def test_the_service_streams_events_and_ends_when_it_was_told(tmp_path: Path) -> None:
     agency = make_agency(tmp_path)
     answer = agency.request("GET", "/api/v1/changes?seconds=0", "fixer")

@@ -75,7 +75,7 @@ async def _events(work: Workspace, run_id: str, request: Request) -> AsyncIterat
     """What to tell of a run, until it has ended or was removed, or whoever listens was signed out."""
     told = ""
     silent_s = 0.0
-    while True:
+    while not request.app.state.counts.ended:
         try:
             await asyncio.to_thread(signed_in, request, work)
             run = await asyncio.to_thread(runs.get_run, work, run_id)
