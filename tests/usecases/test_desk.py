@@ -13,7 +13,8 @@ from hodcarrier.core.errors import NotFound, RunMismatch
 from hodcarrier.core.states import Change
 from hodcarrier.register.models import Member
 from hodcarrier.runfile.compared import Chosen
-from hodcarrier.usecases import alerts, comparisons, desk, finishing, members, results, runs, sites, todos, waivers
+from hodcarrier.usecases import alerts, clients, comparisons, desk, finishing, members, results, runs, sites, todos, waivers
+from hodcarrier.wire.clients import ClientBody
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.members import MemberBody
 from hodcarrier.wire.sites import SiteBody
@@ -179,9 +180,10 @@ def test_competitors_are_not_on_the_desk(office: Office, imke: Member) -> None:
     assert [row.site.host for row in look(office, imke, 0).sites] == ["shop.example"]
 
 
-def test_runs_of_two_sites_are_not_compared(office: Office) -> None:
+def test_runs_of_two_clients_are_not_compared(office: Office) -> None:
     first = office.audit(START, shop())
-    other = sites.add_site(office.work, SiteBody(client_id=office.site.client_id, address="https://other.example/"), None)
+    client = clients.add_client(office.work, ClientBody(name="Kiln"), None)
+    other = sites.add_site(office.work, SiteBody(client_id=client.id, address="https://other.example/"), None)
     run = runs.queue_run(office.work, other.id)
     with pytest.raises(RunMismatch, match=r"shop\.example and run"):
         comparisons.compare_runs(office.work, first, run.id)
