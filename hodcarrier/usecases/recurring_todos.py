@@ -109,9 +109,14 @@ def _make(session: Session, work: Workspace, row: RecurringTodo) -> int:
     return todo.id
 
 
+def _on_days(rule: str, anchor: date) -> Recurrence:
+    """A rule without a time of day. Raises :class:`InvalidSchedule`."""
+    return read_recurrence(rule, "00:00", "UTC", datetime.combine(anchor, time(), UTC))
+
+
 def _read(rule: str, anchor: date) -> Recurrence:
     """A rule of days. Raises :class:`InvalidSchedule`, also for one whose days are all over."""
-    recurrence = read_recurrence(rule, "00:00", "UTC", datetime.combine(anchor, time(), UTC))
+    recurrence = _on_days(rule, anchor)
     if _next(recurrence, anchor - timedelta(days=1)) is None:
         raise InvalidSchedule(f"“{rule}” names no day that is still to come.", "Give one that goes on.", "rule")
     return recurrence
@@ -125,14 +130,14 @@ def _next(recurrence: Recurrence, after: date) -> date | None:
 def _following(row: RecurringTodo, today: date) -> date | None:
     """The next day after today; none for a rule that a later release understands no more."""
     try:
-        return _next(read_recurrence(row.rule, "00:00", "UTC", datetime.combine(row.anchor, time(), UTC)), today)
+        return _next(_on_days(row.rule, row.anchor), today)
     except InvalidSchedule:
         return None
 
 
 def _words(row: RecurringTodo) -> str:
     try:
-        words = read_recurrence(row.rule, "00:00", "UTC", datetime.combine(row.anchor, time(), UTC)).words
+        words = _on_days(row.rule, row.anchor).words
     except InvalidSchedule:
         return "by a rule that cannot be kept any more"
     return words.replace(" at 00:00 (UTC)", "")

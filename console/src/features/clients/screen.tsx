@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useForm, useWatch } from "react-hook-form";
-import { Link, useNavigate, useSearchParams } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { clients, sites } from "../../api/queries/sites";
 import type { Client, SiteKind } from "../../api/types";
+import { useAddress } from "../../lib/address";
 import { holds, points } from "../../lib/words";
 import { SearchInput, Select } from "../../ui/controls";
 import { Dialog } from "../../ui/dialog";
@@ -16,16 +17,10 @@ import { SavedViews } from "../shell/saved-views";
 import { ClientsHead, Tags } from "./nav";
 
 export function ClientsScreen() {
-  const [view, setView] = useSearchParams();
+  const [view, set] = useAddress();
   const archived = view.get("archived") === "yes";
   const found = useQuery(clients.all(archived));
   const may = useMay();
-  const set = (name: string, value: string) => {
-    const next = new URLSearchParams(view);
-    if (value) next.set(name, value);
-    else next.delete(name);
-    setView(next, { replace: true });
-  };
   const [text, tag, owner] = [view.get("text") ?? "", view.get("tag") ?? "", view.get("owner") ?? ""];
   const all = found.data ?? [];
   const tags = [...new Set(all.flatMap(tagsOf))].sort();

@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { useMay } from "../../api/hooks";
 import { clients, sites } from "../../api/queries/sites";
 import type { Site } from "../../api/types";
+import { useAddress } from "../../lib/address";
 import { count, moment, plural, points } from "../../lib/words";
 import { SearchInput, Select } from "../../ui/controls";
 import { Card } from "../../ui/parts";
@@ -14,7 +15,7 @@ import { SavedViews } from "../shell/saved-views";
 import { ClientsHead, Tags } from "./nav";
 
 export function SitesScreen() {
-  const [view, setView] = useSearchParams();
+  const [view, set] = useAddress();
   const may = useMay();
   const [text, tag, owner, kind] = ["text", "tag", "owner", "kind"].map((name) => view.get(name) ?? "");
   const found = useQuery(
@@ -27,12 +28,6 @@ export function SitesScreen() {
   const firms = useQuery(clients.all()).data ?? [];
   const tags = [...new Set(firms.flatMap((c) => [...c.tags, ...c.sites.flatMap((s) => s.tags)]))].sort();
   const owners = [...new Map(firms.flatMap((c) => (c.owner_id ? [[String(c.owner_id), c.owner] as const] : [])))];
-  const set = (name: string, value: string) => {
-    const next = new URLSearchParams(view);
-    if (value) next.set(name, value);
-    else next.delete(name);
-    setView(next, { replace: true });
-  };
   return (
     <>
       <ClientsHead title="Sites">

@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { clients, week } from "../../api/queries/sites";
 import type { Week, WeekRun } from "../../api/types";
 import { isoDay } from "../../lib/dates";
+import { useAddress } from "../../lib/address";
 import { count, day, plural, points, span } from "../../lib/words";
 import { Select } from "../../ui/controls";
 import { Button } from "../../ui/parts";
@@ -26,7 +27,7 @@ export function byDay(found: Week, monday: Date): { day: string; runs: WeekRun[]
 }
 
 export function WeekScreen() {
-  const [view, setView] = useSearchParams();
+  const [view, set] = useAddress();
   const client = view.get("client") ?? "";
   const asked = /^\d{4}-\d{2}-\d{2}$/.test(view.get("from") ?? "")
     ? new Date(`${view.get("from")}T12:00:00`)
@@ -34,12 +35,6 @@ export function WeekScreen() {
   const monday = mondayOf(asked);
   const found = useQuery(week(isoDay(plus(monday, -1)), 9, client ? Number(client) : undefined));
   const firms = useQuery(clients.all()).data ?? [];
-  const set = (name: string, value: string) => {
-    const next = new URLSearchParams(view);
-    if (value) next.set(name, value);
-    else next.delete(name);
-    setView(next, { replace: true });
-  };
   const go = (days: number) => set("from", isoDay(plus(monday, days)));
   return (
     <>

@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { desk as desks } from "../../api/queries/desk";
 import type { Desk, DeskSite } from "../../api/types";
+import { useAddress } from "../../lib/address";
 import { count, day, holds, moment, points, signed } from "../../lib/words";
 import { SearchInput, Select } from "../../ui/controls";
 import { Bar, Course, Line, Severity } from "../../ui/signs";
@@ -240,13 +241,7 @@ function SiteFilters({
 }
 
 function SitesTable({ desk }: { desk: Desk }) {
-  const [view, setView] = useSearchParams();
-  const set = (name: string, value: string) => {
-    const next = new URLSearchParams(view);
-    if (value) next.set(name, value);
-    else next.delete(name);
-    setView(next, { replace: true });
-  };
+  const [view, set] = useAddress();
   const order = NAMES.find((name) => name === view.get("order")) ?? "attention";
   const rows = narrowed(desk.sites, view).sort(ORDERS[order].by);
   const chips = NAMES.map((name) => (

@@ -5,6 +5,7 @@ import { useMay } from "../../api/hooks";
 import { clients } from "../../api/queries/sites";
 import { members } from "../../api/queries/team";
 import { todos } from "../../api/queries/work";
+import { useAddress } from "../../lib/address";
 import { plural } from "../../lib/words";
 import { type Choice, SearchInput, Segments, Select } from "../../ui/controls";
 import { Button, Heading, LinkButton, Title } from "../../ui/parts";
@@ -23,17 +24,11 @@ import { TakeTable } from "./take-table";
 const VIEWS = ["list", "board", "calendar"] as const;
 
 export function TodosScreen() {
-  const [view, setView] = useSearchParams();
+  const [view, set] = useAddress();
   const may = useMay();
   const [making, setMaking] = useState(false);
   const [taking, setTaking] = useState(false);
   const shown = VIEWS.find((name) => name === view.get("view")) ?? "list";
-  const set = (name: string, value: string) => {
-    const next = new URLSearchParams(view);
-    if (value) next.set(name, value);
-    else next.delete(name);
-    setView(next, { replace: true });
-  };
   const filters = filtersOf(view, new Date());
   return (
     <>
