@@ -25,6 +25,14 @@ def logs_of_its_own() -> Iterator[None]:
     structlog.reset_defaults()
 
 
+@pytest.hookimpl(tryfirst=True)
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """What two workers share out: all that asks for the demo stays together (there is one), and so does each other file."""
+    for item in items:
+        group = "demo" if "demo" in getattr(item, "fixturenames", ()) else item.nodeid.partition("::")[0]
+        item.add_marker(pytest.mark.xdist_group(group))
+
+
 @dataclass
 class Demo:
     """The demo as ``make demo`` starts it, with its whole history audited. ``token`` is the lead's."""
