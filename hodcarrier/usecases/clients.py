@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from datetime import date
 
-from sqlalchemy import select, update
+from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session, joinedload, selectinload
 
-from hodcarrier.core.errors import NotAllowed
+from hodcarrier.core.errors import Conflict, NotAllowed
 from hodcarrier.core.judge.todos import TARGET_DAYS
-from hodcarrier.core.states import Severity
-from hodcarrier.core.words import distinct
-from hodcarrier.register.models import Client, Member, Run, Site, SiteState
+from hodcarrier.core.states import UNFINISHED_TODO, Severity
+from hodcarrier.core.words import distinct, fill
+from hodcarrier.register.models import Client, Member, Run, Site, SiteState, Todo
 from hodcarrier.usecases import schedules
-from hodcarrier.usecases.limits import SEE_ALL
+from hodcarrier.usecases.limits import SEE_ALL, sees
 from hodcarrier.usecases.todo_story import member_for
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
 from hodcarrier.wire.clients import ClientBody, ClientChange, ClientOut, SiteBrief
@@ -67,9 +67,21 @@ def _change(session: Session, client: Client, change: ClientChange) -> None:
     if change.member_ids is not None:
         found = [member_for(session, number, "member_ids") for number in dict.fromkeys(change.member_ids)]
         client.members = [each for each in found if each is not None]
+        _check_work_is_seen(session, client)
     if "owner_id" in change.model_fields_set:
         owner = member_for(session, change.owner_id, "owner_id")
         client.owner_id = owner.id if owner is not None else None
+
+
+def _check_work_is_seen(session: Session, client: Client) -> None:
+    """Nobody is shut out from to-dos that are theirs. Raises :class:`Conflict` naming who has some."""
+    unfinished = func.count(Todo.id).label("number")
+    theirs = select(Member, unfinished).join(Todo, Todo.assignee_id == Member.id).join(Site)
+    theirs = theirs.where(Site.client_id == client.id, Todo.state.in_(UNFINISHED_TODO)).group_by(Member.id)
+    shut_out = [(member.name, number) for member, number in session.execute(theirs) if not sees(member, client)]
+    if shut_out:
+        named = ", ".join(fill("{who} has {n:unfinished to-do}", {"who": name, "n": number}) for name, number in sorted(shut_out))
+        raise Conflict(f"{named} of {client.name}.", "Give them to somebody who stays with the client first.")
 
 
 def _archive(work: Workspace, session: Session, client: Client, member: Member, *, archived: bool) -> None:

@@ -8,7 +8,7 @@ from sqlalchemy import select
 
 from hodcarrier.core.permissions import Role
 from hodcarrier.register.hiding import without
-from hodcarrier.register.models import ClientMember, Member
+from hodcarrier.register.models import Client, ClientMember, Member
 from hodcarrier.usecases.workspace import Workspace
 
 SEE_ALL = (Role.OWNER, Role.LEAD)
@@ -22,6 +22,11 @@ def hidden_clients(work: Workspace, member: Member) -> frozenset[int]:
     limited = select(ClientMember.client_id).distinct().where(ClientMember.client_id.not_in(own))
     with work.reading() as session:
         return frozenset(session.scalars(limited))
+
+
+def sees(member: Member, client: Client) -> bool:
+    """Whether a client is open to a member of the agency."""
+    return member.role in SEE_ALL or not client.members or member in client.members
 
 
 def seen_by(work: Workspace, member: Member) -> Workspace:

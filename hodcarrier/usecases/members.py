@@ -20,7 +20,7 @@ from hodcarrier.register.models import Client, Member, SignIn, Todo, Token
 from hodcarrier.usecases import second_step
 from hodcarrier.usecases.passwords import NOBODY, check_password, hash_password, hash_secret, is_password
 from hodcarrier.usecases.todo_mails import tell_assigned
-from hodcarrier.usecases.todo_story import member_for, note
+from hodcarrier.usecases.todo_story import note, worker_for
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
 from hodcarrier.wire.members import MemberBody, MemberChange, MemberOut, PreferencesChange, TokenBody, TokenOut
 
@@ -103,8 +103,8 @@ def _hand_over(session: Session, work: Workspace, member: Member, change: Member
         raise Conflict(f"{member.name} has {number}.", "Say who takes them over, or that nobody does.")
     if change.hand_to == member.id:
         raise InvalidInput(f"{member.name} leaves and cannot take them over.", "Choose somebody else.", "hand_to")
-    heir = member_for(session, change.hand_to, "hand_to")
     for todo in todos:
+        heir = worker_for(session, todo.site, change.hand_to, "hand_to")
         todo.assignee, todo.version = heir, todo.version + 1
         said = f"Given to {heir.name}, as {member.name} has left." if heir else f"Given to nobody, as {member.name} has left."
         event = note(session, todo, work.now(), author, TodoEventKind.ASSIGNED, said)

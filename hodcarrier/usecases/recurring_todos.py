@@ -11,8 +11,9 @@ from hodcarrier.core.errors import InvalidSchedule
 from hodcarrier.core.schedule import Recurrence, read_recurrence, short_rule
 from hodcarrier.core.states import UNFINISHED_TODO
 from hodcarrier.register.models import Member, RecurringTodo, Site, Todo
+from hodcarrier.usecases.limits import sees
 from hodcarrier.usecases.todo_making import PlainTodo, due_in, make_plain
-from hodcarrier.usecases.todo_story import member_for
+from hodcarrier.usecases.todo_story import worker_for
 from hodcarrier.usecases.workspace import Workspace, fetch, log
 from hodcarrier.wire.todo_things import RecurringBody, RecurringOut
 
@@ -33,8 +34,8 @@ def add_recurring(work: Workspace, body: RecurringBody, member: Member) -> Recur
     today = work.now().date()
     recurrence = _read(body.rule, today)
     with work.session() as session:
-        fetch(session, Site, body.site_id, "site")
-        assignee = member_for(session, body.assignee)
+        site = fetch(session, Site, body.site_id, "site")
+        assignee = worker_for(session, site, body.assignee)
         row = RecurringTodo(
             site_id=body.site_id,
             title=body.title,
@@ -88,7 +89,7 @@ def _is_open(session: Session, row: RecurringTodo) -> bool:
 
 
 def _make(session: Session, work: Workspace, row: RecurringTodo) -> int:
-    assignee = row.assignee_id if row.assignee is not None and row.assignee.active else None
+    assignee = row.assignee if row.assignee is not None and row.assignee.active and sees(row.assignee, row.site.client) else None
     todo = make_plain(
         session,
         work,
@@ -97,7 +98,7 @@ def _make(session: Session, work: Workspace, row: RecurringTodo) -> int:
             title=row.title,
             note=row.note,
             due=due_in(row.site, work.now().date(), row.days),
-            assignee_id=assignee,
+            assignee_id=assignee.id if assignee is not None else None,
             priority=row.priority,
             estimate_hours=row.estimate_hours,
             labels=tuple(row.labels),

@@ -14,7 +14,7 @@ from hodcarrier.register.models import Member, Todo
 from hodcarrier.usecases.announcements import announce_todo
 from hodcarrier.usecases.todo_lists import todo_out
 from hodcarrier.usecases.todo_mails import tell_assigned, tell_comment
-from hodcarrier.usecases.todo_story import member_for, note, set_labels, set_state, set_watchers
+from hodcarrier.usecases.todo_story import note, set_labels, set_state, set_watchers, worker_for
 from hodcarrier.usecases.workspace import Workspace, fetch, unless_taken
 from hodcarrier.wire.todos import TodoChange, TodoEdit, TodoOut, TodosChange, TodosChanged
 
@@ -80,7 +80,7 @@ def _change(
         _move(session, todo, change, now, member)
     said: list[tuple[TodoEventKind, str]] = []
     if "assignee" in given and change.assignee != todo.assignee_id:
-        todo.assignee = member_for(session, change.assignee)
+        todo.assignee = worker_for(session, todo.site, change.assignee)
         todo.assignee_id = change.assignee
         said.append((TodoEventKind.ASSIGNED, f"Given to {todo.assignee.name}." if todo.assignee else "Given to nobody."))
     if "due" in given and change.due != todo.due:
@@ -96,7 +96,7 @@ def _change(
     if change.labels is not None:
         set_labels(todo, change.labels)
     if change.watchers is not None:
-        set_watchers(session, todo, change.watchers)
+        set_watchers(session, todo, todo.site, change.watchers)
     if change.title is not None:
         todo.title = change.title
     if change.note is not None:

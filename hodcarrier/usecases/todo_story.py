@@ -12,7 +12,8 @@ from hodcarrier.core.errors import InvalidInput, NotFound
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.states import LIVE_TODO, TodoEventKind, TodoState
 from hodcarrier.core.words import distinct
-from hodcarrier.register.models import Member, Run, Todo, TodoEvent, TodoFinding
+from hodcarrier.register.models import Member, Run, Site, Todo, TodoEvent, TodoFinding
+from hodcarrier.usecases.limits import sees
 
 
 def member_for(session: Session, member_id: int | None, field: str = "assignee") -> Member | None:
@@ -27,6 +28,19 @@ def member_for(session: Session, member_id: int | None, field: str = "assignee")
         raise NotFound(f"There is no member {member_id}.", f"Members are {names}.")
     if member.role == Role.GUEST:
         raise InvalidInput(f"{member.name} is a guest and cannot be given work.", "Choose a member of the agency.", field)
+    return member
+
+
+def worker_for(session: Session, site: Site, member_id: int | None, field: str = "assignee") -> Member | None:
+    """Somebody who can be given work on a site, or watch it. Raises what :func:`member_for` raises, and :class:`InvalidInput` for somebody to whom
+    the client is not open: what they are given they must be able to see."""
+    member = member_for(session, member_id, field)
+    if member is not None and not sees(member, site.client):
+        raise InvalidInput(
+            f"{member.name} does not work for {site.client.name}, which is limited to some members.",
+            "Choose somebody who does, or let a lead add them to the client.",
+            field,
+        )
     return member
 
 
@@ -45,9 +59,9 @@ def set_labels(todo: Todo, labels: Collection[str]) -> None:
     todo.labels = distinct(labels)
 
 
-def set_watchers(session: Session, todo: Todo, members: Collection[int]) -> None:
-    """Let these members, and no others, watch a to-do."""
-    found = [member_for(session, member, "watchers") for member in dict.fromkeys(members)]
+def set_watchers(session: Session, todo: Todo, site: Site, members: Collection[int]) -> None:
+    """Let these members, and no others, watch a to-do of a site."""
+    found = [worker_for(session, site, member, "watchers") for member in dict.fromkeys(members)]
     todo.watchers = [member for member in found if member is not None]
 
 

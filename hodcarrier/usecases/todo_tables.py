@@ -19,6 +19,7 @@ from hodcarrier.register.models import Member, Site
 from hodcarrier.report.tables import to_csv
 from hodcarrier.usecases.todo_lists import todo_out
 from hodcarrier.usecases.todo_making import PlainTodo, make_plain
+from hodcarrier.usecases.todo_story import worker_for
 from hodcarrier.usecases.workspace import Workspace, log
 from hodcarrier.wire.todo_things import TodosImported, TodoTable
 from hodcarrier.wire.todos import TodoOut
@@ -54,6 +55,8 @@ def import_todos(work: Workspace, body: TodoTable, member: Member) -> TodosImpor
     with work.session() as session:
         sites, people = _sites(session), _people(session)
         wanted = [_read(number, row, sites, people, today) for number, row in rows]
+        for site, person in {(site, todo.assignee_id) for site, todo in wanted}:
+            worker_for(session, site, person, "csv")
         if body.check_only:
             return TodosImported(rows=len(wanted), todos=[])
         made = [make_plain(session, work, site, todo, member, "Made from a table.") for site, todo in wanted]

@@ -22,7 +22,7 @@ from hodcarrier.usecases.todo_lists import todo_out
 from hodcarrier.usecases.todo_mails import tell_assigned
 from hodcarrier.usecases.todo_making import first_approval
 from hodcarrier.usecases.todo_picks import Group, Picked, pick
-from hodcarrier.usecases.todo_story import fingerprints_in_todos, member_for, note, set_labels, set_watchers
+from hodcarrier.usecases.todo_story import fingerprints_in_todos, note, set_labels, set_watchers, worker_for
 from hodcarrier.usecases.workspace import Workspace, fetch, latest_run_id, log, unless_taken
 from hodcarrier.wire.results import TodoRef
 from hodcarrier.wire.todos import TodoBody, TodoDraft, TodoFields, TodoOut, TodosBody
@@ -110,7 +110,7 @@ def _drafts(work: Workspace, body: TodoFields, groups: Sequence[Group], people: 
     with work.reading() as session:
         site = fetch(session, Site, body.site_id, "site")
         for person in people:
-            member_for(session, person)
+            worker_for(session, site, person)
         taken = fingerprints_in_todos(session, site.id) if any(group.rows for group in groups) else {}
         holidays = [date.fromisoformat(day) for day in site.client.holidays]
         targets = targets_of(site.client)
@@ -171,7 +171,8 @@ def _make(work: Workspace, body: TodoFields, drafts: Sequence[_Draft], picked: P
     now = work.now()
     with work.session() as session:
         made = []
-        approval = first_approval(fetch(session, Site, body.site_id, "site"))
+        site = fetch(session, Site, body.site_id, "site")
+        approval = first_approval(site)
         for draft in drafts:
             todo = Todo(
                 site_id=body.site_id,
@@ -202,7 +203,7 @@ def _make(work: Workspace, body: TodoFields, drafts: Sequence[_Draft], picked: P
                 for row in draft.rows
             ]
             set_labels(todo, body.labels)
-            set_watchers(session, todo, body.watchers)
+            set_watchers(session, todo, site, body.watchers)
             with unless_taken(
                 session, "Somebody put these findings into another to-do in this moment.", "Load the to-dos again."
             ):

@@ -3,9 +3,8 @@ import { useContext, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link } from "react-router";
 import { sendThen, useChange } from "../../api/change";
-import { members } from "../../api/queries/team";
 import { todos } from "../../api/queries/work";
-import type { ComparedPick, Member, Priority, Site, Todo, TodoDraft, TodoPer, TodosBody } from "../../api/types";
+import type { ComparedPick, Priority, Site, Todo, TodoDraft, TodoPer, TodosBody } from "../../api/types";
 import { count, day, plural } from "../../lib/words";
 import { type Choice, Tick } from "../../ui/controls";
 import { Dialog } from "../../ui/dialog";
@@ -13,6 +12,7 @@ import { Field, Form } from "../../ui/form";
 import { Button, LinkButton } from "../../ui/parts";
 import { useSay } from "../../ui/toast";
 import { EarlierRun } from "./context";
+import { UNASSIGNED, useAssignable } from "../todos/assignable";
 import { labelsIn, priorityChoices } from "../todos/fields";
 
 type Props = {
@@ -55,14 +55,6 @@ export function MakeTodo({ label, quiet, main, disabled, ...rest }: Props) {
   );
 }
 
-/** Members that a to-do can be given to. */
-export const assignable = (found: readonly Member[]): Choice[] => [
-  { value: "", label: "Unassigned" },
-  ...found
-    .filter((m) => m.active && m.role !== "guest")
-    .map((m) => ({ value: String(m.id), label: `${m.name} (${m.open_todos} open)` })),
-];
-
 const PER: readonly Choice[] = [
   { value: "one", label: "one to-do" },
   { value: "cause", label: "one for each cause" },
@@ -82,7 +74,7 @@ export function TodoForm({
   made,
   close,
 }: Omit<Props, "label"> & { close: () => void }) {
-  const people = assignable(useQuery(members.all()).data ?? []);
+  const people = useAssignable(site.id);
   const form = useForm({
     defaultValues: {
       title,
@@ -150,7 +142,7 @@ export function TodoForm({
         <>
           <Field name="title" label="Title" required longest={300} />
           <div className="grid gap-3 sm:grid-cols-2">
-            <Field name="assignee" label="Assignee" kind="choice" choices={people} />
+            <Field name="assignee" label="Assignee" kind="choice" choices={[UNASSIGNED, ...people]} />
             <Field name="due" label="Due" kind="day" hint="Leave empty to set it by severity" />
           </div>
         </>
@@ -159,24 +151,22 @@ export function TodoForm({
           <fieldset>
             <legend className="text-ink-2 mb-1 text-sm font-medium">Spread over</legend>
             <div className="grid gap-1 sm:grid-cols-2">
-              {people
-                .filter((person) => person.value)
-                .map((person) => (
-                  <label key={person.value} className="flex min-h-[28px] items-center gap-2">
-                    <Tick
-                      label={person.label}
-                      checked={assignees.includes(Number(person.value))}
-                      onChange={(on) =>
-                        setAssignees(
-                          on
-                            ? [...assignees, Number(person.value)]
-                            : assignees.filter((id) => id !== Number(person.value)),
-                        )
-                      }
-                    />
-                    {person.label}
-                  </label>
-                ))}
+              {people.map((person) => (
+                <label key={person.value} className="flex min-h-[28px] items-center gap-2">
+                  <Tick
+                    label={person.label}
+                    checked={assignees.includes(Number(person.value))}
+                    onChange={(on) =>
+                      setAssignees(
+                        on
+                          ? [...assignees, Number(person.value)]
+                          : assignees.filter((id) => id !== Number(person.value)),
+                      )
+                    }
+                  />
+                  {person.label}
+                </label>
+              ))}
             </div>
           </fieldset>
           <Field name="due" label="Due" kind="day" hint="Leave empty to set it by severity" />

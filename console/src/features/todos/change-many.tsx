@@ -1,8 +1,6 @@
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useForm } from "react-hook-form";
 import { sendThen, useChange } from "../../api/change";
-import { members } from "../../api/queries/team";
 import { todos as queries } from "../../api/queries/work";
 import type { Todo, TodoEdit } from "../../api/types";
 import { plural } from "../../lib/words";
@@ -11,7 +9,7 @@ import { Dialog } from "../../ui/dialog";
 import { Field, Form } from "../../ui/form";
 import { Button } from "../../ui/parts";
 import { useSay } from "../../ui/toast";
-import { assignable } from "../site/make-todo";
+import { useAssignable } from "./assignable";
 import { labelsIn, NEXT, priorityChoices } from "./fields";
 
 const STAYS: Choice = { value: "", label: "leave as it is" };
@@ -59,7 +57,7 @@ export function ChangeMany({ todos, done }: { todos: readonly Todo[]; done: () =
 
 function ChangeForm({ todos, done, close }: { todos: readonly Todo[]; done: () => void; close: () => void }) {
   const say = useSay();
-  const people = assignable(useQuery(members.all()).data ?? []).filter((person) => person.value);
+  const people = useAssignable(...todos.map((todo) => todo.site_id));
   const form = useForm<Values>({
     defaultValues: { assignee: "", due: "", priority: "", state: "", reason: "", label: "" },
   });

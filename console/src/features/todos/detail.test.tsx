@@ -44,6 +44,7 @@ beforeEach(() => {
   stub.answers["GET /todos/4/links"] = { body: [] };
   stub.answers["GET /todos/4/files"] = { body: [] };
   stub.answers["GET /members"] = { body: [] };
+  stub.answers["GET /clients"] = { body: [] };
 });
 
 const screenOf = () =>

@@ -4,7 +4,6 @@ import { useForm } from "react-hook-form";
 import { Link, useOutletContext, useParams } from "react-router";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
-import { members } from "../../api/queries/team";
 import { todos } from "../../api/queries/work";
 import type { Member, Todo, TodoChange, TodoState } from "../../api/types";
 import { day, gain, moment, place } from "../../lib/words";
@@ -17,7 +16,7 @@ import { Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
 import { FindingRuns } from "../site/history";
 import { InSource } from "../site/in-source";
-import { assignable } from "../site/make-todo";
+import { UNASSIGNED, useAssignable } from "./assignable";
 import { Subject } from "../site/subject";
 import { Attachments } from "./attachments";
 import { Comment } from "./comment";
@@ -273,8 +272,7 @@ function Drop({ send }: { send: Send }) {
 
 /** Who does it until when, how soon and how long it takes, who is told of it. Choices are sent at once, what is typed with the button. */
 function Assign({ todo, onChange }: { todo: Todo; onChange: (change: TodoChange, done?: () => void) => void }) {
-  const everybody = useQuery(members.all());
-  const people = assignable(everybody.data ?? []);
+  const people = useAssignable(todo.site_id);
   const form = useForm({
     resetOptions: { keepDirtyValues: true },
     values: {
@@ -314,7 +312,7 @@ function Assign({ todo, onChange }: { todo: Todo; onChange: (change: TodoChange,
             name="assignee"
             label="Assignee"
             kind="choice"
-            choices={people}
+            choices={[UNASSIGNED, ...people]}
             onChanged={(id) => choose("assignee", String(id), { assignee: id ? Number(id) : null })}
           />
           <Field name="due" label="Due" kind="day" />
@@ -334,7 +332,7 @@ function Assign({ todo, onChange }: { todo: Todo; onChange: (change: TodoChange,
           label="Watchers"
           kind="choice"
           placeholder="Add a watcher"
-          choices={people.filter((person) => person.value && !watchers.includes(Number(person.value)))}
+          choices={people.filter((person) => !watchers.includes(Number(person.value)))}
           onChanged={(id) => id && choose("watcher", "", { watchers: [...watchers, Number(id)] })}
         />
         <ul className="flex flex-wrap gap-x-3">

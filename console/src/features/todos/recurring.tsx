@@ -1,11 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useForm } from "react-hook-form";
+import { useForm, useWatch } from "react-hook-form";
 import { Link } from "react-router";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { sites } from "../../api/queries/sites";
-import { members } from "../../api/queries/team";
 import { recurring } from "../../api/queries/work";
 import { day, plural } from "../../lib/words";
 import { Dialog } from "../../ui/dialog";
@@ -14,7 +13,7 @@ import { Button, Card, Heading, LinkButton, Title } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
-import { assignable } from "../site/make-todo";
+import { UNASSIGNED, useAssignable } from "./assignable";
 import { NO_DAY, OnDays, ruleOf, type ScheduleValues, scheduleValues } from "../site/schedule-fields";
 import { labelsIn, priorityChoices } from "./fields";
 
@@ -111,7 +110,6 @@ interface Values extends ScheduleValues {
 function Add({ close }: { close: () => void }) {
   const say = useSay();
   const all = useQuery(sites.all("own")).data ?? [];
-  const people = assignable(useQuery(members.all()).data ?? []);
   const add = useChange(recurring.add());
   const form = useForm<Values>({
     defaultValues: {
@@ -125,6 +123,8 @@ function Add({ close }: { close: () => void }) {
       note: "",
     },
   });
+  const site = useWatch({ control: form.control, name: "site_id" });
+  const people = useAssignable(Number(site));
   const send = (values: Values) => {
     const rule = ruleOf(values);
     if (rule === null) return form.setError("often", { message: NO_DAY });
@@ -160,7 +160,7 @@ function Add({ close }: { close: () => void }) {
       <OnDays />
       <div className="grid gap-3 sm:grid-cols-3">
         <Field name="days" label="To be done within" kind="number" hint="working days" required />
-        <Field name="assignee" label="Assignee" kind="choice" choices={people} />
+        <Field name="assignee" label="Assignee" kind="choice" choices={[UNASSIGNED, ...people]} />
         <Field name="priority" label="Priority" kind="choice" choices={priorityChoices} />
       </div>
       <Field name="labels" label="Labels" hint="Separate them with commas" />

@@ -3,14 +3,13 @@ import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { useMay } from "../../api/hooks";
 import { clients } from "../../api/queries/sites";
-import { members } from "../../api/queries/team";
 import { todos } from "../../api/queries/work";
 import { useAddress } from "../../lib/address";
 import { plural } from "../../lib/words";
 import { type Choice, SearchInput, Segments, Select } from "../../ui/controls";
 import { Button, Heading, LinkButton, Title } from "../../ui/parts";
 import { SEVERITIES } from "../../ui/signs";
-import { assignable } from "../site/make-todo";
+import { useAssignable } from "./assignable";
 import { Board } from "./board";
 import { Calendar } from "./calendar";
 import { PRIORITIES } from "./fields";
@@ -95,7 +94,7 @@ function FilterBar({
   filters: Filters;
 }) {
   const [, setView] = useSearchParams();
-  const everybody = useQuery(members.all());
+  const people = useAssignable();
   const labels = useQuery(todos.labels()).data ?? [];
   const firms = useQuery(clients.all()).data ?? [];
   const narrowed = NARROWING.filter((name) => view.get(name)).length;
@@ -127,12 +126,7 @@ function FilterBar({
           />
         </div>
       )}
-      {pick(
-        "who",
-        "Assignee",
-        "everybody",
-        assignable(everybody.data ?? []).filter((person) => person.value),
-      )}
+      {pick("who", "Assignee", "everybody", people)}
       {pick(
         "client",
         "Client",
