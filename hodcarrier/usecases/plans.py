@@ -52,7 +52,7 @@ def change_plan(work: Workspace, site_id: int, values: dict[str, object], versio
     with work.session() as session:
         site = fetch(session, Site, site_id, "site")
         if version is not None and version != site.plan_version:
-            raise Conflict("Somebody changed this plan in the meantime.", "Load it again and repeat your change.")
+            raise Conflict("Somebody changed this plan in the meantime.", "Look at what they changed, then save again.")
         return _save(work, session, site, {**plan_values(plan_of(site)), **values}, member)
 
 

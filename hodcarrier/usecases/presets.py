@@ -46,7 +46,7 @@ def change_preset(work: Workspace, preset_id: int, change: PresetChange, version
     with work.session() as session:
         row = fetch(session, Preset, preset_id, "preset")
         if version is not None and version != row.version:
-            raise Conflict("Somebody changed this preset in the meantime.", "Load it again and repeat your change.")
+            raise Conflict("Somebody changed this preset in the meantime.", "Look at what they changed, then save again.")
         given = change.model_dump(mode="json", exclude_unset=True, exclude={"from_site"})
         if change.from_site is not None:
             given["settings"] = {**_settings_of(session, change.from_site), **(given.get("settings") or {})}

@@ -66,7 +66,7 @@ def change_profile(work: Workspace, profile_id: int, body: ProfileChange, versio
     with work.session() as session:
         row = fetch(session, Profile, profile_id, "profile")
         if version is not None and version != row.version:
-            raise Conflict("Somebody changed this profile in the meantime.", "Load it again and repeat your change.")
+            raise Conflict("Somebody changed this profile in the meantime.", "Look at what they changed, then save again.")
         with unless_taken(session, f"There is already a profile called {body.name}.", "Give another name."):
             row.name, row.note = given.pop("name", row.name), given.pop("note", row.note)
             row.rules = _read({**msgspec.to_builtins(row.rules), **given})

@@ -1,5 +1,6 @@
 /** A profile while it is edited: limits are what was typed. */
 import type { CatalogueEntry, Profile, ProfileChange } from "../../api/types";
+import type { Difference } from "../../ui/meanwhile";
 
 export type Draft = {
   name: string;
@@ -49,20 +50,56 @@ export const isChanged = (draft: Draft, check: CatalogueEntry): boolean =>
   check.id in draft.severities ||
   Object.keys(check.limits).some((name) => (draft.limits[name] ?? "").trim() !== "");
 
-/** In how many things two drafts differ. */
-export function changes(before: Draft, after: Draft): number {
-  const tables: [object, object][] = [
-    [before.limits, after.limits],
-    [before.severities, after.severities],
-    [Object.fromEntries(before.off.map((id) => [id, true])), Object.fromEntries(after.off.map((id) => [id, true]))],
-    [
-      { name: before.name, note: before.note },
-      { name: after.name, note: after.note },
-    ],
-  ];
-  let count = 0;
-  for (const [old, now] of tables)
-    for (const key of new Set([...Object.keys(old), ...Object.keys(now)]))
-      if (JSON.stringify(Reflect.get(old, key) ?? "") !== JSON.stringify(Reflect.get(now, key) ?? "")) count += 1;
-  return count;
+type Said = "text" | "off" | "limit" | "severity";
+/** One thing that a draft says: a text of the profile, or what it makes of one check or limit. */
+export type Change = { kind: Said; name: string; was: unknown; now: unknown };
+
+const tables = (draft: Draft): Record<Said, Record<string, unknown>> => ({
+  text: { name: draft.name, note: draft.note },
+  off: Object.fromEntries(draft.off.map((id) => [id, true])),
+  limit: draft.limits,
+  severity: draft.severities,
+});
+
+/** In what two drafts differ. */
+export function changes(before: Draft, after: Draft): Change[] {
+  const [old, now] = [tables(before), tables(after)];
+  return (Object.keys(old) as Said[]).flatMap((kind) =>
+    [...new Set([...Object.keys(old[kind]), ...Object.keys(now[kind])])]
+      .map((name) => ({ kind, name, was: old[kind][name], now: now[kind][name] }))
+      .filter((each) => JSON.stringify(each.was ?? "") !== JSON.stringify(each.now ?? "")),
+  );
+}
+
+/** A change in words; `own` are those that one has made oneself. */
+export function differenceOf(change: Change, checks: readonly CatalogueEntry[], own: readonly Change[]): Difference {
+  const { kind, name, was, now } = change;
+  const title = checks.find((c) => c.id === name)?.summary ?? name;
+  const both = own.some((each) => each.kind === kind && each.name === name);
+  const words = {
+    text: { label: name === "name" ? "Name" : "What it is for", of: (value: unknown) => String(value) },
+    off: { label: title, of: (value: unknown) => (value ? "off" : "on") },
+    limit: { label: name, of: (value: unknown) => (value as string | undefined) ?? "the default" },
+    severity: {
+      label: `Severity of ${title}`,
+      of: (value: unknown) => (value as { severity: string } | undefined)?.severity ?? "the default",
+    },
+  }[kind];
+  return { label: words.label, was: words.of(was), now: words.of(now), own: both };
+}
+
+/** A draft that was begun over one state of a profile, over the state it is in now: what was not changed follows. */
+export function rebased(draft: Draft, begun: Draft, now: Draft): Draft {
+  const own = tables(now);
+  for (const { kind, name, now: value } of changes(begun, draft)) own[kind][name] = value;
+  const said = (kind: Said) => Object.entries(own[kind]).filter(([, value]) => value !== undefined);
+  return {
+    name: String(own.text.name),
+    note: String(own.text.note),
+    off: said("off")
+      .map(([id]) => id)
+      .sort(),
+    limits: Object.fromEntries(said("limit")) as Draft["limits"],
+    severities: Object.fromEntries(said("severity")) as Draft["severities"],
+  };
 }

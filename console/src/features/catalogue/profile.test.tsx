@@ -39,6 +39,30 @@ const open = (at = "/catalogue/profiles/3") =>
   ); // prettier-ignore
 const sent = (method: string) => stub.sent.filter((s) => s.method === method).at(-1);
 
+describe("a profile that two people edit", () => {
+  it("keeps one's own changes, takes the others, and says what they were", async () => {
+    open();
+    fireEvent.change(await screen.findByLabelText("Search checks"), { target: { value: "text" } });
+    fireEvent.change(await screen.findByLabelText(/fewest words/), { target: { value: "80" } });
+    stub.answers["PATCH /profiles/3"] = {
+      status: 409,
+      body: { detail: "Somebody changed this profile.", hint: "Look." },
+    };
+    const theirs = { ...SHOP, version: 6, thresholds: { words_min: 90 }, checks_off: ["link-broken", "text-filler"] };
+    stub.answers["GET /profiles"] = { body: [theirs] };
+    fireEvent.click(screen.getByText("Save profile"));
+    const told = (await screen.findByText(/Somebody has changed this profile since you began/)).parentElement;
+    expect(told?.textContent).toContain("Filler text from on to off");
+    expect(told?.textContent).toContain("words_min from the default to 90; saving replaces it with yours");
+    fireEvent.click(screen.getByText("Save profile"));
+    await waitFor(() => expect(sent("PATCH")?.headers.get("If-Match")).toBe('"6"'));
+    expect(sent("PATCH")?.body).toMatchObject({
+      checks_off: ["link-broken", "text-filler"],
+      thresholds: { words_min: 80 },
+    });
+  });
+});
+
 describe("a profile", () => {
   it("is edited area by area, and sent whole with the version it was loaded in", async () => {
     open();

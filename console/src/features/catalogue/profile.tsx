@@ -9,11 +9,12 @@ import type { CatalogueEntry, Profile } from "../../api/types";
 import { holds, plural } from "../../lib/words";
 import { controlClass, Labelled, SearchInput, Select, Tick } from "../../ui/controls";
 import { Dialog } from "../../ui/dialog";
+import { Meanwhile } from "../../ui/meanwhile";
 import { Button, Card, Chip, Heading, LinkButton, Title } from "../../ui/parts";
 import { SEVERITIES } from "../../ui/signs";
 import { Loaded, Trouble } from "../../ui/state";
 import { useSay } from "../../ui/toast";
-import { changes, type Draft, draftOf, isChanged, switched, written, wrong } from "./draft";
+import { changes, differenceOf, type Draft, draftOf, isChanged, rebased, switched, written, wrong } from "./draft";
 import { inBrief } from "./profiles";
 
 export function ProfileScreen() {
@@ -33,7 +34,7 @@ export function ProfileScreen() {
           );
         return (
           <Loaded query={entries} tall={14}>
-            {(checks) => <Editor key={`${found.id}.${found.version}`} profile={found} checks={checks} />}
+            {(checks) => <Editor key={found.id} profile={found} checks={checks} />}
           </Loaded>
         );
       }}
@@ -44,12 +45,21 @@ export function ProfileScreen() {
 function Editor({ profile, checks }: { profile: Profile; checks: CatalogueEntry[] }) {
   const may = useMay();
   const say = useSay();
-  const [draft, setDraft] = useState(() => draftOf(profile));
+  const given = draftOf(profile);
+  const [draft, setDraft] = useState(given);
+  const [begun, setBegun] = useState(given);
+  const [seen, setSeen] = useState(profile);
   const [typed, setTyped] = useState("");
   const [changedOnly, setChangedOnly] = useState(false);
   const save = useChange(profiles.change(profile));
-  const given = draftOf(profile);
-  const dirty = JSON.stringify(draft) !== JSON.stringify(given);
+  if (seen.version !== profile.version) {
+    setSeen(profile);
+    setDraft(rebased(draft, draftOf(seen), given));
+  }
+  const own = changes(given, draft);
+  const dirty = own.length > 0;
+  const theirs = changes(begun, given);
+  if (!dirty && theirs.length > 0) setBegun(given);
   const problem = wrong(draft);
   const leaving = useBlocker(dirty);
   useBeforeUnload((event) => dirty && event.preventDefault());
@@ -132,6 +142,14 @@ function Editor({ profile, checks }: { profile: Profile; checks: CatalogueEntry[
         </div>
         {may("change_profile") && (
           <div className="bg-surface border-line sticky bottom-0 -mx-3.5 mt-3 -mb-3 rounded-b-md border-t px-3.5 py-2.5">
+            <Meanwhile
+              what="this profile"
+              changes={theirs.map((each) => differenceOf(each, checks, own))}
+              onTake={() => {
+                setDraft(given);
+                save.reset();
+              }}
+            />
             {save.error && (
               <div className="mb-2">
                 <Trouble error={save.error} />
@@ -148,7 +166,7 @@ function Editor({ profile, checks }: { profile: Profile; checks: CatalogueEntry[
               {dirty && (
                 <span>
                   {problem && <span className="text-bad">{problem} </span>}
-                  {plural(changes(given, draft), "change")} not saved yet.{" "}
+                  {plural(own.length, "change")} not saved yet.{" "}
                   <LinkButton
                     onClick={() => {
                       setDraft(given);
@@ -167,7 +185,7 @@ function Editor({ profile, checks }: { profile: Profile; checks: CatalogueEntry[
         open={leaving.state === "blocked"}
         onOpenChange={(stay) => stay || leaving.reset?.()}
         title="Leave without saving?"
-        description={`${plural(changes(given, draft), "change")} of this profile would be lost.`}
+        description={`${plural(own.length, "change")} of this profile would be lost.`}
       >
         <div className="flex gap-2">
           <Button main onClick={() => leaving.reset?.()}>

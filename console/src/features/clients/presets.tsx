@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useForm, useWatch } from "react-hook-form";
+import { useWatch } from "react-hook-form";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { plans, presets, sites } from "../../api/queries/sites";
@@ -8,6 +8,7 @@ import type { Preset, PresetBody, Site } from "../../api/types";
 import { plural } from "../../lib/words";
 import { Dialog } from "../../ui/dialog";
 import { Field, Form } from "../../ui/form";
+import { ALL, Meanwhile, useSharedForm } from "../../ui/meanwhile";
 import { Button, Card, LinkButton } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
@@ -21,6 +22,9 @@ export function PresetsScreen() {
   const say = useSay();
   const remove = useChange(presets.remove());
   const [editing, setEditing] = useState<Preset | "new" | null>(null);
+  // As it is now, not as it was when the dialog was opened: somebody else may change it meanwhile.
+  const edited =
+    editing === "new" || editing === null ? null : (found.data?.find((each) => each.id === editing.id) ?? editing);
   return (
     <>
       <ClientsHead title="Presets">
@@ -91,7 +95,7 @@ export function PresetsScreen() {
         title={editing === "new" || editing === null ? "Add preset" : `Edit ${editing.name}`}
         description="Sites that were set up with a preset stay as they are when it changes."
       >
-        {editing !== null && <Editor preset={editing === "new" ? null : editing} close={() => setEditing(null)} />}
+        {editing !== null && <Editor preset={edited} close={() => setEditing(null)} />}
       </Dialog>
     </>
   );
@@ -166,25 +170,36 @@ interface Values extends ScheduleValues {
   todos: string;
 }
 
+/** Fields by the name of what they belong to; the others make up the schedule. */
+const PARTS: Partial<Record<keyof Values, string>> = {
+  name: "Name",
+  note: "What it is for",
+  like: "Settings",
+  settings: "Settings",
+  todos: "First to-dos",
+};
+
 function Editor({ preset, close }: { preset: Preset | null; close: () => void }) {
   const say = useSay();
   const all = useQuery(sites.all("own")).data ?? [];
   const add = useChange(presets.add());
   const change = useChange(presets.change(preset ?? { id: 0, version: 0 }));
   const [left, setLeft] = useState(new Set<string>());
-  const form = useForm<Values>({
-    defaultValues: {
-      name: preset?.name ?? "",
-      note: preset?.note ?? "",
-      like: "",
-      settings: preset?.settings ?? {},
-      scheduled: Boolean(preset?.schedule),
-      ...scheduleValues(preset?.schedule?.rule, preset?.schedule?.at, preset?.schedule?.zone),
-      until: preset?.schedule?.until ?? "",
-      todos: (preset?.todos ?? []).map(todoLine).join("\n"),
-    },
-  });
+  const given: Values = {
+    name: preset?.name ?? "",
+    note: preset?.note ?? "",
+    like: "",
+    settings: preset?.settings ?? {},
+    scheduled: Boolean(preset?.schedule),
+    ...scheduleValues(preset?.schedule?.rule, preset?.schedule?.at, preset?.schedule?.zone),
+    until: preset?.schedule?.until ?? "",
+    todos: (preset?.todos ?? []).map(todoLine).join("\n"),
+  };
+  const { form, typed, theirs } = useSharedForm(given);
   const scheduled = useWatch({ control: form.control, name: "scheduled" });
+  const parts = (names: (keyof Values)[]) => new Set(names.map((name) => PARTS[name] ?? "Schedule"));
+  const own = parts(typed);
+  if (left.size > 0 || typed.includes("like")) own.add("Settings");
   const send = (values: Values) => {
     const rule = ruleOf(values);
     if (values.scheduled && rule === null) return form.setError("often", { message: NO_DAY });
@@ -238,6 +253,15 @@ function Editor({ preset, close }: { preset: Preset | null; close: () => void })
         kind="long"
         rows={4}
         hint="One on a line; “, 5 days” at the end: due in so many working days"
+      />
+      <Meanwhile
+        what="this preset"
+        changes={[...parts(theirs)].map((label) => ({ label, own: own.has(label) }))}
+        onTake={() => {
+          form.reset(given, ALL);
+          setLeft(new Set());
+          change.reset();
+        }}
       />
       <div className="flex gap-2">
         <Button main type="submit" disabled={add.isPending || change.isPending}>

@@ -71,6 +71,43 @@ describe("the form of a plan", () => {
     expect(screen.getByLabelText(/To drop/)).toHaveProperty("value", "old\nsid");
     expect(screen.queryByText(/looks like a session id/)).toBeNull();
   });
+  it("keeps what was typed when somebody else was faster, and says what they changed", async () => {
+    showPlan(PLAN);
+    fireEvent.change(await screen.findByLabelText(/Requests per second/), { target: { value: "2.5" } });
+    stub.answers["PATCH /sites/9/plan"] = {
+      status: 409,
+      body: { detail: "Somebody changed this plan.", hint: "Look." },
+    };
+    const theirs = { ...VALUES, rate_per_s: 1, start: ["https://a.example/", "https://a.example/shop"] };
+    stub.answers["GET /sites/9/plan"] = { body: { ...PLAN, version: 4, values: theirs } };
+    fireEvent.click(screen.getByText("Save plan"));
+    const told = (await screen.findByText(/Somebody has changed this plan since you began/)).parentElement;
+    expect(told?.textContent).toContain("Requests per second from 5 to 1; saving replaces it with yours");
+    expect(told?.textContent).toContain(
+      "Start URLs from https://a.example/ to https://a.example/, https://a.example/shop",
+    );
+    expect(screen.getByLabelText(/Requests per second/)).toHaveProperty("value", "2.5");
+    stub.answers["PATCH /sites/9/plan"] = { body: { ...PLAN, version: 5, values: { ...theirs, rate_per_s: 2.5 } } };
+    fireEvent.click(screen.getByText("Save plan"));
+    await waitFor(() => expect(last("PATCH").headers.get("If-Match")).toBe('"4"'));
+    expect(last("PATCH").body).toMatchObject({ values: { rate_per_s: 2.5, start: theirs.start } });
+  });
+
+  it("takes theirs where one asks for it", async () => {
+    showPlan(PLAN);
+    fireEvent.change(await screen.findByLabelText(/Requests per second/), { target: { value: "2.5" } });
+    stub.answers["PATCH /sites/9/plan"] = {
+      status: 409,
+      body: { detail: "Somebody changed this plan.", hint: "Look." },
+    };
+    stub.answers["GET /sites/9/plan"] = { body: { ...PLAN, version: 4, values: { ...VALUES, rate_per_s: 1 } } };
+    fireEvent.click(screen.getByText("Save plan"));
+    fireEvent.click(await screen.findByText("Take theirs and drop mine"));
+    expect(screen.getByLabelText(/Requests per second/)).toHaveProperty("value", "1");
+    expect(screen.queryByText(/since you began/)).toBeNull();
+    expect(screen.queryByText(/not saved yet/)).toBeNull();
+  });
+
   it("sends every setting with the version it was loaded in", async () => {
     showPlan(PLAN);
     fireEvent.change(await screen.findByLabelText(/Requests per second/), { target: { value: "2.5" } });

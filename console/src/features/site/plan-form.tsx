@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
-import { useForm, useFormContext, useWatch } from "react-hook-form";
+import { useFormContext, useWatch } from "react-hook-form";
 import { Link, useBeforeUnload, useBlocker } from "react-router";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
@@ -10,6 +10,7 @@ import { place, plural } from "../../lib/words";
 import { controlClass, Labelled } from "../../ui/controls";
 import { Dialog } from "../../ui/dialog";
 import { Field, type FieldKind, Form } from "../../ui/form";
+import { ALL, Meanwhile, useSharedForm } from "../../ui/meanwhile";
 import { Address, Button, LinkButton } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
@@ -29,7 +30,7 @@ export function PlanForm({ plan }: { plan: Plan }) {
   const save = useSave(site.id, plan.version);
   return (
     <Loaded query={settings} tall={12}>
-      {(list) => <PlanFields key={plan.version} plan={plan} settings={list} save={save} />}
+      {(list) => <PlanFields plan={plan} settings={list} save={save} />}
     </Loaded>
   );
 }
@@ -37,9 +38,8 @@ export function PlanForm({ plan }: { plan: Plan }) {
 function PlanFields({ plan, settings, save }: { plan: Plan; settings: PlanSetting[]; save: Save }) {
   const may = useMay();
   const given: Values = Object.fromEntries(settings.map((s) => [s.name, read(s.kind, valueOf(plan.values, s.name))]));
-  const form = useForm<Values>({ defaultValues: given });
-  const { dirtyFields } = form.formState;
-  const changed = settings.filter((s) => dirtyFields[s.name]);
+  const { form, typed, begun, theirs } = useSharedForm(given);
+  const changed = settings.filter((s) => typed.includes(s.name));
   const leaving = useBlocker(changed.length > 0);
   useBeforeUnload((event) => changed.length > 0 && event.preventDefault());
   const entered = () => writtenPlan(settings, form.getValues());
@@ -47,7 +47,12 @@ function PlanFields({ plan, settings, save }: { plan: Plan; settings: PlanSettin
   const trouble = save.error && wrong ? save.error.about(wrong.name, wrong.label) : save.error;
   const entry = (s: PlanSetting) => <Entry key={s.name} setting={s} onChanged={() => s === wrong && save.reset()} />;
   return (
-    <Form form={form} error={trouble} className="" onSend={() => save.mutate(entered())}>
+    <Form
+      form={form}
+      error={trouble}
+      className=""
+      onSend={(values) => save.mutate(entered(), { onSuccess: () => form.reset(values, ALL) })}
+    >
       <Proposals plan={plan} />
       {[...new Map(settings.map((s) => [s.group, s.group_name]))].map(([group, name]) => {
         const inside = settings.filter((s) => s.group === group);
@@ -73,6 +78,21 @@ function PlanFields({ plan, settings, save }: { plan: Plan; settings: PlanSettin
       {may("examine_again") && <Judge values={entered} />}
       {may("change_plan") && (
         <div className="bg-surface border-line sticky bottom-0 -mx-3.5 mt-3 -mb-3 rounded-b-md border-t px-3.5 py-2.5">
+          <Meanwhile
+            what="this plan"
+            changes={settings
+              .filter((s) => theirs.includes(s.name))
+              .map((s) => ({
+                label: s.label,
+                was: asText(begun[s.name]),
+                now: asText(given[s.name]),
+                own: changed.includes(s),
+              }))}
+            onTake={() => {
+              form.reset(given, ALL);
+              save.reset();
+            }}
+          />
           {trouble && wrong && (
             <div className="mb-2">
               <Trouble error={trouble} />
@@ -87,7 +107,7 @@ function PlanFields({ plan, settings, save }: { plan: Plan; settings: PlanSettin
                 {plural(changed.length, "setting")} changed, not saved yet.{" "}
                 <LinkButton
                   onClick={() => {
-                    form.reset(given);
+                    form.reset(given, ALL);
                     save.reset();
                   }}
                 >
@@ -120,6 +140,9 @@ function PlanFields({ plan, settings, save }: { plan: Plan; settings: PlanSettin
     </Form>
   );
 }
+
+const asText = (entered: Entered | undefined) =>
+  typeof entered === "boolean" ? (entered ? "on" : "off") : (entered ?? "").replaceAll("\n", ", ");
 
 /** What the last run suggests: parameters that look like session ids. */
 function Proposals({ plan }: { plan: Plan }) {

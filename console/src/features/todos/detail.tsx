@@ -11,6 +11,7 @@ import { Field, Form } from "../../ui/form";
 import { Address, Button, buttonClass, Card, Heading, LinkButton, Title } from "../../ui/parts";
 import { Severity } from "../../ui/signs";
 import { Markdown } from "../../ui/markdown";
+import { ALL } from "../../ui/meanwhile";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
@@ -191,7 +192,6 @@ function Detail({ todo }: { todo: Todo }) {
 }
 
 /** A form takes new values whole, also those that somebody is typing. */
-const ALL = { keepDirtyValues: false };
 
 /** What is left to do comes first. */
 const ORDER: readonly Todo["linked"][number]["outcome"][] = ["still", "unverified", "cleared"];
