@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import argparse
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any, Literal
 
@@ -21,8 +21,9 @@ from hodcarrier.cli.service import (
     verb,
 )
 from hodcarrier.cli.todo_things import add_verbs
+from hodcarrier.cli.view import use_view
 from hodcarrier.core.errors import InvalidInput
-from hodcarrier.core.states import Priority, Severity, TodoOrder, TodoPer, TodoState
+from hodcarrier.core.states import DueSpan, Priority, Severity, TodoOrder, TodoPer, TodoState, ViewPlace
 from hodcarrier.core.words import signed
 from hodcarrier.wire.todos import (
     ComparedPick,
@@ -58,6 +59,18 @@ DRAFT_COLUMNS = [
     ("left_out", "In others"),
 ]
 HOURS_MAX = 1000
+# What a view of the console's To-dos can ask for, by how it is read.
+VIEWED: dict[str, Callable[[str], Any]] = {
+    "who": str,
+    "client": str,
+    "state": str,
+    "due": DueSpan,
+    "label": str,
+    "severity": Severity,
+    "priority": Priority,
+    "text": str,
+    "sort": str,
+}
 SPANS = [
     ("overdue", "Overdue"),
     ("this_week", "This week"),
@@ -73,10 +86,8 @@ def add_parser(commands: Any) -> None:
     listed = verb(verbs, "list", "to-dos by due date", run_list)
     listed.add_argument("--site")
     listed.add_argument("--who", help="assignee")
-    listed.add_argument(
-        "--state", default="live", choices=("live", "all", *TodoState), help="live (default): open, doing or done"
-    )
-    listed.add_argument("--overdue", action="store_true")
+    listed.add_argument("--state", choices=("live", "all", *TodoState), help="live (default): open, doing or done")
+    listed.add_argument("--due", type=DueSpan, choices=tuple(DueSpan), help="when it is due")
     listed.add_argument("--client")
     listed.add_argument("--label", default="", help="only those with this label")
     listed.add_argument("--severity", type=Severity, choices=tuple(Severity))
@@ -84,7 +95,10 @@ def add_parser(commands: Any) -> None:
     listed.add_argument("--text", default="", help="only those with all these words in title or note")
     listed.add_argument("--due-from", help="YYYY-MM-DD")
     listed.add_argument("--due-to", help="YYYY-MM-DD")
-    listed.add_argument("--sort", default="due", help=f"{', '.join(TodoOrder)}; - in front for descending")
+    listed.add_argument(
+        "--view", metavar="NAME", help="the filters of a saved view of the console; further options replace its own"
+    )
+    listed.add_argument("--sort", help=f"{', '.join(TodoOrder)}; - in front for descending")
     shown = verb(verbs, "show", "one to-do with its places and story", run_show)
     shown.add_argument("id", type=int)
     added = verb(verbs, "add", "make a to-do from a check, a cause, findings, or by hand", run_add)
@@ -160,6 +174,8 @@ def _state(word: str) -> TodoState | Literal["live", ""]:
 def run_list(args: argparse.Namespace) -> int:
     """Print to-dos."""
     with connect(args) as desk:
+        if args.view:
+            use_view(desk, args, ViewPlace.TODOS, VIEWED)
         site = find_site(desk, args.site).id if args.site else None
         who = find_member(desk, args.who).id if args.who else None
         client = find_client(desk, args.client).id if args.client else None
@@ -168,15 +184,15 @@ def run_list(args: argparse.Namespace) -> int:
                 site=site,
                 client=client,
                 assignee=who,
-                state=_state(args.state),
-                overdue=args.overdue,
+                state=_state(args.state or "live"),
+                due=args.due,
                 label=args.label,
                 severity=args.severity,
                 priority=args.priority,
                 text=args.text,
                 due_from=read_day(args.due_from) if args.due_from else None,
                 due_to=read_day(args.due_to) if args.due_to else None,
-                sort=args.sort,
+                sort=args.sort or TodoOrder.DUE,
             )
         )
     if args.format != "table":

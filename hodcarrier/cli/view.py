@@ -3,10 +3,15 @@
 from __future__ import annotations
 
 import argparse
+from collections.abc import Callable, Mapping
+from contextlib import suppress
 from typing import Any
+from urllib.parse import parse_qsl
 
 from hodcarrier.cli.output import err
 from hodcarrier.cli.service import connect, noun, show, verb
+from hodcarrier.client import Hodcarrier
+from hodcarrier.core.errors import NotFound
 from hodcarrier.core.states import ViewPlace
 from hodcarrier.wire.views import ViewBody
 
@@ -25,6 +30,24 @@ def add_parser(commands: Any) -> None:
     added.add_argument("--share", action="store_true", help="everybody at the agency sees it")
     removed = verb(verbs, "remove", "remove a view", run_remove)
     removed.add_argument("id", type=int)
+
+
+def use_view(desk: Hodcarrier, args: argparse.Namespace, place: ViewPlace, kinds: Mapping[str, Callable[[str], Any]]) -> None:
+    """Filter by a saved view, named by its id, its name or the unique beginning of its name. ``kinds``: the filters that the command has too, by
+    how they are read; those that were given on the command line stay. What only says how the console draws the list is passed over."""
+    there = desk.list_views(place)
+    key = args.view.strip().lower()
+    exact = [view for view in there if key in (str(view.id), view.name.lower())]
+    near = exact or [view for view in there if key and view.name.lower().startswith(key)]
+    if len(near) != 1:
+        names = ", ".join(view.name for view in there)
+        raise NotFound(
+            f"No view of this screen is called “{args.view}”.", f"There are {names}." if names else "None is saved yet."
+        )
+    for name, value in parse_qsl(near[0].query):
+        if name in kinds and not getattr(args, name):
+            with suppress(ValueError):  # as in the console, a word that means nothing narrows nothing
+                setattr(args, name, kinds[name](value))
 
 
 def run_list(args: argparse.Namespace) -> int:

@@ -2,79 +2,101 @@
 
 from __future__ import annotations
 
-from datetime import date
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import date, timedelta
 from typing import Any, Literal
 
-from sqlalchemy import Select, case, func, select, true
+from sqlalchemy import Case, ColumnElement, Select, case, func, select, true
 from sqlalchemy.orm import joinedload
 
 from hodcarrier.core.errors import InvalidInput
-from hodcarrier.core.states import LIVE_TODO, UNFINISHED_TODO, Priority, Severity, TodoOrder, TodoState
+from hodcarrier.core.states import LIVE_TODO, UNFINISHED_TODO, DueSpan, Priority, Severity, TodoOrder, TodoState
 from hodcarrier.register.models import Member, Site, Todo, TodoEvent
 from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.todos import TodoEventOut, TodoOut, TodoPlace, WatcherOut
 
 
-def list_todos(
-    work: Workspace,
-    *,
-    site_id: int | None = None,
-    client_id: int | None = None,
-    assignee: int | None = None,
-    state: TodoState | Literal["live", ""] = "",
-    overdue: bool = False,
-    label: str = "",
-    severity: Severity | None = None,
-    priority: Priority | None = None,
-    text: str = "",
-    due_from: date | None = None,
-    due_to: date | None = None,
-    sort: str = TodoOrder.DUE,
-    limit: int = 200,
-    after: int = 0,
-) -> Listed[TodoOut]:
-    """To-dos, live ones first, a part at a time. ``state`` may be ``live``; ``sort`` is a :class:`TodoOrder`, with ``-`` in front for
-    descending; ``after`` the number of those that came before. Raises :class:`InvalidInput` for an order that there is not."""
+@dataclass(frozen=True)
+class TodoFilter:
+    """Which to-dos are meant, and in what order; what is left out narrows nothing. ``state`` may be ``live``: open, doing or done. ``sort`` is a
+    :class:`TodoOrder`, with ``-`` in front for descending."""
+
+    site: int | None = None
+    client: int | None = None
+    assignee: int | None = None
+    state: TodoState | Literal["live", ""] = ""
+    due: DueSpan | None = None
+    label: str = ""
+    severity: Severity | None = None
+    priority: Priority | None = None
+    text: str = ""
+    due_from: date | None = None
+    due_to: date | None = None
+    sort: str = TodoOrder.DUE
+
+
+def list_todos(work: Workspace, which: TodoFilter | None = None, *, limit: int = 200, after: int = 0) -> Listed[TodoOut]:
+    """To-dos, live ones first, a part at a time; ``after`` is the number of those that came before. Raises :class:`InvalidInput` for an order that
+    there is not."""
     today = work.now().date()
+    which = which or TodoFilter()
     try:
-        order = TodoOrder(sort.removeprefix("-"))
+        order = TodoOrder(which.sort.removeprefix("-"))
     except ValueError:
-        raise InvalidInput(f"To-dos cannot be sorted by “{sort}”.", f"Orders are {', '.join(TodoOrder)}.", "sort") from None
+        raise InvalidInput(f"To-dos cannot be sorted by “{which.sort}”.", f"Orders are {', '.join(TodoOrder)}.", "sort") from None
     with work.reading() as session:
-        chosen = select(Todo).join(Site)
-        if site_id is not None:
-            chosen = chosen.where(Todo.site_id == site_id)
-        if client_id is not None:
-            chosen = chosen.where(Site.client_id == client_id)
-        elif site_id is None:
-            chosen = chosen.where(~Site.archived)
-        if assignee is not None:
-            chosen = chosen.where(Todo.assignee_id == assignee)
-        if state == "live":
-            chosen = chosen.where(Todo.state.in_(LIVE_TODO))
-        elif state:
-            chosen = chosen.where(Todo.state == state)
-        if overdue:
-            chosen = chosen.where(Todo.state.in_(UNFINISHED_TODO), Todo.due < today)
-        if label:
-            each = func.json_each(Todo.labels).table_valued("value")
-            chosen = chosen.where(select(1).select_from(each).where(func.lower(each.c.value) == label.lower()).exists())
-        if severity is not None:
-            chosen = chosen.where(Todo.severity == severity)
-        if priority is not None:
-            chosen = chosen.where(Todo.priority == priority)
-        for word in text.split():
-            chosen = chosen.where(Todo.title.icontains(word, autoescape=True) | Todo.note.icontains(word, autoescape=True))
-        if due_from is not None:
-            chosen = chosen.where(Todo.due >= due_from)
-        if due_to is not None:
-            chosen = chosen.where(Todo.due <= due_to)
+        chosen = select(Todo).join(Site).where(*_conditions(which, today))
         total = session.scalar(select(func.count()).select_from(chosen.subquery())) or 0
-        ordered = in_order(chosen, order, descending=sort.startswith("-")).limit(limit).offset(after)
+        ordered = in_order(chosen, order, descending=which.sort.startswith("-")).limit(limit).offset(after)
         items = [todo_out(todo, today) for todo in session.scalars(ordered)]
     following = after + len(items)
     return Listed(items=items, total=total, after=str(following) if following < total else None)
+
+
+def _conditions(which: TodoFilter, today: date) -> Iterator[ColumnElement[bool]]:
+    if which.site is not None:
+        yield Todo.site_id == which.site
+    if which.client is not None:
+        yield Site.client_id == which.client
+    elif which.site is None:
+        yield ~Site.archived
+    if which.assignee is not None:
+        yield Todo.assignee_id == which.assignee
+    if which.state == "live":
+        yield Todo.state.in_(LIVE_TODO)
+    elif which.state:
+        yield Todo.state == which.state
+    if which.due is not None:
+        yield due_span(today) == which.due
+    if which.due == DueSpan.OVERDUE:
+        yield Todo.state.in_(UNFINISHED_TODO)
+    if which.label:
+        each = func.json_each(Todo.labels).table_valued("value")
+        yield select(1).select_from(each).where(func.lower(each.c.value) == which.label.lower()).exists()
+    if which.severity is not None:
+        yield Todo.severity == which.severity
+    if which.priority is not None:
+        yield Todo.priority == which.priority
+    for word in which.text.split():
+        yield Todo.title.icontains(word, autoescape=True) | Todo.note.icontains(word, autoescape=True)
+    if which.due_from is not None:
+        yield Todo.due >= which.due_from
+    if which.due_to is not None:
+        yield Todo.due <= which.due_to
+
+
+def due_span(today: date) -> Case[str]:
+    """The :class:`DueSpan` in which a to-do is due, as a column."""
+    monday = today - timedelta(days=today.weekday())
+    return case(
+        (Todo.due.is_(None), DueSpan.UNDATED),
+        (Todo.due < today, DueSpan.OVERDUE),
+        (Todo.due < monday + timedelta(weeks=1), DueSpan.THIS_WEEK),
+        (Todo.due < monday + timedelta(weeks=2), DueSpan.NEXT_WEEK),
+        else_=DueSpan.LATER,
+    )
 
 
 def get_todo(work: Workspace, todo_id: int) -> TodoOut:

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import UTC, datetime, time, timedelta
 
-from sqlalchemy import Case, case, func, select
+from sqlalchemy import func, select
 
 from hodcarrier.core.judge.todos import REOPENED
 from hodcarrier.core.permissions import Role
-from hodcarrier.core.states import UNFINISHED_TODO, TodoEventKind, TodoState
+from hodcarrier.core.states import UNFINISHED_TODO, DueSpan, TodoEventKind, TodoState
 from hodcarrier.register.models import Member, Site, Todo, TodoEvent
+from hodcarrier.usecases.todo_lists import due_span
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.todos import LoadOut, LoadPart, LoadRow
 
@@ -19,7 +20,7 @@ def get_load(work: Workspace, *, client_id: int | None = None) -> LoadOut:
     that somebody who has time is seen."""
     today = work.now().date()
     monday = today - timedelta(days=today.weekday())
-    span = _span(today, monday)
+    span = due_span(today)
     with work.reading() as session:
         chosen = select(Todo.assignee_id, span, func.count(), func.coalesce(func.sum(Todo.estimate_hours), 0.0)).join(Site)
         unfinished = Todo.state.in_(UNFINISHED_TODO)
@@ -56,16 +57,6 @@ def get_load(work: Workspace, *, client_id: int | None = None) -> LoadOut:
     )
 
 
-def _span(today: date, monday: date) -> Case[str]:
-    return case(
-        (Todo.due.is_(None), "undated"),
-        (Todo.due < today, "overdue"),
-        (Todo.due < monday + timedelta(weeks=1), "this_week"),
-        (Todo.due < monday + timedelta(weeks=2), "next_week"),
-        else_="later",
-    )
-
-
 def _row(member_id: int | None, name: str, parts: dict[str, LoadPart]) -> LoadRow:
-    names = ("overdue", "this_week", "next_week", "later", "undated")
-    return LoadRow(member_id=member_id, name=name, **{each: parts.get(each, LoadPart()) for each in names})
+    by_field = {span.replace("-", "_"): parts.get(span, LoadPart()) for span in DueSpan}
+    return LoadRow(member_id=member_id, name=name, **by_field)

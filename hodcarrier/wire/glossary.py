@@ -289,7 +289,7 @@ OF: dict[str, str] = {
     "list_todos.site": "Only to-dos of this site, by number.",
     "list_todos.assignee": "Only to-dos of this member, by number.",
     "list_todos.state": "Only to-dos in this state; `live`: open, doing and done.",
-    "list_todos.overdue": "Only to-dos past their due date.",
+    "list_todos.due": "Only to-dos due in this span of time, seen from today; `overdue`: only those that are not done.",
     "list_catalogue.retired": "Whether retired checks are listed as well.",
     "search.text": "What to look for; all its words must be found.",
     "get_page.url": "The URL of the page.",

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import inspect
+from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 
@@ -28,12 +30,18 @@ def test_the_command_line_has_every_operation_that_is_not_a_screens_alone() -> N
     assert missing == []
 
 
+def _asked(dependant: Any) -> Iterator[str]:
+    yield from (parameter.alias for parameter in dependant.query_params)
+    for inner in dependant.dependencies:
+        yield from _asked(inner)
+
+
 def test_routes_take_the_parameters_their_operation_names() -> None:
     from hodcarrier.service.routes import ROUTERS
 
     for router in ROUTERS:
         for route in router.routes:
             operation = OPERATIONS[route.name]  # type: ignore[attr-defined]
-            asked = {p.alias for p in route.dependant.query_params}  # type: ignore[attr-defined]
+            asked = set(_asked(route.dependant))  # type: ignore[attr-defined]
             assert asked == {q.wire_name for q in operation.query}, operation.name
             assert bool(route.dependant.body_params) == (operation.body is not None), operation.name  # type: ignore[attr-defined]

@@ -32,7 +32,7 @@ from tests.e2e.conftest import Command
         ("page show tidewrack https://tidewrack.example/contact", "Contact"),
         ("waiver list tidewrack", "Kept short on purpose"),
         ("todo list --state all", "Broken internal links"),
-        ("todo list --overdue", " days "),
+        ("todo list --due overdue", " days "),
         ("todo list --who casper --site pellow", "hreflang without return link"),
         ("todo show 1", "Confirmed"),
         ("remark list tidewrack", "New theme went live"),
@@ -257,3 +257,16 @@ def test_every_noun_and_verb_explains_itself(capsys: pytest.CaptureFixture[str])
                 parser.parse_args([*words, "--help"])
             assert end.value.code == 0
     assert "hodcarrier todo add" in capsys.readouterr().out
+
+
+def test_a_view_of_the_console_filters_the_list(command: Command) -> None:
+    code, _, said = command("view", "add", "todos", "Everything of Casper", "who=3&state=all&view=board&month=2026-11")
+    assert code == 0, said
+    everything = command("todo", "list", "--state", "all", "--format", "json")
+    whose = {todo["assignee_id"]: todo["assignee"] for todo in json.loads(everything[1])}
+    viewed = json.loads(command("todo", "list", "--view", "everything", "--format", "json")[1])
+    assert viewed and {todo["assignee"] for todo in viewed} == {whose[3]} and len(whose) > 1
+    narrower = json.loads(command("todo", "list", "--view", "everything", "--state", "confirmed", "--format", "json")[1])
+    assert {todo["state"] for todo in narrower} == {"confirmed"} and len(narrower) < len(viewed)
+    code, _, said = command("todo", "list", "--view", "nothing")
+    assert code == 3 and "There are Everything of Casper" in said

@@ -24,6 +24,7 @@ from hodcarrier.usecases import (
     todos,
     week,
 )
+from hodcarrier.usecases.todo_lists import TodoFilter
 from hodcarrier.wire.clients import ClientBody, ClientChange
 from hodcarrier.wire.schedules import ScheduleBody
 from hodcarrier.wire.search import HitKind
@@ -150,7 +151,9 @@ def test_an_archived_client_rests_and_comes_back_as_it_was(office: Office) -> No
         runs.queue_run(later, office.site.id)
     with pytest.raises(Conflict, match="archived"):
         sites.add_site(later, SiteBody(client_id=office.site.client_id, address="https://other.example/"), None)
-    assert len(todo_lists.list_todos(later, client_id=office.site.client_id).items) == 1, "it is there for who asks for it"
+    assert len(todo_lists.list_todos(later, TodoFilter(client=office.site.client_id)).items) == 1, (
+        "it is there for who asks for it"
+    )
 
     archive(office, TUESDAY + WEEK + HOUR, archived=False)
     assert next_due(office) == TUESDAY + 2 * WEEK

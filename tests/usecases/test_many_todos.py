@@ -5,12 +5,14 @@ from __future__ import annotations
 from datetime import date, timedelta
 
 import pytest
+from sqlalchemy import update
 
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
 from hodcarrier.core.permissions import Role
-from hodcarrier.core.states import Priority, Severity, TodoPer, TodoState
-from hodcarrier.register.models import Member
+from hodcarrier.core.states import DueSpan, Priority, Severity, TodoPer, TodoState
+from hodcarrier.register.models import Member, Todo
 from hodcarrier.usecases import clients, members, todo_changes, todo_lists, todo_load, todos
+from hodcarrier.usecases.todo_lists import TodoFilter
 from hodcarrier.wire.clients import ClientChange
 from hodcarrier.wire.members import MemberBody
 from hodcarrier.wire.todos import TodoBody, TodoChange, TodoEdit, TodosBody, TodosChange
@@ -181,7 +183,7 @@ def test_what_was_dropped_from_doing_comes_back_open(office: Office, imke: Membe
 def test_they_are_found_by_what_they_have(office: Office) -> None:
     by_hand(office, "Ring the printer", labels=["Print"], priority="high", due=START.date() + 3 * DAY)
     by_hand(office, "Write 50% more", note="for the printer", due=START.date() + 9 * DAY)
-    find = lambda **by: [t.title for t in todo_lists.list_todos(office.work, **by).items]  # noqa: E731
+    find = lambda **by: [t.title for t in todo_lists.list_todos(office.work, TodoFilter(**by)).items]  # noqa: E731
     assert find(label="print") == ["Ring the printer"] and find(label="prin") == []
     assert find(priority=Priority.HIGH) == ["Ring the printer"]
     assert find(text="PRINTER") == ["Ring the printer", "Write 50% more"] and find(text="printer ring") == ["Ring the printer"]
@@ -226,3 +228,24 @@ def test_the_week_says_what_audits_did(office: Office, imke: Member) -> None:
     office.audit(START + 2 * WEEK, shop(0))
     found = todo_load.get_load(office.at(START + 2 * WEEK + DAY))
     assert (found.reopened_this_week, found.confirmed_this_week) == (0, 1)
+
+
+def test_spans_of_due_dates_are_weeks_from_monday_to_sunday(office: Office) -> None:
+    """START is a Tuesday."""
+    today, work = START.date(), office.at(START)
+    for offset in (0, 5, 6, 12, 13):
+        todos.add_todo(work, TodoBody(site_id=office.site.id, title=str(offset), due=today + offset * DAY), None)
+    for title, due in (("-1", today - DAY), ("undated", None)):
+        todos.add_todo(work, TodoBody(site_id=office.site.id, title=title), None)
+        with work.session() as session:
+            session.execute(update(Todo).where(Todo.title == title).values(due=due))
+    found = {span: [t.title for t in todo_lists.list_todos(work, TodoFilter(due=span)).items] for span in DueSpan}
+    assert found == {
+        DueSpan.OVERDUE: ["-1"],
+        DueSpan.THIS_WEEK: ["0", "5"],
+        DueSpan.NEXT_WEEK: ["6", "12"],
+        DueSpan.LATER: ["13"],
+        DueSpan.UNDATED: ["undated"],
+    }
+    nobody = next(row for row in todo_load.get_load(work).people if row.member_id is None)
+    assert [getattr(nobody, span.replace("-", "_")).todos for span in DueSpan] == [len(titles) for titles in found.values()]

@@ -14,6 +14,7 @@ from hodcarrier.core.states import RunState
 from hodcarrier.register.models import Benchmark, Client, Delivery, LogEntry, Member, Preset, Run, Schedule, Site, Todo
 from hodcarrier.usecases import members, presets, sites, todo_lists
 from hodcarrier.usecases.new_clients import set_up_client
+from hodcarrier.usecases.todo_lists import TodoFilter
 from hodcarrier.wire.new_clients import NewClientBody, NewClientOut
 from hodcarrier.wire.presets import PresetBody
 from tests.usecases.conftest import Office
@@ -93,7 +94,7 @@ def test_a_preset_gives_what_is_not_given(office: Office, lead: Member) -> None:
     with office.work.reading() as session:
         plan = session.get_one(Site, made.site.id).plan
         assert (plan.pages_max, plan.rate_per_s) == (2000, 2), "what is given beside it wins"
-    first, second = todo_lists.list_todos(office.work, site_id=made.site.id).items
+    first, second = todo_lists.list_todos(office.work, TodoFilter(site=made.site.id)).items
     assert (first.title, first.due, first.labels) == ("Ask for the logs", date(2026, 11, 10), ["start"])
     assert (second.title, second.priority, second.due) == ("Agree on targets", "high", date(2026, 12, 15))
 

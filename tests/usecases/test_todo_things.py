@@ -16,6 +16,7 @@ from hodcarrier.core.states import Priority, TodoState, ViewPlace
 from hodcarrier.register.models import Member
 from hodcarrier.usecases import clients, recurring_todos, todo_changes, todo_files, todo_lists, todo_tables, views
 from hodcarrier.usecases.recurring_todos import make_due
+from hodcarrier.usecases.todo_lists import TodoFilter
 from hodcarrier.wire.clients import ClientChange
 from hodcarrier.wire.todo_things import FILE_BYTES_MAX, RecurringBody, TodoFileBody, TodoTable
 from hodcarrier.wire.todos import TodoChange, TodoOut
@@ -33,7 +34,7 @@ def imke(office: Office) -> Member:
 
 
 def titles(office: Office) -> list[tuple[str, TodoState, date | None]]:
-    return [(t.title, t.state, t.due) for t in todo_lists.list_todos(office.work, sort="created").items]
+    return [(t.title, t.state, t.due) for t in todo_lists.list_todos(office.work, TodoFilter(sort="created")).items]
 
 
 # -- recurring -----------------------------------------------------------------------------------------------------

@@ -10,9 +10,10 @@ import pytest
 from hodcarrier.core.catalogue import Sample, doc, gone, page, text_file
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
 from hodcarrier.core.permissions import Role
-from hodcarrier.core.states import PlaceOutcome, TodoState
+from hodcarrier.core.states import DueSpan, PlaceOutcome, TodoState
 from hodcarrier.register.models import Member, Todo
 from hodcarrier.usecases import members, runs, todo_changes, todo_lists, todos, waivers
+from hodcarrier.usecases.todo_lists import TodoFilter
 from hodcarrier.usecases.todo_runs import judge_look
 from hodcarrier.wire.members import MemberBody
 from hodcarrier.wire.todos import TodoBody, TodoChange
@@ -204,9 +205,9 @@ def test_due_dates(office: Office) -> None:
         make(office, 0, due=date(2026, 11, 2))
     late = todo_lists.get_todo(office.at(START + timedelta(days=20)), by_severity.id)
     assert (late.overdue, late.days_late) == (True, 6)
-    overdue = todo_lists.list_todos(office.at(START + timedelta(days=20)), overdue=True).items
+    overdue = todo_lists.list_todos(office.at(START + timedelta(days=20)), TodoFilter(due=DueSpan.OVERDUE)).items
     assert [t.id for t in overdue] == [by_severity.id]
-    assert todo_lists.list_todos(office.work, overdue=True).items == []
+    assert todo_lists.list_todos(office.work, TodoFilter(due=DueSpan.OVERDUE)).items == []
 
 
 def test_people_that_cannot_be_given_work(office: Office) -> None:

@@ -4843,6 +4843,12 @@ export interface components {
             at: string;
         };
         /**
+         * DueSpan
+         * @description When a to-do is due, seen from today; weeks begin on Monday.
+         * @enum {string}
+         */
+        DueSpan: "overdue" | "this-week" | "next-week" | "later" | "undated";
+        /**
          * Effort
          * @description How much work one fix takes, the least first.
          * @enum {string}
@@ -22179,6 +22185,10 @@ export interface operations {
     list_todos: {
         parameters: {
             query?: {
+                /** @description How many items at most. */
+                limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
+                after?: number;
                 /** @description Only to-dos of this site, by number. */
                 site?: number | null;
                 /** @description Only this client, by number. */
@@ -22187,8 +22197,8 @@ export interface operations {
                 assignee?: number | null;
                 /** @description Only to-dos in this state; `live`: open, doing and done. */
                 state?: components["schemas"]["TodoState"] | ("live" | "");
-                /** @description Only to-dos past their due date. */
-                overdue?: boolean;
+                /** @description Only to-dos due in this span of time, seen from today; `overdue`: only those that are not done. */
+                due?: components["schemas"]["DueSpan"] | null;
                 /** @description Only those with this label. */
                 label?: string;
                 /** @description Only those of this severity. */
@@ -22209,10 +22219,6 @@ export interface operations {
                  * @example -words
                  */
                 sort?: string;
-                /** @description How many items at most. */
-                limit?: number;
-                /** @description Where the next part of a list begins: what the part before gave as `after`. */
-                after?: number;
             };
             header?: never;
             path?: never;
@@ -22691,8 +22697,8 @@ export interface operations {
                 assignee?: number | null;
                 /** @description How it stands. */
                 state?: components["schemas"]["TodoState"] | ("live" | "");
-                /** @description Past its due date. */
-                overdue?: boolean;
+                /** @description Due date (ISO 8601); null when there is none. */
+                due?: components["schemas"]["DueSpan"] | null;
                 /** @description Name, as people read it. */
                 label?: string;
                 /** @description How much it costs. */

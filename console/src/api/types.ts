@@ -87,6 +87,7 @@ export type Priority = Schemas["Priority"];
 export type TodoDraft = Schemas["TodoDraft"];
 export type TodoEdit = Schemas["TodoEdit"];
 export type TodoPer = Schemas["TodoPer"];
+export type DueSpan = Schemas["DueSpan"];
 export type TodosBody = Schemas["TodosBody"];
 export type Webhook = Schemas["WebhookOut"];
 export type WebhookBody = Schemas["WebhookBody"];

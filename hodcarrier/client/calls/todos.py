@@ -7,7 +7,7 @@ from datetime import date
 from typing import Literal
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
-from hodcarrier.core.states import Priority, Severity, TodoState
+from hodcarrier.core.states import DueSpan, Priority, Severity, TodoState
 from hodcarrier.wire.approvals import AnswerBody, ApprovalOut
 from hodcarrier.wire.todo_things import RecurringBody, RecurringOut, TodoFileBody, TodoFileOut, TodosImported, TodoTable
 from hodcarrier.wire.todos import (
@@ -33,7 +33,7 @@ class Todos(SyncCalls):
         client: int | None = None,
         assignee: int | None = None,
         state: TodoState | Literal["live", ""] = "",
-        overdue: bool = False,
+        due: DueSpan | None = None,
         label: str = "",
         severity: Severity | None = None,
         priority: Priority | None = None,
@@ -51,7 +51,7 @@ class Todos(SyncCalls):
                 "client": client,
                 "assignee": assignee,
                 "state": state,
-                "overdue": overdue,
+                "due": due,
                 "label": label,
                 "severity": severity,
                 "priority": priority,
@@ -108,7 +108,7 @@ class Todos(SyncCalls):
         client: int | None = None,
         assignee: int | None = None,
         state: TodoState | Literal["live", ""] = "",
-        overdue: bool = False,
+        due: DueSpan | None = None,
         label: str = "",
         severity: Severity | None = None,
         priority: Priority | None = None,
@@ -126,7 +126,7 @@ class Todos(SyncCalls):
                 "client": client,
                 "assignee": assignee,
                 "state": state,
-                "overdue": overdue,
+                "due": due,
                 "label": label,
                 "severity": severity,
                 "priority": priority,
@@ -220,7 +220,7 @@ class AsyncTodos(AsyncCalls):
         client: int | None = None,
         assignee: int | None = None,
         state: TodoState | Literal["live", ""] = "",
-        overdue: bool = False,
+        due: DueSpan | None = None,
         label: str = "",
         severity: Severity | None = None,
         priority: Priority | None = None,
@@ -238,7 +238,7 @@ class AsyncTodos(AsyncCalls):
                 "client": client,
                 "assignee": assignee,
                 "state": state,
-                "overdue": overdue,
+                "due": due,
                 "label": label,
                 "severity": severity,
                 "priority": priority,
@@ -296,7 +296,7 @@ class AsyncTodos(AsyncCalls):
         client: int | None = None,
         assignee: int | None = None,
         state: TodoState | Literal["live", ""] = "",
-        overdue: bool = False,
+        due: DueSpan | None = None,
         label: str = "",
         severity: Severity | None = None,
         priority: Priority | None = None,
@@ -314,7 +314,7 @@ class AsyncTodos(AsyncCalls):
                 "client": client,
                 "assignee": assignee,
                 "state": state,
-                "overdue": overdue,
+                "due": due,
                 "label": label,
                 "severity": severity,
                 "priority": priority,

@@ -38,6 +38,16 @@ class TodoPer(StrEnum):
     TEMPLATE = "template"
 
 
+class DueSpan(StrEnum):
+    """When a to-do is due, seen from today; weeks begin on Monday."""
+
+    OVERDUE = "overdue"
+    THIS_WEEK = "this-week"
+    NEXT_WEEK = "next-week"
+    LATER = "later"
+    UNDATED = "undated"
+
+
 class TodoOrder(StrEnum):
     """What to-dos are sorted by."""
 

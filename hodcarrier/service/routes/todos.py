@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import date
-from typing import Annotated, Literal
+from typing import Annotated
 from urllib.parse import quote
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Depends, Query, Response
 
 from hodcarrier.audit.check_now import check_now
-from hodcarrier.core.states import Priority, Severity, TodoState
 from hodcarrier.report.sheet import draw_sheet
 from hodcarrier.service.deps import Version, Work, version_of
 from hodcarrier.service.guard import Asker, Granted, serves
@@ -43,6 +41,7 @@ from hodcarrier.wire.todos import (
 
 router = APIRouter()
 EXPORT_ROWS_MAX = 100_000
+Which = Annotated[todo_lists.TodoFilter, Depends()]
 PICTURES = ("image/png", "image/jpeg", "image/gif", "image/webp", "image/avif")
 
 
@@ -69,38 +68,11 @@ def revoke_todo_link(todo_id: int, link_id: int, work: Work, member: Asker) -> N
 @serves(router, "list_todos")
 def list_todos(
     work: Work,
-    site: int | None = None,
-    client: int | None = None,
-    assignee: int | None = None,
-    state: TodoState | Literal["live", ""] = "",
-    overdue: bool = False,
-    label: str = "",
-    severity: Severity | None = None,
-    priority: Priority | None = None,
-    text: str = "",
-    due_from: date | None = None,
-    due_to: date | None = None,
-    sort: str = "due",
+    which: Which,
     limit: Annotated[int, Query(ge=1, le=1000)] = 200,
     after: Annotated[int, Query(ge=0)] = 0,
 ) -> Listed[TodoOut]:
-    return todo_lists.list_todos(
-        work,
-        site_id=site,
-        client_id=client,
-        assignee=assignee,
-        state=state,
-        overdue=overdue,
-        label=label,
-        severity=severity,
-        priority=priority,
-        text=text,
-        due_from=due_from,
-        due_to=due_to,
-        sort=sort,
-        limit=limit,
-        after=after,
-    )
+    return todo_lists.list_todos(work, which, limit=limit, after=after)
 
 
 @serves(router, "list_approvals")
@@ -114,37 +86,8 @@ def answer_approval(todo_id: int, body: AnswerBody, work: Work, member: Asker) -
 
 
 @serves(router, "export_todos")
-def export_todos(
-    work: Work,
-    site: int | None = None,
-    client: int | None = None,
-    assignee: int | None = None,
-    state: TodoState | Literal["live", ""] = "",
-    overdue: bool = False,
-    label: str = "",
-    severity: Severity | None = None,
-    priority: Priority | None = None,
-    text: str = "",
-    due_from: date | None = None,
-    due_to: date | None = None,
-    sort: str = "due",
-) -> Response:
-    found = todo_lists.list_todos(
-        work,
-        site_id=site,
-        client_id=client,
-        assignee=assignee,
-        state=state,
-        overdue=overdue,
-        label=label,
-        severity=severity,
-        priority=priority,
-        text=text,
-        due_from=due_from,
-        due_to=due_to,
-        sort=sort,
-        limit=EXPORT_ROWS_MAX,
-    )
+def export_todos(work: Work, which: Which) -> Response:
+    found = todo_lists.list_todos(work, which, limit=EXPORT_ROWS_MAX)
     headers = {"Content-Disposition": 'attachment; filename="to-dos.csv"'}
     return Response(todo_tables.export_todos(found.items), media_type="text/csv; charset=utf-8", headers=headers)
 

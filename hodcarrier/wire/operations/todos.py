@@ -3,7 +3,7 @@
 from datetime import date
 from typing import Literal
 
-from hodcarrier.core.states import Priority, Severity, TodoState
+from hodcarrier.core.states import DueSpan, Priority, Severity, TodoState
 from hodcarrier.wire.approvals import AnswerBody, ApprovalOut
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.operations.operation import Operation, Parameter
@@ -26,7 +26,7 @@ FILTERS = (
     Parameter("client", int | None, None),
     Parameter("assignee", int | None, None),
     Parameter("state", TodoState | Literal["live", ""], ""),
-    Parameter("overdue", bool, False),
+    Parameter("due", DueSpan | None, None),
     Parameter("label", str, ""),
     Parameter("severity", Severity | None, None),
     Parameter("priority", Priority | None, None),

@@ -1,6 +1,7 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { ifMatch, service } from "../service";
 import type {
+  DueSpan,
   Priority,
   RecurringBody,
   Severity,
@@ -26,7 +27,7 @@ export type TodoFilters = {
   severity?: Severity;
   priority?: Priority;
   text?: string;
-  overdue?: boolean;
+  due?: DueSpan;
   due_from?: string;
   due_to?: string;
   sort?: string;

@@ -38,7 +38,7 @@ export function Calendar({
   const weeks = weeksOf(first);
   const [from, to] = [weeks[0]?.[0] ?? first, weeks.at(-1)?.at(-1) ?? first];
   const found = useQuery(
-    todos.all({ ...filters, overdue: undefined, due_from: isoDay(from), due_to: isoDay(to), sort: "due" }),
+    todos.all({ ...filters, due: undefined, due_from: isoDay(from), due_to: isoDay(to), sort: "due" }),
   );
   const move = (months: number) =>
     onMonth(isoDay(new Date(first.getFullYear(), first.getMonth() + months, 1)).slice(0, 7));

@@ -28,7 +28,7 @@ export function TodosScreen() {
   const [making, setMaking] = useState(false);
   const [taking, setTaking] = useState(false);
   const shown = VIEWS.find((name) => name === view.get("view")) ?? "list";
-  const filters = filtersOf(view, new Date());
+  const filters = filtersOf(view);
   return (
     <>
       <Title of={["To-dos"]} />
