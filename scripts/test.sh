@@ -17,4 +17,4 @@ fi
 .venv/bin/mypy
 (cd console && npm run -s check && npm run -s test)
 # Two at a time: one worker begins with the demo, whose audits take minutes, while the other takes everything else.
-.venv/bin/python -m pytest -n 2 --dist loadgroup
+.venv/bin/python -m pytest -n 2 --dist loadscope --no-loadscope-reorder

@@ -8,9 +8,14 @@ import sys
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import pytest
 import structlog
+from xdist.scheduler import LoadScopeScheduling
+
+# Commands are as wide as their terminal; tests have none, whatever the shell that starts them or their workers are told.
+os.environ.pop("COLUMNS", None)
 
 from hodcarrier.client import Hodcarrier
 from hodcarrier.demo.scenario import PASSWORD, email_of
@@ -25,12 +30,26 @@ def logs_of_its_own() -> Iterator[None]:
     structlog.reset_defaults()
 
 
-@pytest.hookimpl(tryfirst=True)
+WITH_DEMO = ("tests/console/", "tests/e2e/")
+
+
+class OneDemo(LoadScopeScheduling):  # type: ignore[misc]
+    """What two workers share out: all that asks for the demo goes to one of them, as there is one, and so does each other file."""
+
+    def _split_scope(self, nodeid: str) -> str:
+        return "demo" if nodeid.startswith(WITH_DEMO) else nodeid.partition("::")[0]
+
+
+def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> OneDemo:
+    """How tests are shared out where there is more than one worker."""
+    return OneDemo(config, log)
+
+
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """What two workers share out: all that asks for the demo stays together (there is one), and so does each other file."""
+    """Where a test of another folder asked for the demo, the second worker would begin one too."""
     for item in items:
-        group = "demo" if "demo" in getattr(item, "fixturenames", ()) else item.nodeid.partition("::")[0]
-        item.add_marker(pytest.mark.xdist_group(group))
+        if "demo" in getattr(item, "fixturenames", ()) and not item.nodeid.startswith(WITH_DEMO):
+            raise pytest.UsageError(f"{item.nodeid} asks for the demo: put it into {' or '.join(WITH_DEMO)}")
 
 
 @dataclass
