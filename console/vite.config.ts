@@ -8,5 +8,6 @@ export default defineConfig({
   // The package carries the built console, so that an installed wheel serves it.
   build: { chunkSizeWarningLimit: 900, outDir: "../hodcarrier/console", emptyOutDir: true },
   server: { proxy: { "/api": "http://127.0.0.1:8420" } },
-  test: { environment: "jsdom" },
+  // A machine that runs other tests besides may take longer than the five seconds that a test is given otherwise.
+  test: { environment: "jsdom", testTimeout: 60_000 },
 });

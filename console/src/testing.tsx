@@ -14,7 +14,7 @@ Element.prototype.scrollIntoView = () => undefined;
 globalThis.ResizeObserver = class { observe() {} unobserve() {} disconnect() {} }; // prettier-ignore
 
 // A machine that does other things besides may take longer than the second that is usual.
-configure({ asyncUtilTimeout: 5000 });
+configure({ asyncUtilTimeout: 20_000 });
 
 export type Sent = { method: string; path: string; body: unknown; headers: Headers };
 export type Answers = Record<string, { status?: number; body: unknown }>;

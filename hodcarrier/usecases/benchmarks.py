@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import asdict
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 
 from sqlalchemy import select
@@ -17,10 +17,11 @@ from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.plan import Plan, plan_values
 from hodcarrier.core.states import ACTIVE_RUN, RunPurpose, SiteKind
 from hodcarrier.core.summary import RoundResult, RoundSite
-from hodcarrier.register.models import Benchmark, BenchmarkRound, Member, Metric, Run, Site
+from hodcarrier.register.models import Benchmark, BenchmarkRound, Member, Metric, Remark, Run, Site
 from hodcarrier.usecases.runs import queue_run
 from hodcarrier.usecases.workspace import Workspace, fetch, latest_run, log, unless_taken
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut, BenchmarkRow, MetricLine, RoundRow, ShareRow
+from hodcarrier.wire.remarks import LineRemark
 
 
 def add_benchmark(work: Workspace, body: BenchmarkBody, member: Member | None) -> BenchmarkBrief:
@@ -209,6 +210,7 @@ def get_benchmark(work: Workspace, benchmark_id: int) -> BenchmarkOut:
             sentences=sentences(table, hosts),
             metrics=_metrics(session, row),
             rank_history=history,
+            remarks=_remarks(session, row, finished[0][0].requested_at.date() if finished else work.now().date()),
         )
 
 
@@ -229,6 +231,16 @@ def shares(result: RoundResult) -> list[ShareRow]:
             found = known[check].check
             rows.append(ShareRow(check=check, summary=found.summary, severity=found.severity, shares=shares))
     return sorted(rows, key=lambda r: (RANK[r.severity], -(r.shares[0][0] if r.shares[0] else 0)))
+
+
+def _remarks(session: Session, row: Benchmark, since: date) -> list[list[LineRemark]]:
+    """What was noted of each site since the first round."""
+    ids = [row.site_id, *row.competitor_ids]
+    by_site: dict[int, list[LineRemark]] = {site: [] for site in ids}
+    chosen = select(Remark.site_id, Remark.day, Remark.text).where(Remark.site_id.in_(ids), Remark.day >= since)
+    for site, day, text in session.execute(chosen.order_by(Remark.day, Remark.id)):
+        by_site[site].append(LineRemark(day=day, text=text))
+    return [by_site[site] for site in ids]
 
 
 def _metrics(session: Session, row: Benchmark) -> list[MetricLine]:

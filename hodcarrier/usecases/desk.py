@@ -2,23 +2,25 @@
 
 from __future__ import annotations
 
+import json
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from datetime import date, datetime, timedelta
 
-from sqlalchemy import and_, func, or_, select
+from sqlalchemy import ColumnElement, and_, func, or_, select
 from sqlalchemy.orm import Session
 
 from hodcarrier.core.judge.todos import last_working_day
 from hodcarrier.core.states import ACTIVE_RUN, UNFINISHED_TODO, RunPurpose, RunState, SiteKind, TodoOrder
 from hodcarrier.core.words import fill, signed
-from hodcarrier.register.models import Member, Run, RunProgress, Site, SiteState, Todo, WaiverRow
+from hodcarrier.register.models import Member, Remark, Run, RunProgress, Site, SiteState, Todo, WaiverRow
 from hodcarrier.usecases import desk_items, desk_news
 from hodcarrier.usecases.run_brief import BRIEF, run_brief
 from hodcarrier.usecases.sites import read_sites, sites_out
 from hodcarrier.usecases.todo_lists import in_order, todo_out
 from hodcarrier.usecases.workspace import AnyRow, Workspace
 from hodcarrier.wire.desk import DeskOut, DeskSite
+from hodcarrier.wire.remarks import LineRemark
 from hodcarrier.wire.sites import SiteOut
 from hodcarrier.wire.todos import TodoOut
 
@@ -32,7 +34,7 @@ def get_desk(work: Workspace, member: Member, building: str = "", troubles: Sequ
     today, since = now.date(), _since(now)
     with work.reading() as session:
         # Competitors too: what happened to them is told as well.
-        known = read_sites(session, ~Site.archived)
+        known = read_sites(session, ~Site.archived, also=[_remarks_of_line()])
         sites = [site for site in known if site.kind == SiteKind.OWN]
         runs = _runs(session, since)
         by_id, places = {run.id: run for run in runs}, {site.id: desk_items.place(site) for site in known}
@@ -133,6 +135,8 @@ def _site_row(site: AnyRow, out: SiteOut, runs: Mapping[str, AnyRow]) -> DeskSit
         site=out,
         change=change,
         line=site.line or [],
+        line_days=site.line_days or [],
+        remarks=[LineRemark(**remark) for remark in json.loads(site.remarks)],
         critical=critical,
         high=high,
         new=done.new if done else None,
@@ -142,6 +146,14 @@ def _site_row(site: AnyRow, out: SiteOut, runs: Mapping[str, AnyRow]) -> DeskSit
         attention=lost * 4 + critical + high / 10 + 50 * failed + missing / 10,
         why=", ".join(reason for reason in reasons if reason),
     )
+
+
+def _remarks_of_line() -> ColumnElement[str]:
+    """The remarks of a site since the first run of its line, as JSON: of all sites in the one question that reads them."""
+    since = func.json_extract(SiteState.line_days, "$[0]")
+    each = func.json_object("day", Remark.day, "text", Remark.text)
+    found = select(func.json_group_array(func.json(each))).where(Remark.site_id == Site.id, Remark.day >= since)
+    return found.scalar_subquery().label("remarks")
 
 
 def _own_work(session: Session, member: Member, today: date) -> tuple[list[TodoOut], int, int]:

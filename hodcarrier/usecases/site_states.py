@@ -49,6 +49,7 @@ def update_site_state(session: Session, site: Site) -> SiteState:
     state.done_id = done[0].id if done else None
     state.change = health_change(done[0], done[1]) if len(done) > 1 else None
     state.line = [run.health for run in reversed(ended)]
+    state.line_days = [run.requested_at.date().isoformat() for run in reversed(ended)]
     changes = done[0].changes if done else None
     state.events = [{"title": e.title, "detail": e.detail, "shown": e.shown} for e in changes.events] if changes else []
     state.rises = {c.check: c.change for c in changes.by_check if c.change > 0} if changes else {}

@@ -119,16 +119,17 @@ SHOWN: tuple[Any, ...] = (
     SiteState.done_id,
     SiteState.change,
     SiteState.line,
+    SiteState.line_days,
     SiteState.events,
     SiteState.rises,
     SiteState.certificate_ends,
 )
 
 
-def read_sites(session: Session, *which: Any) -> Sequence[AnyRow]:
-    """Rows of :data:`SHOWN`, by client and host."""
+def read_sites(session: Session, *which: Any, also: Sequence[ColumnElement[Any]] = ()) -> Sequence[AnyRow]:
+    """Rows of :data:`SHOWN`, and of what is wanted ``also``, by client and host."""
     chosen = (
-        select(*SHOWN)
+        select(*SHOWN, *also)
         .select_from(Site)
         .join(Client)
         .outerjoin(Member, Member.id == Client.owner_id)

@@ -9,6 +9,7 @@ from pydantic import Field
 from hodcarrier.core.judge.benchmark import RoundState, Standing
 from hodcarrier.core.states import Severity
 from hodcarrier.wire.base import Wire, Words
+from hodcarrier.wire.remarks import LineRemark
 
 
 class BenchmarkBody(Wire):
@@ -76,7 +77,7 @@ class BenchmarkOut(BenchmarkBrief):
     """A benchmark's latest finished round.
 
     Its health is under catalogue defaults and the benchmark's own plan; ``audit_health`` is what the site's latest audit gives.
-    ``unranked`` says in sentences which sites take no rank, because too little of them could be examined.
+    ``remarks`` are those of each site since the first round; ``unranked`` says in sentences which sites take no rank, because too little of them could be examined.
     """
 
     hosts: list[str]
@@ -93,3 +94,4 @@ class BenchmarkOut(BenchmarkBrief):
     sentences: Standing
     metrics: list[MetricLine]
     rank_history: list[RoundRow]
+    remarks: list[list[LineRemark]] = []

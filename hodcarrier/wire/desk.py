@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 from enum import StrEnum
 
 from hodcarrier.core.states import Severity
 from hodcarrier.wire.base import Wire
+from hodcarrier.wire.remarks import LineRemark
 from hodcarrier.wire.runs import RunBrief
 from hodcarrier.wire.sites import SiteOut
 from hodcarrier.wire.todos import TodoOut
@@ -90,11 +91,14 @@ class Pattern(Wire):
 
 
 class DeskSite(Wire):
-    """A site in the desk's table. ``why`` says what makes it stand where it does when sorted by attention."""
+    """A site in the desk's table. ``why`` says what makes it stand where it does when sorted by attention; ``remarks`` are those since the first
+    of ``line_days``, the days of the runs of ``line``."""
 
     site: SiteOut
     change: float | None
     line: list[float | None]
+    line_days: list[date]
+    remarks: list[LineRemark]
     critical: int
     high: int
     new: int | None

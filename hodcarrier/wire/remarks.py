@@ -24,3 +24,10 @@ class RemarkOut(RemarkBody):
     origin: RemarkOrigin
     author: str
     run_id: str | None
+
+
+class LineRemark(Wire):
+    """A remark beside a line over runs."""
+
+    day: date
+    text: str

@@ -13,10 +13,24 @@ from hodcarrier.core.errors import NotFound, RunMismatch
 from hodcarrier.core.states import Change
 from hodcarrier.register.models import Member
 from hodcarrier.runfile.compared import Chosen
-from hodcarrier.usecases import alerts, clients, comparisons, desk, finishing, members, results, runs, sites, todos, waivers
+from hodcarrier.usecases import (
+    alerts,
+    clients,
+    comparisons,
+    desk,
+    finishing,
+    members,
+    remarks,
+    results,
+    runs,
+    sites,
+    todos,
+    waivers,
+)
 from hodcarrier.wire.clients import ClientBody
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.members import MemberBody
+from hodcarrier.wire.remarks import RemarkBody
 from hodcarrier.wire.sites import SiteBody
 from hodcarrier.wire.todos import TodoBody
 from hodcarrier.wire.waivers import WaiverBody
@@ -274,3 +288,14 @@ def test_the_desk_and_lists_take_no_more_statements_for_more_sites(office: Offic
         finishing.begin_run(office.work, run.id)
         finishing.fail_run(office.work, run.id, "no answer.")
     assert both() == few and few[0] <= 10 and few[1] <= 5
+
+
+def test_the_line_of_a_site_has_the_remarks_of_its_days(office: Office, imke: Member) -> None:
+    for text, day in (("Long ago", START - WEEK), ("Relaunch", START + timedelta(days=2))):
+        remarks.add_remark(office.work, office.site.id, RemarkBody(day=day.date(), text=text), imke)
+    assert look(office, imke, 0).sites[0].remarks == [], "there is no line yet"
+    office.audit(START, shop())
+    office.audit(START + WEEK, shop())
+    (row,) = look(office, imke, 1.1).sites
+    assert row.line_days == [START.date(), (START + WEEK).date()] and len(row.line) == 2
+    assert [(remark.day, remark.text) for remark in row.remarks] == [((START + timedelta(days=2)).date(), "Relaunch")]

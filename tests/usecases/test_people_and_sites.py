@@ -296,7 +296,12 @@ def test_a_benchmark_needs_others_and_runs_them_all(office: Office) -> None:
     assert {r.site_id for r in queued} == {office.site.id, other.id}
     plan = runs.get_run(office.work, queued[0].id).plan
     assert plan is not None and plan.pages_max == 50 and plan.thresholds == {} and plan.checks_off == ()
-    assert benchmarks.get_benchmark(office.work, made.id).state == "running"
+    today = office.work.now().date()
+    for day, text in ((today - timedelta(days=1), "Before the first round"), (today, "They moved")):
+        remarks.add_remark(office.work, other.id, RemarkBody(day=day, text=text), None)
+    found = benchmarks.get_benchmark(office.work, made.id)
+    assert found.state == "running"
+    assert [[remark.text for remark in of_site] for of_site in found.remarks] == [[], ["They moved"]]
 
 
 @pytest.mark.parametrize(

@@ -3006,7 +3006,7 @@ export interface components {
          * @description A benchmark's latest finished round.
          *
          *     Its health is under catalogue defaults and the benchmark's own plan; ``audit_health`` is what the site's latest audit gives.
-         *     ``unranked`` says in sentences which sites take no rank, because too little of them could be examined.
+         *     ``remarks`` are those of each site since the first round; ``unranked`` says in sentences which sites take no rank, because too little of them could be examined.
          */
         BenchmarkOut: {
             /**
@@ -3109,6 +3109,12 @@ export interface components {
              * @description Ranks and health, round by round.
              */
             rank_history: components["schemas"]["RoundRow"][];
+            /**
+             * Remarks
+             * @description Remarks on the timeline.
+             * @default []
+             */
+            remarks: components["schemas"]["LineRemark"][][];
         };
         /**
          * BenchmarkRow
@@ -4749,7 +4755,8 @@ export interface components {
         };
         /**
          * DeskSite
-         * @description A site in the desk's table. ``why`` says what makes it stand where it does when sorted by attention.
+         * @description A site in the desk's table. ``why`` says what makes it stand where it does when sorted by attention; ``remarks`` are those since the first
+         *     of ``line_days``, the days of the runs of ``line``.
          */
         DeskSite: {
             /** @description The site. */
@@ -4764,6 +4771,16 @@ export interface components {
              * @description Health in the latest runs, the oldest first; null for runs that failed.
              */
             line: (number | null)[];
+            /**
+             * Line Days
+             * @description Days of the runs that `line` shows.
+             */
+            line_days: string[];
+            /**
+             * Remarks
+             * @description Remarks on the timeline.
+             */
+            remarks: components["schemas"]["LineRemark"][];
             /**
              * Critical
              * @description Critical findings.
@@ -5735,6 +5752,23 @@ export interface components {
          * @enum {string}
          */
         LineChange: "same" | "added" | "removed";
+        /**
+         * LineRemark
+         * @description A remark beside a line over runs.
+         */
+        LineRemark: {
+            /**
+             * Day
+             * Format: date
+             * @description The day (ISO 8601).
+             */
+            day: string;
+            /**
+             * Text
+             * @description The text.
+             */
+            text: string;
+        };
         /**
          * LinkRow
          * @description A reference of a page; ``status`` is what its target answered.

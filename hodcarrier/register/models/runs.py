@@ -83,7 +83,7 @@ class SiteState(Base):
 
     ``runs`` counts those that were examined; ``done_id`` is the latest of them, ``last_id`` the latest that was examined or failed. ``change``
     is by how much the health of ``done_id`` differs from the one before, where they can be compared; ``line`` the health of the last ones, the
-    oldest first, nothing for one that failed. ``events`` are those of the comparison of ``done_id`` with the run before it: title, detail, and
+    oldest first, nothing for one that failed, and ``line_days`` the days of these runs. ``events`` are those of the comparison of ``done_id`` with the run before it: title, detail, and
     share of the change in health; ``rises`` the checks that have more findings by it, and how many more;
     ``certificate_ends`` until when the certificate holds that it saw.
     """
@@ -95,6 +95,7 @@ class SiteState(Base):
     done_id: Mapped[str | None] = mapped_column(String(20))
     change: Mapped[float | None]
     line: Mapped[list[float | None]] = mapped_column(default=list)
+    line_days: Mapped[list[str]] = mapped_column(default=list)
     events: Mapped[list[dict[str, Any]]] = mapped_column(default=list)
     rises: Mapped[dict[str, int]] = mapped_column(default=dict)
     certificate_ends: Mapped[datetime | None]

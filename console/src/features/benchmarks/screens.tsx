@@ -6,6 +6,7 @@ import { benchmarks } from "../../api/queries/work";
 import type { Benchmark } from "../../api/types";
 import { count, day, gap, measure, moment, points } from "../../lib/words";
 import { Button, Card, Heading, Title } from "../../ui/parts";
+import { besideRuns } from "../../lib/remark-marks";
 import { Line, Severity, severityRank } from "../../ui/signs";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
@@ -114,7 +115,14 @@ function Content({ data }: { data: Benchmark }) {
                   >
                     {host}
                   </Link>
-                  <Line values={data.rank_history.map((r) => r.health[i] ?? null)} label={`Health of ${host}`} />
+                  <Line
+                    values={data.rank_history.map((r) => r.health[i] ?? null)}
+                    marks={besideRuns(
+                      data.remarks?.[i] ?? [],
+                      data.rank_history.map((r) => r.at),
+                    )}
+                    label={`Health of ${host}`}
+                  />
                 </div>
               ))}
             </Card>

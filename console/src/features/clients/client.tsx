@@ -23,7 +23,7 @@ import { Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
 import { Markdown } from "../../ui/markdown";
 import { useState } from "react";
-import { remarkMarks } from "../site/remark-marks";
+import { remarkMarks } from "../../lib/remark-marks";
 import { ClientSettings } from "./client-settings";
 import { Tags } from "./nav";
 

@@ -8,6 +8,7 @@ import type { Desk, DeskSite } from "../../api/types";
 import { useAddress } from "../../lib/address";
 import { count, day, holds, moment, points, signed } from "../../lib/words";
 import { SearchInput, Select } from "../../ui/controls";
+import { besideRuns } from "../../lib/remark-marks";
 import { Bar, Course, Line, Severity } from "../../ui/signs";
 import { buttonClass, Card, Chip, Heading, LinkButton, Title } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
@@ -281,7 +282,17 @@ function SitesTable({ desk }: { desk: Desk }) {
             cell: (r) => <b className="font-semibold">{points(r.site.health)}</b>,
           },
           { head: "since last run", number: true, cell: (r) => <Delta value={r.change} /> },
-          { head: "ten runs", cell: (r) => <Line values={r.line} label="Health over ten runs" width={90} /> },
+          {
+            head: "ten runs",
+            cell: (r) => (
+              <Line
+                values={r.line}
+                marks={besideRuns(r.remarks, r.line_days)}
+                label="Health over ten runs"
+                width={90}
+              />
+            ),
+          },
           { head: "critical", number: true, cell: (r) => count(r.critical) },
           { head: "high", number: true, cell: (r) => count(r.high) },
           {

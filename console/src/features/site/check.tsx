@@ -16,7 +16,7 @@ import { FindingRuns } from "./history";
 import { InSource } from "./in-source";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
-import { besideRuns } from "./remark-marks";
+import { besideRuns } from "../../lib/remark-marks";
 import { Subject } from "./subject";
 import { Waive } from "./waive";
 

@@ -16,7 +16,7 @@ import { Button, Card, LinkButton } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSite } from "./context";
-import { remarkMarks } from "./remark-marks";
+import { remarkMarks } from "../../lib/remark-marks";
 
 export function TrendScreen() {
   const { site } = useSite();

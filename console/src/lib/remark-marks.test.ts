@@ -1,13 +1,10 @@
 import { expect, test } from "vitest";
-import type { Remark } from "../../api/types";
-import { besideRuns, remarkMarks } from "./remark-marks";
+import { besideRuns, type Remark, remarkMarks } from "./remark-marks";
 
 const remark = (day: string, more: Partial<Remark> = {}): Remark => ({
-  id: 1,
   day,
   text: "New theme",
   origin: "member",
-  author: "Imke",
   run_id: null,
   ...more,
 });

@@ -1,5 +1,7 @@
-import type { Remark } from "../../api/types";
-import { day } from "../../lib/words";
+import { day } from "./words";
+
+/** A remark as it stands in a line. */
+export type Remark = { day: string; text: string; run_id: string | null; origin: string };
 
 /** Where remarks stand in a chart over time: one mark for each day, at the run of that day where there was one, else at noon. */
 export function remarkMarks(remarks: Remark[], points: { at: string; run_id: string }[]) {
@@ -17,7 +19,7 @@ export function remarkMarks(remarks: Remark[], points: { at: string; run_id: str
 
 /** Where remarks stand beside a line over runs that are drawn at even distances: the place of a run, or between two by the time that had passed.
  * Those before the first run and after the last are left out. */
-export function besideRuns(remarks: Remark[], runs: string[]) {
+export function besideRuns(remarks: readonly Pick<Remark, "day" | "text">[], runs: readonly string[]) {
   const times = runs.map((at) => new Date(at).getTime());
   return remarks.flatMap((remark) => {
     const text = `${day(remark.day)}: ${remark.text}`;
