@@ -22,7 +22,7 @@ export type Answers = Record<string, { status?: number; body: unknown }>;
 /** Everything a member may do in these tests. */
 const MAY: readonly Operation[] = [
   "change_plan", "replace_plan", "get_access", "set_access", "remove_access", "start_run", "stop_run", "resume_run",
-  "add_todo", "add_waivers", "remove_waivers", "change_waiver", "search", "get_desk", "list_sites", "get_run", "list_checks", "list_pages", "compare_runs",
+  "add_todo", "add_waivers", "remove_waivers", "change_waiver", "search", "get_desk", "list_sites", "get_run", "list_checks", "list_inventory", "compare_runs",
   "get_trend", "get_plan", "set_schedule", "remove_schedule", "list_profiles", "add_profile", "change_profile",
   "remove_profile", "examine_again",
 ]; // prettier-ignore

@@ -1,13 +1,14 @@
-"""``hodcarrier page list|show|history|look``."""
+"""``hodcarrier page list|figures|columns|views|show|history|look``."""
 
 from __future__ import annotations
 
 import argparse
 from typing import Any
 
+from hodcarrier.cli.inventory import add_verbs
 from hodcarrier.cli.output import SIGNS, dated, emit, out
-from hodcarrier.cli.service import connect, find_site, limit, noun, run_of, show, show_first, verb
-from hodcarrier.core.errors import InvalidInput
+from hodcarrier.cli.service import connect, find_site, limit, noun, run_of, show, verb
+from hodcarrier.core.states import AddressRole
 from hodcarrier.core.web.urls import read_address, split
 from hodcarrier.wire.comparisons import LookBody
 
@@ -42,13 +43,7 @@ HISTORY = [
 def add_parser(commands: Any) -> None:
     """Describe the commands."""
     verbs = noun(commands, "page", "a run's inventory")
-    listed = verb(verbs, "list", "pages of a run", run_list)
-    listed.add_argument(
-        "run_id", metavar="RUN", help="id of a run, a site for its latest, or SITE@DAY for the one it had on a day"
-    )
-    listed.add_argument("filters", nargs="*", metavar="FIELD=VALUE", help="such as status=404, words.lt=200, title.has=rope")
-    listed.add_argument("--sort", default="url", help="a field; - in front for descending")
-    listed.add_argument("--limit", type=limit, help="rows at most (default: 50, or all for csv and json)")
+    add_verbs(verbs, AddressRole.PAGE)
     shown = verb(verbs, "show", "everything known of one page", run_show)
     shown.add_argument("run_id", metavar="RUN")
     shown.add_argument("address")
@@ -59,16 +54,6 @@ def add_parser(commands: Any) -> None:
     looked = verb(verbs, "look", "fetch and examine one page now, against the last run", run_look)
     looked.add_argument("address", help="of a page of a site that is set up")
     looked.add_argument("--site", help="which site, if it is not told by the host")
-
-
-def run_list(args: argparse.Namespace) -> int:
-    """Print pages."""
-    filters = dict(item.partition("=")[::2] for item in args.filters)
-    if not all("=" in item for item in args.filters):
-        raise InvalidInput("A filter is FIELD=VALUE.", "Such as status=404 or words.lt=200.")
-    with connect(args) as desk:
-        rows = desk.list_pages(run_of(desk, args.run_id), args.sort, **filters)
-        return show_first(args, rows, 50, COLUMNS, "No pages like that.")
 
 
 def run_show(args: argparse.Namespace) -> int:

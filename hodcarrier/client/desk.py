@@ -11,6 +11,7 @@ import httpx
 from hodcarrier.client.calls.catalogue import AsyncCatalogue, Catalogue
 from hodcarrier.client.calls.clients import AsyncClients, Clients
 from hodcarrier.client.calls.files import AsyncFiles, Files
+from hodcarrier.client.calls.inventory import AsyncInventory, Inventory
 from hodcarrier.client.calls.mail import AsyncMail, Mail
 from hodcarrier.client.calls.people import AsyncPeople, People
 from hodcarrier.client.calls.plans import AsyncPlans, Plans
@@ -48,7 +49,7 @@ def choose_site(found: Sequence[SiteOut], key: str | int) -> SiteOut:
     raise LookupError(f"{what} “{text}”. Give the id of one: {said}{more}.")
 
 
-class Hodcarrier(People, Clients, Setups, Sites, Plans, Profiles, Runs, Todos, Work, Mail, Webhooks, Files, Catalogue):
+class Hodcarrier(People, Clients, Setups, Sites, Plans, Profiles, Runs, Inventory, Todos, Work, Mail, Webhooks, Files, Catalogue):
     """A connection to a service. Use it as a context manager, or call :meth:`close`.
 
     Every method raises :class:`RequestFailed` with the service's problem document, or :class:`Unreachable`.
@@ -106,6 +107,7 @@ class AsyncHodcarrier(
     AsyncPlans,
     AsyncProfiles,
     AsyncRuns,
+    AsyncInventory,
     AsyncTodos,
     AsyncWork,
     AsyncMail,

@@ -20,6 +20,7 @@ from hodcarrier.core.judge.waivers import Waiver, covered
 from hodcarrier.core.summary import Crash
 from hodcarrier.core.web.series import in_one_series
 from hodcarrier.examine.asking import Asking
+from hodcarrier.examine.columns import Gathering
 from hodcarrier.examine.measures import Gathered
 from hodcarrier.examine.scoring import Tape
 from hodcarrier.examine.views import RunViews
@@ -72,6 +73,7 @@ class Checking:
         self.tape = Tape(results.db)
         self.crashes: list[Crash] = []
         self.gathered = Gathered()
+        self.columns = Gathering(views)
         self._causes: dict[int, int] = {}
         # The versions in other languages that pages name.
         self._versions: dict[int, set[str]] = {}
@@ -90,6 +92,7 @@ class Checking:
             answer = view.answer
             document = view.is_document
             self.gathered.add(view)
+            self.columns.add(view)
             if view.state not in ("queued", "skipped"):
                 answered = answer is not None and answer.status is not None
                 checks = asking.of(view, document, answered)

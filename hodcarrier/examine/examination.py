@@ -80,6 +80,7 @@ def examine(
         least,
     )
     results.write_inventory(views, rows, scores)
+    checking.columns.write(db)
     results.write_causes(lambda n: tallies[n].entry, checking.tape, scores)
     checking.tape.close()
     causes_of = defaultdict(list)

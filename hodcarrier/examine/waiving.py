@@ -14,11 +14,13 @@ from typing import Any
 from hodcarrier.core.catalogue import Area, Severity, load
 from hodcarrier.core.judge.health import RANK, SITE_ROW
 from hodcarrier.core.judge.waivers import Waiver, covered, named_now
+from hodcarrier.core.states import AddressRole
 from hodcarrier.core.summary import SUMMARY, RunSummary
 from hodcarrier.core.web.urls import split
 from hodcarrier.examine.scoring import Scores, Tape
 from hodcarrier.examine.summary import SEVERE, by_severity, figures_of_checks, points
 from hodcarrier.examine.writing import line_of
+from hodcarrier.runfile.column_writer import write_judged
 from hodcarrier.runfile.packing import unpack_ids
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.scores import ScoredRun
@@ -47,6 +49,9 @@ def apply_waivers(db: sqlite3.Connection, waivers: Sequence[Waiver]) -> RunSumma
         scored.least,
     )
     _write_pages(db, scored, scores)
+    if run.has_columns:
+        for role in (AddressRole.PAGE, AddressRole.FILE):
+            write_judged(db, role)
     _write_causes(run, causes, tape, scores)
     totals = {check: [0, 0] for check, *_ in checks}
     for (_, check), findings, waived in zip(causes, tape.cause_findings, tape.cause_waived, strict=True):

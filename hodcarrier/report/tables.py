@@ -93,6 +93,11 @@ def json_parts(rows: Iterable[dict[str, Any]]) -> Iterator[str]:
     yield "]\n"
 
 
+def json_lines(rows: Iterable[dict[str, Any]]) -> Iterator[str]:
+    """The rows as JSON Lines, in parts."""
+    yield from _gathered(json.dumps(row, ensure_ascii=False) + "\n" for row in rows)
+
+
 def _items(rows: Iterable[Any], indent: int) -> Iterator[str]:
     """Elements of a JSON array, each on lines of its own."""
     blanks = " " * indent

@@ -79,8 +79,13 @@ class RunFile:
 
     @property
     def is_current(self) -> bool:
-        """Whether it was written by this release, so that it has all the facts that checks need."""
-        return bool(self.rows("PRAGMA user_version")[0][0] == schema.VERSION)
+        """Whether it has all the facts that the checks of this release need."""
+        return bool(self.rows("PRAGMA user_version")[0][0] >= schema.FACTS_VERSION)
+
+    @property
+    def has_columns(self) -> bool:
+        """Whether it keeps the columns of its inventory."""
+        return bool(self.rows("PRAGMA user_version")[0][0] >= schema.COLUMNS_VERSION)
 
     def check_whole(self) -> None:
         """Read every page of the file once. Raises :class:`DamagedRun` when one cannot be read or does not fit the others."""

@@ -301,7 +301,7 @@ def page(run: RunFile, url: str) -> Row:
     address = run.address_id(url)
     if address is None:
         raise NotFound(f"This run does not know {url}.", "Look for it in the inventory, or in another run.")
-    columns = ("id", *schema.SORTED, "role")
+    columns = ("id", *schema.SHOWN, "role")
     item = dict(zip(columns, run.rows(f"SELECT {', '.join(columns)} FROM inventory WHERE id = ?", address)[0], strict=True))
     item["rule"] = run.rows("SELECT rule FROM address WHERE id = ?", address)[0][0]
     item["role"] = schema.ROLES[item["role"]]

@@ -1,4 +1,4 @@
-"""The schema of a run file, version 7. ``docs/run-file.md`` describes it for other readers."""
+"""The schema of a run file, version 8. ``docs/run-file.md`` describes it for other readers."""
 
 from __future__ import annotations
 
@@ -8,7 +8,11 @@ from hodcarrier.core.facts.values import Landmark, LinkKind
 from hodcarrier.core.states import AddressRole, Severity
 
 APPLICATION_ID = 0x486F6463
-VERSION = 7
+VERSION = 8
+# From this version on a file has all the facts that checks need.
+FACTS_VERSION = 7
+# From this one on it keeps the columns of its inventory.
+COLUMNS_VERSION = 8
 
 ROLES = tuple(role.value for role in AddressRole)
 STATES = ("queued", "done", "disallowed", "skipped")
@@ -64,6 +68,7 @@ CREATE TABLE inventory (
   url TEXT NOT NULL, failure TEXT, content_type TEXT, why_not TEXT, title TEXT, description TEXT, h1 TEXT, canonical TEXT, robots TEXT,
   template TEXT
 );
+CREATE TABLE column_values (role INTEGER NOT NULL, name TEXT NOT NULL, data BLOB NOT NULL, UNIQUE (role, name));
 CREATE TABLE inlink (target_id INTEGER PRIMARY KEY, sources BLOB NOT NULL);
 CREATE TABLE check_state (
   id TEXT PRIMARY KEY, identity TEXT NOT NULL, area TEXT NOT NULL, area_name TEXT NOT NULL, severity TEXT NOT NULL,
@@ -107,15 +112,21 @@ FROM address LEFT JOIN answer ON answer.address_id = address.id LEFT JOIN page O
   LEFT JOIN {judged} v ON v.address_id = address.id
 """
 
-RESULT_TABLES = ("inventory", "inlink", "check_state", "cause", "finding", "unverified", "earlier", "once_indexable")
+RESULT_TABLES = (
+    "inventory",
+    "column_values",
+    "inlink",
+    "check_state",
+    "cause",
+    "finding",
+    "unverified",
+    "earlier",
+    "once_indexable",
+)
 RESULT_VIEWS = ("verdict", "history")
 
-# What only pages have. Of files and other sites' addresses these columns are empty, and not indexed: a site may have ten of those a page.
-OF_PAGES = frozenset(
-    {"title", "description", "h1", "words", "depth", "inlinks", "health", "why_not", *(severity.value for severity in Severity)}
-)
-# The columns that the inventory can be sorted and filtered by; each has an index, so that no list reads the whole table.
-SORTED = (
+# What is shown of one address.
+SHOWN = (
     "url",
     "status",
     "title",
@@ -144,7 +155,6 @@ CREATE INDEX IF NOT EXISTS finding_severity ON finding(severity, waived);
 CREATE INDEX IF NOT EXISTS finding_subject ON finding(subject_id);
 CREATE INDEX IF NOT EXISTS cause_order ON cause(gain DESC, findings DESC) WHERE findings > 0;
 CREATE INDEX IF NOT EXISTS cause_check ON cause(check_id, gain DESC, findings DESC) WHERE findings > 0;
-""" + "".join(
-    f"CREATE INDEX IF NOT EXISTS inventory_{name} ON inventory(role, {name}){' WHERE role = 0' if name in OF_PAGES else ''};\n"
-    for name in SORTED
-)
+CREATE INDEX IF NOT EXISTS inventory_url ON inventory(role, url);
+CREATE INDEX IF NOT EXISTS inventory_state ON inventory(role, state);
+"""

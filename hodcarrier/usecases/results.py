@@ -14,13 +14,13 @@ from hodcarrier.core.plan import Plan
 from hodcarrier.core.states import LIVE_TODO, CheckOutcome, Severity
 from hodcarrier.core.web.urls import normalize
 from hodcarrier.register.models import EXAMINED, Member, Run, Todo, TodoFinding
-from hodcarrier.runfile import inventory, results
+from hodcarrier.runfile import results
 from hodcarrier.runfile.evidence import located
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.usecases.catalogue import retired_out
 from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.base import Listed
-from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, LimitOut, PageOut, PageRow, SeverityNote, TodoRef
+from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, LimitOut, PageOut, SeverityNote, TodoRef
 
 HISTORY_RUNS = 30
 PRINT_BYTES_MIN = 4
@@ -222,16 +222,6 @@ def as_print(fingerprint: str) -> bytes:
             f"“{fingerprint}” is no fingerprint.", "Give 8 to 32 hexadecimal digits, an even number of them.", "fingerprint"
         )
     return begins
-
-
-def list_pages(
-    work: Workspace, run_id: str, filters: list[tuple[str, str, str]], sort: str, limit: int, after: int, role: str
-) -> Listed[PageRow]:
-    """The inventory of a run, a part at a time."""
-    with work.open_run(run_id) as opened:
-        part = inventory.pages(opened, filters, sort, limit, after, role)
-    items = [PageRow(**row) for row in part.rows]
-    return Listed(items=items, total=part.total, after=None if part.after is None else str(part.after))
 
 
 def get_page(work: Workspace, run_id: str, url: str) -> PageOut:

@@ -95,7 +95,7 @@ BAD = [
     ("finding list tidewrack --limit -1", 2, "1 or more"),
     ("finding check tidewrack nothing", 3, "nothing"),
     ("finding causes tidewrack --check nothing", 3, "nothing"),
-    ("page list tidewrack colour=red", 2, "no field"),
+    ("page list tidewrack colour=red", 2, "no column"),
     ("page list tidewrack words.lt=abc", 2, "abc"),
     ("page list tidewrack words.lt=", 2, "words"),
     ("page list tidewrack --sort luck", 2, "luck"),

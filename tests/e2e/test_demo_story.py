@@ -200,10 +200,14 @@ def test_a_guest_sees_their_reports_and_nothing_else(demo: Demo) -> None:
 def test_the_inventory_filters_sorts_and_pages(demo: Demo) -> None:
     with demo.client() as desk:
         run = f"latest-{desk.find_site('tidewrack').id}"
-        everything = list(desk.list_pages(run))
-        few = list(desk.list_pages(run, sort="-words", **{"words.lt": 100}))
-        assert 0 < len(few) < len(everything)
-        assert [p.words for p in few] == sorted((p.words for p in few), reverse=True)
+        everything = list(desk.list_inventory(run))
+        few = list(desk.list_inventory(run, sort="-words", **{"words.lt": 100}))
+        written = list(desk.list_inventory(run, where="words < 100", sort="-words"))
+        assert 0 < len(few) < len(everything) and few == written
+        assert [p.values["words"] for p in few] == sorted((p.values["words"] for p in few), reverse=True)
+        figures = desk.get_inventory_figures(run, where="words < 100", by="status,why_not")
+        assert (figures.total, figures.all) == (len(few), len(everything))
+        assert all(sum(share.count for share in spread.shares) == len(few) for spread in figures.spreads)
         page = desk.get_page(run, "https://tidewrack.example/")
     assert page.status == 200 and page.links_out and page.headings
     assert any(f.check == "media-heavy" for f in page.findings), "a heavy picture counts for the page that shows it"

@@ -118,17 +118,19 @@ def check_findings(desk: Hodcarrier, site: SiteOut) -> None:
         assert alone.history[-1] == (run.requested_at, row.findings)
         if run.changes:
             assert row.change == changes.get(row.id, 0)
-    pages = [p for role in ("page", "file") for p in desk.list_pages(run.id, role=role)]
-    scored = [p for p in pages if p.health is not None]
-    assert run.pages == summary.pages_scored == len([p for p in scored if p.url])
+    pages = [p.values for p in desk.list_inventory(run.id, columns="url,health,status,title,words")]
+    scored = [p for p in pages if p["health"] is not None]
+    assert run.pages == summary.pages_scored == len(scored)
     of_pages = Counter(f.subject for f in findings)
     for found in scored:
-        one = desk.get_page(run.id, found.url)
-        assert (one.health, one.status, one.title, one.words) == (found.health, found.status, found.title, found.words)
-        own = [f for f in one.findings if not f.waived and f.subject == found.url]
-        assert len(own) == of_pages[found.url]
+        one = desk.get_page(run.id, found["url"])
+        assert (one.health, one.status, one.title or "", one.words) == tuple(
+            found[n] for n in ("health", "status", "title", "words")
+        )
+        own = [f for f in one.findings if not f.waived and f.subject == found["url"]]
+        assert len(own) == of_pages[found["url"]]
     if run.health is not None and scored:
-        mean = sum(p.health for p in scored) / len(scored)
+        mean = sum(p["health"] for p in scored) / len(scored)
         assert shown(mean * summary.site_factor) == shown(run.health)
 
 

@@ -45,6 +45,7 @@ CORE_MAY_IMPORT: dict[str, set[str]] = {
     "catalogue": {"facts", "web", "plan", "states", "words", "errors", "checks"},
     "checks": {"catalogue", "facts", "web"},
     "judge": {"web", "states", "words"},
+    "inventory": {"web", "states", "errors"},
 }
 TOP_MAY_IMPORT = {"web", "facts", "states"}
 # Third-party packages by layer, as they are imported.
@@ -58,6 +59,7 @@ THIRD_PARTY: dict[str, set[str]] = {
         "html5lib",
         "icu4py",
         "imagesize",
+        "lark",
         "msgspec",
         "numpy",
         "pycld2",
@@ -75,7 +77,7 @@ THIRD_PARTY: dict[str, set[str]] = {
     "examine": {"numpy", "xxhash"},
     "register": {"alembic", "cryptography", "sqlalchemy"},
     "wire": {"pydantic"},
-    "report": {"icalendar", "jinja2", "markdown_it", "markupsafe", "weasyprint"},
+    "report": {"icalendar", "jinja2", "markdown_it", "markupsafe", "weasyprint", "xlsxwriter"},
     "usecases": {"argon2", "msgspec", "pyotp", "segno", "sqlalchemy", "tomli_w"},
     "audit": {"sqlalchemy", "structlog"},
     "service": {"aiohttp", "fastapi", "h11", "prometheus_client", "sqlalchemy", "starlette", "structlog", "uvicorn"},

@@ -6,8 +6,9 @@ import pytest
 
 from hodcarrier.core.catalogue import Sample, doc, gone, page
 from hodcarrier.core.errors import InvalidInput
-from hodcarrier.runfile import inventory, results
+from hodcarrier.runfile import results
 from hodcarrier.runfile.reader import RunFile
+from tests.listing import listed
 from tests.sample_site import ORIGIN, audit
 
 IMAGE = (("content-type", "image/png"), ("content-length", "450000"))
@@ -31,7 +32,7 @@ def run() -> RunFile:
 
 
 def paths(run: RunFile, *filters: tuple[str, str, str], role: str = "page") -> list[str]:
-    part = inventory.pages(run, filters, role=role)
+    part = listed(run, filters, role=role)
     assert part.total == len(part.rows)
     return [row["url"].removeprefix(ORIGIN) for row in part.rows]
 
@@ -58,13 +59,13 @@ def test_a_filter_does_what_it_says(run: RunFile, name: str, operator: str, valu
 @pytest.mark.parametrize(
     ("name", "operator", "value", "words"),
     [
-        ("colour", "", "red", "no field"),
+        ("colour", "", "red", "no column"),
         ("words", "near", "3", "no operator"),
         ("words", "lt", "abc", "not a number"),
         ("words", "lt", "nan", "not a number"),
         ("words", "gt", "inf", "not a number"),
         ("status", "lt", "", "not a number"),
-        ("state", "", "asleep", "no state"),
+        ("state", "", "asleep", "is never “asleep”"),
     ],
 )
 def test_a_filter_that_cannot_be_used_is_refused(run: RunFile, name: str, operator: str, value: str, words: str) -> None:
@@ -73,7 +74,7 @@ def test_a_filter_that_cannot_be_used_is_refused(run: RunFile, name: str, operat
 
 
 def test_a_file_has_the_size_that_its_server_tells_or_none(run: RunFile) -> None:
-    rows = {row["url"].removeprefix(ORIGIN): row for row in inventory.pages(run, role="file").rows}
+    rows = {row["url"].removeprefix(ORIGIN): row for row in listed(run, role="file").rows}
     assert rows["/big.png"]["decoded_bytes"] == 450_000
     assert rows["/dumb.png"]["decoded_bytes"] is None
     assert paths(run, ("decoded_bytes", "gt", "400000"), role="file") == ["/big.png"]

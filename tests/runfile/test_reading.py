@@ -10,9 +10,13 @@ import pytest
 
 from hodcarrier.core.catalogue import doc, gone, moved, page
 from hodcarrier.core.errors import InvalidInput
+from hodcarrier.core.inventory.columns import COLUMNS
 from hodcarrier.core.judge.waivers import Waiver
-from hodcarrier.runfile import inventory, results, schema
+from hodcarrier.core.states import AddressRole, ColumnKind
+from hodcarrier.runfile import results, schema
+from hodcarrier.runfile.listing import ListPart
 from hodcarrier.runfile.reader import RunFile
+from tests.listing import listed
 from tests.sample_site import ORIGIN, audit
 
 LINKS = "".join(f'<a href="/{name}">{name}</a>' for name in (*"abcdefgh", "gone", "lost", "old"))
@@ -80,7 +84,7 @@ def whole_reads(plans: list[str]) -> list[str]:
     return found
 
 
-def everything(run: RunFile, part_of: Callable[[int], inventory.Part]) -> list[dict[str, Any]]:
+def everything(run: RunFile, part_of: Callable[[int], ListPart]) -> list[dict[str, Any]]:
     rows, after = [], 0
     while True:
         part = part_of(after)
@@ -91,26 +95,20 @@ def everything(run: RunFile, part_of: Callable[[int], inventory.Part]) -> list[d
         after = part.after
 
 
-@pytest.mark.parametrize("few", [False, True], ids=["along the order", "along the filter"])
 @pytest.mark.parametrize("filters", FILTERS, ids=str)
-@pytest.mark.parametrize("column", schema.SORTED)
-def test_the_parts_are_the_whole_list_in_order(
-    run: RunFile, column: str, filters: list[tuple[str, str, str]], few: bool, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    monkeypatch.setattr(inventory, "SORTED_MAX", 1_000 if few else 0)
-    whole = inventory.pages(run, filters, column, 1_000).rows
+@pytest.mark.parametrize("column", COLUMNS[AddressRole.PAGE])
+def test_the_parts_are_the_whole_list_in_order(run: RunFile, column: str, filters: list[tuple[str, str, str]]) -> None:
+    whole = listed(run, filters, column, 1_000).rows
     chosen = {row["id"] for row in whole}
-    assert chosen == {row["id"] for row in inventory.pages(run, limit=1_000).rows if passes(row, filters)}
-    rows = everything(run, lambda after: inventory.pages(run, filters, column, 2, after))
+    assert chosen == {row["id"] for row in listed(run, limit=1_000).rows if passes(row, filters)}
+    rows = everything(run, lambda after: listed(run, filters, column, 2, after))
     assert rows == whole
-    values = [row[column] if column != "state" else schema.STATES.index(row[column]) for row in rows]
-    there = [value for value in values if value is not None]
-    assert there == sorted(there) and values == there + [None] * (len(values) - len(there))
-    back = everything(run, lambda after: inventory.pages(run, filters, "-" + column, 2, after))
-    assert [row["id"] for row in back if row[column] is not None] == [
-        row["id"] for row in reversed(rows) if row[column] is not None
-    ]
-    assert len(back) == len(rows)
+    values = [row[column] for row in rows]
+    there = [value for value in values if value not in (None, "")]
+    assert there == sorted(there) and all(value in (None, "") for value in values[len(there) :])
+    back = everything(run, lambda after: listed(run, filters, "-" + column, 2, after))
+    kept = [row["id"] for row in rows if row[column] not in (None, "")]
+    assert [row["id"] for row in back][: len(kept)] == kept[::-1] and len(back) == len(rows)
 
 
 def passes(row: dict[str, Any], filters: list[tuple[str, str, str]]) -> bool:
@@ -120,9 +118,9 @@ def passes(row: dict[str, Any], filters: list[tuple[str, str, str]]) -> bool:
         there = row[name]
         if operator == "has":
             return there is not None and value.lower() in there.lower()
-        if value == "" and operator == "":
-            return there in (None, "")
-        wanted = value if name in (*inventory.TEXT_FIELDS, "state") else float(value)
+        if value == "" and operator in ("", "not"):
+            return bool((there in (None, "")) == (operator == ""))
+        wanted = value if COLUMNS[AddressRole.PAGE][name].kind == ColumnKind.TEXT else float(value)
         if operator == "not":
             return bool(there != wanted)
         if there is None:
@@ -132,19 +130,9 @@ def passes(row: dict[str, Any], filters: list[tuple[str, str, str]]) -> bool:
     return all(one(*chosen) for chosen in filters)
 
 
-@pytest.mark.parametrize("column", schema.SORTED)
-def test_files_are_sorted_by_what_files_have_and_else_by_url(run: RunFile, column: str) -> None:
-    rows = everything(run, lambda after: inventory.pages(run, (), column, 2, after, "file"))
-    by = column if column not in schema.OF_PAGES else "url"
-    values = [row[by] if by != "state" else schema.STATES.index(row[by]) for row in rows]
-    there = [value for value in values if value is not None]
-    assert len(rows) == 8 and there == sorted(there) and values == there + [None] * (8 - len(there))
-    assert inventory.pages(run, [("words", "gt", "0")], column, role="file").total == 0
-
-
 def test_a_place_that_is_not_in_the_list_is_refused(run: RunFile) -> None:
     with pytest.raises(InvalidInput):
-        inventory.pages(run, after=99_999)
+        listed(run, after=99_999)
     with pytest.raises(InvalidInput):
         results.causes(run, after=99_999)
 
@@ -183,18 +171,12 @@ def test_findings_come_in_parts_and_are_counted(
     assert rows == expected and results.count_findings(run, **filters) == len(expected)
 
 
-def test_no_list_reads_a_whole_table(run: RunFile, plans: list[str], monkeypatch: pytest.MonkeyPatch) -> None:
+def test_no_list_reads_a_whole_table(run: RunFile, plans: list[str]) -> None:
     first = results.findings(run, waived=None)
     plans.clear()
-    for few in (0, 1_000):
-        monkeypatch.setattr(inventory, "SORTED_MAX", few)
-        for filters in FILTERS:
-            for column in schema.SORTED:
-                for sort in (column, "-" + column):
-                    part = inventory.pages(run, filters, sort, 2)
-                    if part.after:
-                        inventory.pages(run, filters, sort, 2, part.after)
-                    inventory.pages(run, filters, sort, 2, role="file")
+    for filters in FILTERS:
+        listed(run, filters)
+        listed(run, filters[:1] if filters == FILTERS[2] else (), role="file")
     for check in ("", "link-broken"):
         for severity in ("", "high"):
             for cause in (None, first[0]["cause"]):

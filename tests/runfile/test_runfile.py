@@ -15,10 +15,11 @@ from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.facts.page import collect
 from hodcarrier.core.facts.values import Link
 from hodcarrier.core.plan import plan_values
-from hodcarrier.runfile import inventory, results, schema
+from hodcarrier.runfile import results, schema
 from hodcarrier.runfile.packing import link_edges, pack_facts, pack_ids, pack_links, unpack_facts, unpack_ids, unpack_links
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.writer import RunWriter
+from tests.listing import listed
 from tests.sample_site import NOW, ORIGIN, audit, make_plan
 
 SITE = (
@@ -208,17 +209,17 @@ def test_findings_are_filtered_and_turned_over(run: RunFile) -> None:
     ],
 )
 def test_inventory_filters(run: RunFile, filters: list[tuple[str, str, str]], paths: list[str]) -> None:
-    part = inventory.pages(run, filters)
+    part = listed(run, filters)
     assert [r["url"].removeprefix(ORIGIN) for r in part.rows] == paths
     assert part.total == len(paths)
 
 
 def test_inventory_sorts_and_turns_over(run: RunFile) -> None:
-    assert inventory.pages(run, sort="-inlinks", limit=1).rows[0]["url"] == ORIGIN + "/gone"
-    first = inventory.pages(run, limit=3)
-    last = inventory.pages(run, limit=3, after=first.after or 0)
+    assert listed(run, sort="-inlinks", limit=1).rows[0]["url"] == ORIGIN + "/gone"
+    first = listed(run, limit=3)
+    last = listed(run, limit=3, after=first.after or 0)
     assert (len(first.rows), len(last.rows), last.total, last.after) == (3, 1, 4, None)
-    assert [r["url"] for r in inventory.pages(run, role="file").rows] == [ORIGIN + "/i.png"]
+    assert [r["url"] for r in listed(run, role="file").rows] == [ORIGIN + "/i.png"]
 
 
 @pytest.mark.parametrize(
@@ -226,7 +227,7 @@ def test_inventory_sorts_and_turns_over(run: RunFile) -> None:
 )
 def test_wrong_filters_say_what_there_is(run: RunFile, filters: list[tuple[str, str, str]], sort: str) -> None:
     with pytest.raises(InvalidInput) as caught:
-        inventory.pages(run, filters, sort)
+        listed(run, filters, sort)
     assert caught.value.hint
 
 

@@ -23,10 +23,11 @@ from hodcarrier.core.errors import DamagedRun
 from hodcarrier.core.plan import plan_values
 from hodcarrier.core.states import Change
 from hodcarrier.examine.examination import examine
-from hodcarrier.runfile import inventory, results
+from hodcarrier.runfile import results
 from hodcarrier.runfile.comparison import compare
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.writer import RunWriter
+from tests.listing import listed
 from tests.runfile.test_runfile import SITE, save
 from tests.sample_site import NOW, ORIGIN, crawl, make_plan
 from tests.sample_site import audit as audit_samples
@@ -46,20 +47,29 @@ def test_a_file_of_version_4_has_no_marks_and_reads_as_it_did(tmp_path: Path) ->
     with RunFile.open(unpacked_file(4, tmp_path)) as run:
         assert run.rows("SELECT * FROM mark") == run.rows("SELECT * FROM page_mark") == []
         assert results.count_findings(run, waived=None) == run.rows("SELECT count(*) FROM finding")[0][0] > 10
-        assert inventory.pages(run, [("status", "", "200")], "-words").rows
+        assert listed(run, [("status", "", "200")], "-words").rows
 
 
 def test_a_file_of_version_5_does_not_say_what_was_asked(tmp_path: Path) -> None:
     with RunFile.open(unpacked_file(5, tmp_path)) as run:
         assert run.rows("SELECT * FROM page_fragment") == run.rows("SELECT * FROM file_fact") == []
         assert set(run.rows("SELECT examined, passed FROM check_state")) == {(None, None)}
-        assert results.checks(run) and inventory.pages(run, [("status", "", "200")], "-words").rows
+        assert results.checks(run) and listed(run, [("status", "", "200")], "-words").rows
 
 
 def test_a_file_of_version_6_has_no_sources(tmp_path: Path) -> None:
     with RunFile.open(unpacked_file(6, tmp_path)) as run:
         assert run.source(1) is None and run.facts(1) is not None
         assert {row["outcome"] for row in results.checks(run)} == {"failing"}
+
+
+def test_a_file_of_version_7_has_the_columns_of_its_tables(tmp_path: Path) -> None:
+    with RunFile.open(unpacked_file(7, tmp_path)) as run:
+        assert run.is_current and not run.has_columns
+        (row,) = listed(run, where="status = 404").rows
+        assert (row["url"], row["folder"], row["levels"]) == (ORIGIN + "/gone", "/", 1)
+        assert row["images"] is None and row["kind"] == "", "what only an examination of today tells"
+        assert listed(run, where="images is empty").total == listed(run).total == 4
 
 
 @pytest.fixture
@@ -75,7 +85,7 @@ def test_a_file_of_version_3_reads_like_one_of_today(tmp_path: Path) -> None:
         assert [(f["since"], f["severity"]) for f in links] == [(fortnight, "high")] * 2
         assert {c["since"] for c in results.causes(run)} == {fortnight} == {c["since"] for c in results.checks(run)}
         assert results.count_findings(run, waived=None) == len(results.findings(run, waived=None)) == 23
-        pages = inventory.pages(run, [("status", "", "200")], "-words")
+        pages = listed(run, [("status", "", "200")], "-words")
         assert [row["url"] for row in pages.rows] == [ORIGIN + "/", ORIGIN + "/a"] and pages.rows[0]["title"] == "T"
         assert run.rows("SELECT state, count(*) FROM history GROUP BY 1") == [("gone", 2), ("open", 23), ("passed", 2)]
         assert results.page(run, ORIGIN + "/a")["title"] == "T"

@@ -18,11 +18,14 @@ HIDDEN = "twine"
 
 @pytest.fixture(scope="module")
 def agency(tmp_path_factory: pytest.TempPathFactory) -> Agency:
-    """Two clients, of which one is limited to a lead."""
+    """Two clients, of which one is limited to a lead, and to who has work there."""
     made = make_agency(tmp_path_factory.mktemp("agency"))
     lead = made.request("GET", "/api/v1/session", Role.LEAD).json()["id"]
     path = f"/api/v1/clients/{made.other.ids['client_id']}"
-    assert made.request("PATCH", path, Role.OWNER, {"member_ids": [lead]}).json()["member_ids"] == [lead]
+    there = made.request("GET", "/api/v1/members", Role.OWNER).json()
+    colleague = next(member["id"] for member in there if member["name"] == "Other")
+    limited = made.request("PATCH", path, Role.OWNER, {"member_ids": [lead, colleague]})
+    assert sorted(limited.json()["member_ids"]) == sorted([lead, colleague])
     return made
 
 
@@ -94,7 +97,7 @@ def test_who_is_let_in_sees_it_as_before(agency: Agency) -> None:
     me = agency.request("GET", "/api/v1/session", Role.FIXER).json()["id"]
     path = f"/api/v1/clients/{agency.other.ids['client_id']}"
     kept = agency.request("GET", path, Role.OWNER).json()["client"]["member_ids"]
-    agency.request("PATCH", path, Role.LEAD, {"member_ids": [me]})
+    agency.request("PATCH", path, Role.LEAD, {"member_ids": [*kept, me]})
     assert HIDDEN in agency.request("GET", "/api/v1/clients", Role.FIXER).text.lower()
     assert HIDDEN not in agency.request("GET", "/api/v1/clients", Role.ANALYST).text.lower()
     agency.request("PATCH", path, Role.LEAD, {"member_ids": kept})

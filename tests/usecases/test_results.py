@@ -8,9 +8,10 @@ import pytest
 
 from hodcarrier.core.catalogue import Sample, doc, gone, load, page, text_file
 from hodcarrier.core.errors import NotFound
+from hodcarrier.core.inventory.filters import EVERYTHING
 from hodcarrier.core.judge.trend import TrendState
-from hodcarrier.core.states import CheckOutcome, Severity
-from hodcarrier.usecases import remarks, results, sites, todo_lists, todos, trends, waivers
+from hodcarrier.core.states import AddressRole, CheckOutcome, Severity
+from hodcarrier.usecases import inventory, remarks, results, sites, todo_lists, todos, trends, waivers
 from hodcarrier.wire.remarks import RemarkBody
 from hodcarrier.wire.results import FindingRow
 from hodcarrier.wire.sites import SiteBody
@@ -93,9 +94,9 @@ def test_a_check_shows_its_findings_over_the_runs_up_to_this_one(office: Office)
 
 def test_pages_come_in_parts(office: Office) -> None:
     run = office.audit(START, shop(3))
-    first = results.list_pages(office.work, run, [], "url", 3, 0, "page")
+    first = inventory.list_inventory(office.work, run, AddressRole.PAGE, EVERYTHING, "", "url", 3, 0)
     assert (len(first.items), first.total, first.after) == (3, 4, "3")
-    last = results.list_pages(office.work, run, [], "url", 3, 3, "page")
+    last = inventory.list_inventory(office.work, run, AddressRole.PAGE, EVERYTHING, "", "url", 3, 3)
     assert (len(last.items), last.after) == (1, None)
 
 

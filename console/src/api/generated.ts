@@ -1368,26 +1368,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/runs/{run_id}/pages": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Pages
-         * @description The inventory. Any field filters: `status=404`, `words.lt=200`, `title.has=sale`.
-         */
-        get: operations["list_pages"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/runs/{run_id}/page": {
         parameters: {
             query?: never;
@@ -1542,6 +1522,106 @@ export interface paths {
          * @description Fetch and examine one page now and compare it with the last run, which stays as it is.
          */
         post: operations["look_at_page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/inventory-columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Columns
+         * @description The columns of the inventory, and how they are compared.
+         */
+        get: operations["list_columns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/inventory-views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Inventory Views
+         * @description Views of the inventory that ship.
+         */
+        get: operations["list_inventory_views"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run_id}/inventory": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Inventory
+         * @description Pages, files or URLs of other sites, with any columns. Filters are written out in `where`, or in short: `status=404`, `words.lt=200`.
+         */
+        get: operations["list_inventory"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run_id}/inventory/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Inventory Figures
+         * @description What a list of the inventory comes to: how many, sums, and how it is spread over the values of columns.
+         */
+        get: operations["get_inventory_figures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run_id}/inventory/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Inventory
+         * @description A list of the inventory as a table: all rows, with the columns asked for.
+         */
+        get: operations["export_inventory"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4141,6 +4221,77 @@ export interface components {
             codes: string[];
         };
         /**
+         * ColumnGroup
+         * @description Where a column stands among the others.
+         * @enum {string}
+         */
+        ColumnGroup: "URL" | "Answer" | "Indexing" | "Place in the site" | "Content" | "Structured data and previews" | "Build" | "Findings";
+        /**
+         * ColumnKind
+         * @description What a column holds, and so how it is compared.
+         * @enum {string}
+         */
+        ColumnKind: "text" | "number" | "flag" | "day";
+        /**
+         * ColumnOut
+         * @description A column of the inventory; ``operators`` are how filters can compare it, ``units`` what a figure in a filter may be followed by,
+         *     ``shown`` its place among the columns that are shown at first (0: it is not).
+         */
+        ColumnOut: {
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
+            /**
+             * Label
+             * @description Name, as people read it.
+             */
+            label: string;
+            /** @description Group of settings. */
+            group: components["schemas"]["ColumnGroup"];
+            /** @description What kind it is. */
+            kind: components["schemas"]["ColumnKind"];
+            /**
+             * Unit
+             * @description Unit of the figure.
+             */
+            unit: string;
+            /** @description How many there are in all. */
+            total: components["schemas"]["ColumnTotal"];
+            /**
+             * Text
+             * @description The text.
+             */
+            text: string;
+            /**
+             * Operators
+             * @description How filters can compare it.
+             */
+            operators: components["schemas"]["Operator"][];
+            /**
+             * Units
+             * @description What a figure in a filter may be followed by.
+             */
+            units: string[];
+            /**
+             * Choices
+             * @description The values that may be chosen; empty when any may be given.
+             */
+            choices: string[];
+            /**
+             * Shown
+             * @description Its place among the columns that are shown at first; 0: it is not.
+             */
+            shown: number;
+        };
+        /**
+         * ColumnTotal
+         * @description What stands under a column of figures.
+         * @enum {string}
+         */
+        ColumnTotal: "" | "sum" | "average";
+        /**
          * ColumnsOut
          * @description Runs of one site side by side: their figures as rows.
          */
@@ -5252,6 +5403,37 @@ export interface components {
          */
         FileState: "kept" | "removed" | "damaged";
         /**
+         * FilterOut
+         * @description A filter as it was read: a condition (``column``, ``operator``, ``values``), or ``parts`` of which all hold, any holds, or the one does not.
+         */
+        FilterOut: {
+            /**
+             * Kind
+             * @description What kind it is.
+             */
+            kind: string;
+            /**
+             * Column
+             * @description Column in its line, from 1 on; 0 where there is none.
+             * @default
+             */
+            column: string;
+            /** @description How the column is compared. */
+            operator?: components["schemas"]["Operator"] | null;
+            /**
+             * Values
+             * @description The figure of every site; null where there is none.
+             * @default []
+             */
+            values: (string | boolean | number)[];
+            /**
+             * Parts
+             * @description The parts of which all or any hold, or which does not.
+             * @default []
+             */
+            parts: components["schemas"]["FilterOut"][];
+        };
+        /**
          * FindingHistory
          * @description A finding over the runs of its site, the latest run first. ``more`` runs lie before those given, or have no file any more.
          */
@@ -5690,6 +5872,87 @@ export interface components {
             failure: string;
         };
         /**
+         * InventoryFigures
+         * @description What a filtered list comes to: how many addresses, of ``all`` there are; what stands under its columns; how they are spread.
+         */
+        InventoryFigures: {
+            /**
+             * Total
+             * @description How many there are in all.
+             */
+            total: number;
+            /**
+             * All
+             * @description How many there are without the filter.
+             */
+            all: number;
+            /**
+             * Sums
+             * @description What stands under columns of figures: their sum or their average.
+             */
+            sums: {
+                [key: string]: number | null;
+            };
+            /** @description The filter as it was read. */
+            filter: components["schemas"]["FilterOut"];
+            /**
+             * Spreads
+             * @description How the list is spread over the values of columns.
+             */
+            spreads: components["schemas"]["SpreadOut"][];
+            /**
+             * Recorded
+             * @description Columns that the run recorded; those of runs by earlier releases are fewer.
+             */
+            recorded: string[];
+        };
+        /**
+         * InventoryRow
+         * @description An address with the columns that were asked for, by their names.
+         */
+        InventoryRow: {
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * Values
+             * @description The figure of every site; null where there is none.
+             */
+            values: {
+                [key: string]: string | number | boolean | null;
+            };
+        };
+        /**
+         * InventoryView
+         * @description A filter and columns that ship under a name.
+         */
+        InventoryView: {
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
+            /** @description Pages, files of the site, or URLs of other sites. */
+            of: components["schemas"]["AddressRole"];
+            /**
+             * Where
+             * @description A filter, as in `status = 404 and (words < 200 or title is empty)`.
+             */
+            where: string;
+            /**
+             * Columns
+             * @description Columns, by name, with commas between.
+             */
+            columns: string[];
+            /**
+             * Sort
+             * @description Field to sort by; `-` in front for descending.
+             */
+            sort: string;
+        };
+        /**
          * InvitationBody
          * @description Somebody who is invited, and chooses a password by a link in a mail.
          * @example {
@@ -5843,6 +6106,24 @@ export interface components {
              */
             after?: string | null;
         };
+        /** Listed[InventoryRow] */
+        Listed_InventoryRow_: {
+            /**
+             * Items
+             * @description The part of the list that was asked for.
+             */
+            items: components["schemas"]["InventoryRow"][];
+            /**
+             * Total
+             * @description How many there are in all.
+             */
+            total: number;
+            /**
+             * After
+             * @description Where the next part of a list begins: what the part before gave as `after`.
+             */
+            after?: string | null;
+        };
         /** Listed[LogEntryOut] */
         Listed_LogEntryOut_: {
             /**
@@ -5868,24 +6149,6 @@ export interface components {
              * @description The part of the list that was asked for.
              */
             items: components["schemas"]["PageChange"][];
-            /**
-             * Total
-             * @description How many there are in all.
-             */
-            total: number;
-            /**
-             * After
-             * @description Where the next part of a list begins: what the part before gave as `after`.
-             */
-            after?: string | null;
-        };
-        /** Listed[PageRow] */
-        Listed_PageRow_: {
-            /**
-             * Items
-             * @description The part of the list that was asked for.
-             */
-            items: components["schemas"]["PageRow"][];
             /**
              * Total
              * @description How many there are in all.
@@ -6450,7 +6713,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_run" | "export_todos" | "first_look" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_finding" | "get_finding_history" | "get_load" | "get_page" | "get_page_history" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_metrics" | "import_todos" | "invite_again" | "invite_member" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_pages" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "pause_schedule" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_inventory" | "export_run" | "export_todos" | "first_look" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_history" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_metrics" | "import_todos" | "invite_again" | "invite_member" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "pause_schedule" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -6803,6 +7066,12 @@ export interface components {
          */
         Noun: "clients" | "sites" | "runs" | "todos" | "alerts" | "waivers" | "remarks" | "metrics" | "profiles" | "presets" | "benchmarks" | "reports" | "members" | "mails" | "webhooks" | "views";
         /**
+         * Operator
+         * @description How a column is compared in a filter.
+         * @enum {string}
+         */
+        Operator: "=" | "!=" | "<" | "<=" | ">" | ">=" | "between" | "in" | "contains" | "starts with" | "ends with" | "matches" | "is empty";
+        /**
          * PageChange
          * @description One fact of a page or file that differs between two runs.
          */
@@ -7067,101 +7336,6 @@ export interface components {
              * @default []
              */
             findings: components["schemas"]["FindingRow"][];
-        };
-        /**
-         * PageRow
-         * @description A page or file with its facts as columns.
-         */
-        PageRow: {
-            /**
-             * Id
-             * @description Number by which it is named in paths.
-             */
-            id: number;
-            /**
-             * Url
-             * @description The URL.
-             */
-            url: string;
-            /**
-             * Status
-             * @description HTTP status; null when there was no answer.
-             */
-            status?: number | null;
-            /**
-             * Title
-             * @description Title.
-             */
-            title?: string | null;
-            /**
-             * Description
-             * @description Meta description.
-             */
-            description?: string | null;
-            /**
-             * H1
-             * @description Text of the first main heading.
-             */
-            h1?: string | null;
-            /**
-             * Words
-             * @description Words in the main text.
-             */
-            words?: number | null;
-            /**
-             * Depth
-             * @description Clicks from the start page; null when no link leads there.
-             */
-            depth?: number | null;
-            /**
-             * Inlinks
-             * @description Links on other pages of the site that lead here.
-             */
-            inlinks?: number | null;
-            /**
-             * Health
-             * @description Health, 0 to 100, high is good; null when no page was scored.
-             */
-            health?: number | null;
-            /**
-             * First Byte Ms
-             * @description Milliseconds from sending the request until the first byte came; none when that could not be measured.
-             */
-            first_byte_ms?: number | null;
-            /**
-             * Decoded Bytes
-             * @description Size of the document after decompression, in bytes; null when it is not known.
-             */
-            decoded_bytes?: number | null;
-            /**
-             * Content Type
-             * @description Media type that the server sent.
-             */
-            content_type?: string | null;
-            /** @description Why search engines do not index it; empty when they may. */
-            why_not?: components["schemas"]["WhyNot"] | null;
-            /** @description How it stands. */
-            state: components["schemas"]["AddressState"];
-            /**
-             * Critical
-             * @description Critical findings.
-             */
-            critical?: number | null;
-            /**
-             * High
-             * @description Findings of high severity.
-             */
-            high?: number | null;
-            /**
-             * Medium
-             * @description Findings of medium severity.
-             */
-            medium?: number | null;
-            /**
-             * Low
-             * @description Findings of low severity.
-             */
-            low?: number | null;
         };
         /**
          * PageSight
@@ -10165,6 +10339,37 @@ export interface components {
             profile: string;
         };
         /**
+         * ShareOut
+         * @description How many addresses have one value of a column, or one from ``low`` to below ``high``; neither: those that have none. ``where`` asks for them.
+         */
+        ShareOut: {
+            /**
+             * Count
+             * @description How many there are.
+             */
+            count: number;
+            /**
+             * Value
+             * @description The figure; null when it was not examined.
+             */
+            value: string | boolean | null;
+            /**
+             * Low
+             * @description Findings of low severity.
+             */
+            low: number | null;
+            /**
+             * High
+             * @description Findings of high severity.
+             */
+            high: number | null;
+            /**
+             * Where
+             * @description A filter, as in `status = 404 and (words < 200 or title is empty)`.
+             */
+            where: string;
+        };
+        /**
          * ShareRow
          * @description The share of pages with one failing check on every site, with its 95 % interval (Wilson).
          */
@@ -10987,6 +11192,22 @@ export interface components {
             after: string;
         };
         /**
+         * SpreadOut
+         * @description How addresses are spread over the values of a column.
+         */
+        SpreadOut: {
+            /**
+             * Column
+             * @description Column in its line, from 1 on; 0 where there is none.
+             */
+            column: string;
+            /**
+             * Shares
+             * @description Share of pages, with the bounds of its 95 % interval, for every site.
+             */
+            shares: components["schemas"]["ShareOut"][];
+        };
+        /**
          * SpreadSchedule
          * @description A schedule for several sites. ``until``: their starts are spread evenly between ``at`` and then; empty: all start at once.
          */
@@ -11054,6 +11275,12 @@ export interface components {
          * @enum {string}
          */
         Subject: "page" | "file" | "site" | "group";
+        /**
+         * TableForm
+         * @description What a list is exported as: a table, a workbook, or an object on each line.
+         * @enum {string}
+         */
+        TableForm: "csv" | "xlsx" | "jsonl";
         /**
          * TestMessage
          * @description What a webhook is sent when somebody tries it out.
@@ -12262,7 +12489,7 @@ export interface components {
          * @description A screen whose filters are kept under a name.
          * @enum {string}
          */
-        ViewPlace: "desk" | "clients" | "sites" | "todos";
+        ViewPlace: "desk" | "clients" | "sites" | "todos" | "inventory";
         /**
          * WaiverBody
          * @description A new waiver.
@@ -21042,98 +21269,6 @@ export interface operations {
             };
         };
     };
-    list_pages: {
-        parameters: {
-            query?: {
-                /**
-                 * @description Field to sort by; `-` in front for descending.
-                 * @example -words
-                 */
-                sort?: string;
-                /** @description Pages, files of the site, or URLs of other sites. */
-                role?: components["schemas"]["AddressRole"];
-                /** @description How many items at most. */
-                limit?: number;
-                /** @description Where the next part of a list begins: what the part before gave as `after`. */
-                after?: number;
-            };
-            header?: never;
-            path: {
-                /**
-                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
-                 * @example latest-1
-                 */
-                run_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Listed_PageRow_"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     get_page: {
         parameters: {
             query: {
@@ -21837,6 +21972,437 @@ export interface operations {
             };
             /** @description Request Entity Too Large */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_columns: {
+        parameters: {
+            query?: {
+                /** @description Pages, files of the site, or URLs of other sites. */
+                of?: components["schemas"]["AddressRole"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColumnOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_inventory_views: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InventoryView"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_inventory: {
+        parameters: {
+            query?: {
+                /** @description Pages, files of the site, or URLs of other sites. */
+                of?: components["schemas"]["AddressRole"];
+                /** @description Columns, by name, with commas between. */
+                columns?: string;
+                /**
+                 * @description Field to sort by; `-` in front for descending.
+                 * @example -words
+                 */
+                sort?: string;
+                /** @description How many items at most. */
+                limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
+                after?: number;
+                /** @description A filter, as in `status = 404 and (words < 200 or title is empty)`. */
+                where?: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+                 * @example latest-1
+                 */
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listed_InventoryRow_"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_inventory_figures: {
+        parameters: {
+            query?: {
+                /** @description Pages, files of the site, or URLs of other sites. */
+                of?: components["schemas"]["AddressRole"];
+                /** @description Columns, by name, with commas between. */
+                columns?: string;
+                /** @description Columns by whose values the list is counted, with commas between. */
+                by?: string;
+                /** @description A filter, as in `status = 404 and (words < 200 or title is empty)`. */
+                where?: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+                 * @example latest-1
+                 */
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InventoryFigures"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_inventory: {
+        parameters: {
+            query?: {
+                /** @description Pages, files of the site, or URLs of other sites. */
+                of?: components["schemas"]["AddressRole"];
+                /** @description Columns, by name, with commas between. */
+                columns?: string;
+                /**
+                 * @description Field to sort by; `-` in front for descending.
+                 * @example -words
+                 */
+                sort?: string;
+                /**
+                 * @description Form of the export.
+                 * @example csv
+                 */
+                form?: components["schemas"]["TableForm"];
+                /** @description A filter, as in `status = 404 and (words < 200 or title is empty)`. */
+                where?: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+                 * @example latest-1
+                 */
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

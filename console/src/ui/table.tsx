@@ -23,6 +23,8 @@ export type Column<Row> = {
   /** What rows are sorted by: the value of a row, or the name that the service sorts by. */
   sort?: ((row: Row) => number | string | null | undefined) | string;
   className?: string;
+  /** What stands under the column, such as a sum. */
+  foot?: ReactNode;
 };
 
 type Props<Row> = {
@@ -228,6 +230,21 @@ function Filled<Row extends object>({
             )}
             <Spacer px={after} />
           </tbody>
+          {shown.some((column) => column.foot !== undefined) && (
+            <tfoot className={many ? "bg-surface sticky bottom-0 z-10" : ""}>
+              <tr className="border-line-strong text-ink-2 border-t">
+                {act && <td />}
+                {shown.map((column) => (
+                  <td
+                    key={column.head}
+                    className={`px-2 py-1.25 text-sm whitespace-nowrap ${column.number ? "text-right" : ""}`}
+                  >
+                    {column.foot}
+                  </td>
+                ))}
+              </tr>
+            </tfoot>
+          )}
         </table>
       </div>
     </>

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import AsyncIterator, Iterator
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
-from hodcarrier.core.states import AddressRole, Change, CheckOutcome, ComparedList, ExportForm, PartKind, RunPurpose, Severity
+from hodcarrier.core.states import Change, CheckOutcome, ComparedList, ExportForm, PartKind, RunPurpose, Severity
 from hodcarrier.wire.comparisons import ColumnsOut, ComparedPart, ComparisonOut, LookBody, LookOut, PageChange
 from hodcarrier.wire.histories import FindingHistory, PageHistory
-from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
+from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut
 from hodcarrier.wire.runs import ExamineBody, RunBrief, RunOut
 
 
@@ -78,12 +78,6 @@ class Runs(SyncCalls):
         """One finding with its line in the source, the element as written, and the fix as code where it can be shown."""
         found: FindingRow = self._call("get_finding", {"run_id": run_id, "fingerprint": fingerprint})
         return found
-
-    def list_pages(
-        self, run_id: str, sort: str = "url", role: AddressRole = AddressRole.PAGE, **filters: str | float | None
-    ) -> Iterator[PageRow]:
-        """The inventory. Any field filters: `status=404`, `words.lt=200`, `title.has=sale`."""
-        yield from self._parts("list_pages", {"run_id": run_id}, query={"sort": sort, "role": role, **filters})
 
     def get_finding_history(self, site_id: int, fingerprint: str, limit: int = 30) -> FindingHistory:
         """What each run of a site saw of one finding, the latest first."""
@@ -226,13 +220,6 @@ class AsyncRuns(AsyncCalls):
         """One finding with its line in the source, the element as written, and the fix as code where it can be shown."""
         found: FindingRow = await self._call("get_finding", {"run_id": run_id, "fingerprint": fingerprint})
         return found
-
-    async def list_pages(
-        self, run_id: str, sort: str = "url", role: AddressRole = AddressRole.PAGE, **filters: str | float | None
-    ) -> AsyncIterator[PageRow]:
-        """The inventory. Any field filters: `status=404`, `words.lt=200`, `title.has=sale`."""
-        async for item in self._parts("list_pages", {"run_id": run_id}, query={"sort": sort, "role": role, **filters}):
-            yield item
 
     async def get_finding_history(self, site_id: int, fingerprint: str, limit: int = 30) -> FindingHistory:
         """What each run of a site saw of one finding, the latest first."""

@@ -1,5 +1,6 @@
 """The closed sets of values that records carry: severities, areas, states, purposes. Each is spelled out here and nowhere else."""
 
+from hodcarrier.core.states.columns import ColumnGroup, ColumnKind, ColumnTotal, Operator
 from hodcarrier.core.states.comparing import NEW_CHANGES, Change, ComparedList, EventKind, LineChange, PartKind, Seen
 from hodcarrier.core.states.judging import Area, CheckOutcome, Effort, Severity, SourceDocument, Subject
 from hodcarrier.core.states.people import (
@@ -23,6 +24,7 @@ from hodcarrier.core.states.runs import (
     FileState,
     RunPurpose,
     RunState,
+    TableForm,
     WhyNot,
 )
 from hodcarrier.core.states.todos import (
@@ -50,6 +52,9 @@ __all__ = [
     "Area",
     "Change",
     "CheckOutcome",
+    "ColumnGroup",
+    "ColumnKind",
+    "ColumnTotal",
     "ComparedList",
     "DateOrder",
     "DeliveryState",
@@ -62,6 +67,7 @@ __all__ = [
     "MailKind",
     "MailTime",
     "Noun",
+    "Operator",
     "PartKind",
     "PlaceOutcome",
     "Priority",
@@ -73,6 +79,7 @@ __all__ = [
     "SiteKind",
     "SourceDocument",
     "Subject",
+    "TableForm",
     "TodoEventKind",
     "TodoOrder",
     "TodoPer",

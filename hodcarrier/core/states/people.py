@@ -103,6 +103,7 @@ class ViewPlace(StrEnum):
     CLIENTS = "clients"
     SITES = "sites"
     TODOS = "todos"
+    INVENTORY = "inventory"
 
 
 class DateOrder(StrEnum):

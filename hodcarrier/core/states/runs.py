@@ -74,5 +74,13 @@ class ExportForm(StrEnum):
     FILE = "file"
 
 
+class TableForm(StrEnum):
+    """What a list is exported as: a table, a workbook, or an object on each line."""
+
+    CSV = "csv"
+    XLSX = "xlsx"
+    LINES = "jsonl"
+
+
 ACTIVE_RUN = (RunState.QUEUED, RunState.CRAWLING, RunState.EXAMINING)
 CLAIMED_RUN = (RunState.CRAWLING, RunState.EXAMINING)

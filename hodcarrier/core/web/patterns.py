@@ -25,8 +25,8 @@ _END = re2.compile(r"((?:^|[^\\])(?:\\\\)*)\\Z")
 class Compiled(Protocol):
     """A pattern that can be looked for."""
 
-    def search(self, text: str) -> object:
-        """Anything but ``None`` where it is found."""
+    def search(self, text: str | bytes) -> object:
+        """Anything but ``None`` where it is found, in a text or in its UTF-8."""
         ...
 
 

@@ -4,6 +4,7 @@ from hodcarrier.service.routes import (
     catalogue,
     clients,
     files,
+    inventory,
     mail,
     people,
     plans,
@@ -18,5 +19,20 @@ from hodcarrier.service.routes import (
 
 ROUTERS = tuple(
     module.router
-    for module in (people, clients, setups, sites, plans, profiles, runs, todos, work, mail, webhooks, files, catalogue)
+    for module in (
+        people,
+        clients,
+        setups,
+        sites,
+        plans,
+        profiles,
+        runs,
+        inventory,
+        todos,
+        work,
+        mail,
+        webhooks,
+        files,
+        catalogue,
+    )
 )

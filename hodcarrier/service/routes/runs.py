@@ -14,7 +14,6 @@ from hodcarrier.audit.look import look
 from hodcarrier.core.errors import NotFound, SignInNeeded
 from hodcarrier.core.states import (
     ACTIVE_RUN,
-    AddressRole,
     Change,
     CheckOutcome,
     ComparedList,
@@ -34,14 +33,13 @@ from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.comparisons import ColumnsOut, ComparedPart, ComparisonOut, LookBody, LookOut, PageChange
 from hodcarrier.wire.histories import FindingHistory, PageHistory
-from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
+from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut
 from hodcarrier.wire.runs import ExamineBody, RunBrief, RunOut
 
 router = APIRouter()
 EVENTS_EVERY_S = 0.5
 KEEP_ALIVE_S = 15.0
 EXPORT_TYPES = {ExportForm.CSV: "text/csv", ExportForm.JSON: "application/json", ExportForm.SARIF: "application/sarif+json"}
-PAGE_PARAMETERS = frozenset({"sort", "limit", "after", "role"})
 
 
 @serves(router, "list_runs")
@@ -158,24 +156,6 @@ def get_finding_history(
 @serves(router, "get_page_history")
 def get_page_history(site_id: int, work: Work, url: str, limit: Annotated[int, Query(ge=1, le=100)] = 30) -> PageHistory:
     return histories.page_history(work, site_id, url, limit)
-
-
-@serves(router, "list_pages")
-def list_pages(
-    run_id: str,
-    work: Work,
-    request: Request,
-    sort: str = "url",
-    role: AddressRole = AddressRole.PAGE,
-    limit: Annotated[int, Query(ge=1, le=1000)] = 100,
-    after: Annotated[int, Query(ge=0)] = 0,
-) -> Listed[PageRow]:
-    filters = [
-        (name.partition(".")[0], name.partition(".")[2], value)
-        for name, value in request.query_params.multi_items()
-        if name not in PAGE_PARAMETERS
-    ]
-    return results.list_pages(work, actual_run(work, run_id), filters, sort, limit, after, role)
 
 
 @serves(router, "get_page")

@@ -1,11 +1,11 @@
 """Operations on runs and on what they found."""
 
-from hodcarrier.core.states import AddressRole, Change, CheckOutcome, ComparedList, PartKind, RunPurpose, Severity
+from hodcarrier.core.states import Change, CheckOutcome, ComparedList, PartKind, RunPurpose, Severity
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.comparisons import ColumnsOut, ComparedPart, ComparisonOut, LookBody, LookOut, PageChange
 from hodcarrier.wire.histories import FindingHistory, PageHistory
 from hodcarrier.wire.operations.operation import Operation, Parameter
-from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut, PageRow
+from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut
 from hodcarrier.wire.runs import ExamineBody, RunBrief, RunOut
 
 RUN = "/runs/{run_id}"
@@ -83,20 +83,6 @@ OPERATIONS = (
         RUN + "/findings/{fingerprint}",
         "One finding with its line in the source, the element as written, and the fix as code where it can be shown.",
         FindingRow,
-    ),
-    Operation(
-        "list_pages",
-        "GET",
-        RUN + "/pages",
-        "The inventory. Any field filters: `status=404`, `words.lt=200`, `title.has=sale`.",
-        Listed[PageRow],
-        query=(
-            Parameter("sort", str, "url"),
-            Parameter("role", AddressRole, AddressRole.PAGE),
-            Parameter("limit", int, 100),
-            Parameter("after", int, 0),
-        ),
-        filters=True,
     ),
     Operation(
         "get_finding_history",

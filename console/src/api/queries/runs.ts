@@ -175,20 +175,45 @@ export const pages = {
       queryFn: () =>
         service.GET("/api/v1/sites/{site_id}/history/page", { params: { path: { site_id }, query: { url } } }),
     }),
-  /** `filters` are the facts of a page with their comparison, such as `status.ge`. */
-  list: (runId: string, filters: Record<string, string>, sort: string, role: AddressRole) =>
-    infiniteQueryOptions({
-      queryKey: [...KEYS.pages, runId, filters, sort, role],
-      queryFn: ({ pageParam }) =>
-        service.GET("/api/v1/runs/{run_id}/pages", {
-          params: { path: { run_id: runId }, query: { ...filters, sort, role, limit: PART, after: pageParam } },
-        }),
-      initialPageParam: 0,
-      getNextPageParam: (last) => (last.after ? Number(last.after) : undefined),
-    }),
   one: (runId: string, url: string) =>
     queryOptions({
       queryKey: [...KEYS.pages, runId, "page", url],
       queryFn: () => service.GET("/api/v1/runs/{run_id}/page", { params: { path: { run_id: runId }, query: { url } } }),
+    }),
+};
+
+/** Which addresses of a run are shown, and what of them. */
+export type Listed = { of: AddressRole; where: string; columns: string; sort: string };
+
+export const inventory = {
+  columns: (of: AddressRole) =>
+    queryOptions({
+      queryKey: [...KEYS.pages, "columns", of],
+      queryFn: () => service.GET("/api/v1/inventory-columns", { params: { query: { of } } }),
+      staleTime: Infinity,
+    }),
+  views: () =>
+    queryOptions({
+      queryKey: [...KEYS.pages, "views"],
+      queryFn: () => service.GET("/api/v1/inventory-views"),
+      staleTime: Infinity,
+    }),
+  list: (run_id: string, listed: Listed) =>
+    infiniteQueryOptions({
+      queryKey: [...KEYS.pages, run_id, "inventory", listed],
+      queryFn: ({ pageParam }) =>
+        service.GET("/api/v1/runs/{run_id}/inventory", {
+          params: { path: { run_id }, query: { ...listed, limit: PART, after: pageParam } },
+        }),
+      initialPageParam: 0,
+      getNextPageParam: (last) => (last.after ? Number(last.after) : undefined),
+    }),
+  figures: (run_id: string, { of, where, columns, by }: Omit<Listed, "sort"> & { by: string }) =>
+    queryOptions({
+      queryKey: [...KEYS.pages, run_id, "figures", of, where, columns, by],
+      queryFn: () =>
+        service.GET("/api/v1/runs/{run_id}/inventory/figures", {
+          params: { path: { run_id }, query: { of, where, columns, by } },
+        }),
     }),
 };

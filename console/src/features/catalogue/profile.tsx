@@ -230,7 +230,7 @@ function Area({
       </summary>
       {shown && (
         <div className="pb-2">
-          <div className="flex gap-3 pb-1 text-sm">
+          <div className="flex gap-3 pb-1 text-sm [&>button]:min-h-[24px]">
             <LinkButton disabled={on === whole.length} onClick={() => onChange(switched(draft, whole, true))}>
               Switch all on
             </LinkButton>

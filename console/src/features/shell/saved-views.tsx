@@ -26,7 +26,14 @@ export function sameQuery(a: string, b: string): boolean {
 const itemClass =
   "data-[highlighted]:bg-accent-soft data-[highlighted]:text-accent flex cursor-default items-center justify-between gap-4 rounded-sm px-2 py-1 outline-none";
 
-export function SavedViews({ place }: { place: ViewPlace }) {
+/** `shipped` are views that are always there, each with the query of its address. */
+export function SavedViews({
+  place,
+  shipped = [],
+}: {
+  place: ViewPlace;
+  shipped?: readonly { name: string; query: string }[];
+}) {
   const may = useMay();
   const say = useSay();
   const navigate = useNavigate();
@@ -36,11 +43,12 @@ export function SavedViews({ place }: { place: ViewPlace }) {
   const [saving, setSaving] = useState(false);
   if (!may("list_views")) return null;
   const current = found.find((view) => sameQuery(view.query, search));
+  const builtIn = shipped.find((view) => sameQuery(view.query, search));
   return (
     <>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger asChild>
-          <Button aria-label="Saved views">{current ? current.name : "Views"} ▾</Button>
+          <Button aria-label="Saved views">{current?.name ?? builtIn?.name ?? "Views"} ▾</Button>
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content
@@ -58,7 +66,16 @@ export function SavedViews({ place }: { place: ViewPlace }) {
                 <span className="text-ink-3 text-sm">{whose(view)}</span>
               </DropdownMenu.Item>
             ))}
-            {found.length === 0 && <p className="text-ink-3 px-2 py-1">No view is saved here yet.</p>}
+            {shipped.map((view) => (
+              <DropdownMenu.Item
+                key={view.query}
+                className={itemClass}
+                onSelect={() => void navigate(`${pathname}?${view.query}`)}
+              >
+                <span className={view === builtIn ? "font-semibold" : ""}>{view.name}</span>
+              </DropdownMenu.Item>
+            ))}
+            {found.length + shipped.length === 0 && <p className="text-ink-3 px-2 py-1">No view is saved here yet.</p>}
             <DropdownMenu.Separator className="bg-line my-1 h-px" />
             <DropdownMenu.Item className={itemClass} onSelect={() => setSaving(true)}>
               Save these filters…

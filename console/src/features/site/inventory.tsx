@@ -1,172 +1,280 @@
-import { useInfiniteQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useSearchParams } from "react-router";
-import { pages } from "../../api/queries/runs";
-import type { AddressRole, PageRow, Site } from "../../api/types";
-import { bytes, count, place, points } from "../../lib/words";
-import { controlClass } from "../../ui/controls";
-import { Address, Card, Chip } from "../../ui/parts";
-import { Loaded } from "../../ui/state";
+import { inventory, type Listed } from "../../api/queries/runs";
+import type { AddressRole, InventoryColumn, InventoryFigures, InventoryRow } from "../../api/types";
+import { useAddress } from "../../lib/address";
+import { count } from "../../lib/words";
+import { controlClass, Select } from "../../ui/controls";
+import { buttonClass, Button, Card, Chip, LinkButton } from "../../ui/parts";
+import { Loaded, Trouble } from "../../ui/state";
 import { type Column, nextPart, Table } from "../../ui/table";
+import { useSay } from "../../ui/toast";
+import { SavedViews } from "../shell/saved-views";
 import { useSite } from "./context";
+import { narrowed } from "./filter-tree";
+import { Cell, figure } from "./inventory-cells";
+import { ColumnChoice } from "./inventory-columns";
+import { FilterDialog } from "./inventory-filter";
 import { NoRun } from "./no-run";
+import { SpreadBars } from "./spread";
 
-const ROLES: readonly AddressRole[] = ["page", "file", "external"];
-const QUICK: [string, Record<string, string>][] = [
-  ["all", {}],
-  ["errors", { "status.ge": "400" }],
-  ["redirects", { "status.ge": "300", "status.lt": "400" }],
-  ["blocked", { state: "disallowed" }],
-  ["critical", { "critical.gt": "0" }],
-  ["few words", { "words.lt": "200" }],
+const ROLES: readonly { value: AddressRole; label: string }[] = [
+  { value: "page", label: "pages" },
+  { value: "file", label: "files" },
+  { value: "external", label: "other sites" },
 ];
-const columns = (site: Site): Column<PageRow>[] => [
-  {
-    head: "URL",
-    sort: "url",
-    className: "min-w-56",
-    cell: (r) => (
-      <Link to={`/sites/${site.id}/page?url=${encodeURIComponent(r.url)}`}>
-        <Address text={place(r.url, site.host)} chars={46} />
-      </Link>
-    ),
-  },
-  {
-    head: "Status",
-    sort: "status",
-    number: true,
-    cell: (r) => r.status ?? (r.state === "disallowed" ? "blocked" : r.state),
-  },
-  {
-    head: "Title",
-    sort: "title",
-    className: "max-w-64 min-w-40",
-    cell: (r) => <span className="block truncate">{r.title}</span>,
-  },
-  { head: "Words", sort: "words", number: true, cell: (r) => count(r.words) },
-  { head: "Click depth", sort: "depth", number: true, cell: (r) => count(r.depth) },
-  { head: "Links in", sort: "inlinks", number: true, cell: (r) => count(r.inlinks) },
-  { head: "Size", sort: "decoded_bytes", number: true, cell: (r) => bytes(r.decoded_bytes) },
-  {
-    head: "First byte",
-    sort: "first_byte_ms",
-    number: true,
-    cell: (r) => (r.first_byte_ms ? `${points(r.first_byte_ms)} ms` : "–"),
-  },
-  { head: "Health", sort: "health", number: true, cell: (r) => points(r.health) },
-];
+const SPREAD_AT_FIRST: Record<AddressRole, string> = { page: "status", file: "used_as", external: "status" };
 
 export function InventoryScreen() {
   const { site, run } = useSite();
-  const [view, setView] = useSearchParams();
+  const [view] = useAddress();
+  const of = ROLES.find((role) => role.value === view.get("of"))?.value ?? "page";
+  const columns = useQuery(inventory.columns(of));
   if (!run) return <NoRun site={site} />;
-  const filters = Object.fromEntries([...view.entries()].filter(([k]) => k !== "sort" && k !== "role"));
-  const sort = view.get("sort") ?? "url";
-  const role = ROLES.find((name) => name === view.get("role")) ?? "page";
-  const show = (next: Record<string, string>) =>
-    setView({ ...next, ...(sort === "url" ? {} : { sort }), ...(role === "page" ? {} : { role }) }, { replace: true });
-  const active = QUICK.find(([, f]) => JSON.stringify(f) === JSON.stringify(filters))?.[0];
+  return (
+    <Loaded query={columns} tall={12}>
+      {(known) => <Inventory key={of} of={of} known={known} runId={run.id} />}
+    </Loaded>
+  );
+}
+
+function Inventory({ of, known, runId }: { of: AddressRole; known: InventoryColumn[]; runId: string }) {
+  const [view, set] = useAddress();
+  const names = new Set(known.map((column) => column.name));
+  const asked = (view.get("columns") ?? "").split(",").filter((name) => names.has(name));
+  const usual = known
+    .filter((column) => column.shown > 0)
+    .sort((a, b) => a.shown - b.shown)
+    .map((column) => column.name);
+  const shown = asked.length > 0 ? asked : usual;
+  const where = view.get("where") ?? "";
+  const by = names.has(view.get("by") ?? "") ? (view.get("by") ?? "") : "";
+  const listed: Listed = { of, where, columns: shown.join(","), sort: view.get("sort") ?? "url" };
+  const figures = useQuery({
+    ...inventory.figures(runId, { ...listed, by }),
+    placeholderData: (before: InventoryFigures | undefined) => before,
+  });
+  const byName = new Map(known.map((column) => [column.name, column]));
+  const spread = figures.data?.spreads.find((each) => each.column === by);
+  const counted = byName.get(by);
   return (
     <Card
       title="Inventory"
       aside={
         <span className="flex flex-wrap items-center gap-1.5">
-          {ROLES.map((name) => (
-            <Chip
-              key={name}
-              on={role === name}
-              onClick={() => setView(name === "page" ? {} : { role: name }, { replace: true })}
-            >
-              {name === "external" ? "other sites" : `${name}s`}
-            </Chip>
+          {ROLES.map((role) => (
+            <RoleChip key={role.value} role={role} on={role.value === of} />
           ))}
-          <span className="w-2" />
-          {QUICK.map(([name, f]) => (
-            <Chip key={name} on={active === name} onClick={() => show(f)}>
-              {name}
-            </Chip>
-          ))}
-          <Search
-            key={view.get("url.has")}
-            value={view.get("url.has") ?? ""}
-            onChange={(text) => show(text ? { "url.has": text } : {})}
-          />
         </span>
       }
     >
-      <Rows
-        runId={run.id}
-        filters={filters}
-        sort={sort}
-        role={role}
-        onSort={(key) => setView({ ...Object.fromEntries(view), sort: key }, { replace: true })}
-      />
+      <div className="mb-3 flex flex-wrap items-center gap-2">
+        <Views of={of} />
+        <FilterDialog
+          key={where}
+          filter={figures.data?.filter}
+          columns={known}
+          onApply={(text) => set("where", text)}
+        />
+        <WhereLine key={`line ${where}`} where={where} onApply={(text) => set("where", text)} />
+        <ColumnChoice
+          columns={known}
+          shown={shown}
+          onChange={(next) => set("columns", next.join(",") === usual.join(",") ? "" : next.join(","))}
+        />
+        <Button aria-pressed={by !== ""} onClick={() => set("by", by ? "" : SPREAD_AT_FIRST[of])}>
+          Spread
+        </Button>
+        <Exports runId={runId} listed={listed} />
+      </div>
+      {figures.error && (
+        <div className="mb-3">
+          <Trouble error={figures.error} />
+        </div>
+      )}
+      <div className={by ? "grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_16rem]" : ""}>
+        <Rows listed={listed} runId={runId} byName={byName} figures={figures.data} />
+        {by && (
+          <aside aria-label="How the list is spread" className="order-first lg:order-none">
+            <div className="mb-1.5 w-full max-w-68">
+              <Select
+                id="by"
+                aria-label="Count by"
+                value={by}
+                onChange={(name) => set("by", name)}
+                choices={known.map((column) => ({ value: column.name, label: `by ${column.label}` }))}
+              />
+            </div>
+            {spread && counted && (
+              <SpreadBars spread={spread} column={counted} onChoose={(one) => set("where", narrowed(where, one))} />
+            )}
+          </aside>
+        )}
+      </div>
     </Card>
   );
 }
 
-function Search({ value, onChange }: { value: string; onChange: (text: string) => void }) {
-  const [text, setText] = useState(value);
+function RoleChip({ role, on }: { role: { value: AddressRole; label: string }; on: boolean }) {
+  const [view, set] = useAddress();
+  // Another kind of address has other columns: nothing of the view stays.
+  const show = () => {
+    for (const name of [...view.keys()]) if (name !== "run") view.delete(name);
+    set("of", role.value === "page" ? "" : role.value);
+  };
+  return (
+    <Chip on={on} onClick={show}>
+      {role.label}
+    </Chip>
+  );
+}
+
+function Views({ of }: { of: AddressRole }) {
+  const [view] = useAddress();
+  const shipped = useQuery(inventory.views()).data ?? [];
+  const run = view.get("run");
+  return (
+    <SavedViews
+      place="inventory"
+      shipped={shipped
+        .filter((each) => each.of === of)
+        .map((each) => ({
+          name: each.name,
+          query: new URLSearchParams({
+            ...(run ? { run } : {}),
+            ...(of === "page" ? {} : { of }),
+            where: each.where,
+            columns: each.columns.join(","),
+            ...(each.sort === "url" ? {} : { sort: each.sort }),
+          }).toString(),
+        }))}
+    />
+  );
+}
+
+/** The filter as it is written, to be changed in place. */
+function WhereLine({ where, onApply }: { where: string; onApply: (where: string) => void }) {
+  const [text, setText] = useState(where);
   return (
     <form
-      onSubmit={(e) => {
-        e.preventDefault();
-        onChange(text);
+      className="flex min-w-56 flex-1 items-center gap-1.5"
+      onSubmit={(event) => {
+        event.preventDefault();
+        onApply(text.trim());
       }}
     >
       <input
-        aria-label="URL contains"
-        placeholder="URL contains…"
-        className={`${controlClass} !py-0.5`}
+        aria-label="Filter, written out"
+        placeholder='status = 404 and url contains "/shop/"'
+        className={`${controlClass} font-mono text-sm`}
+        spellCheck={false}
         value={text}
-        onChange={(e) => setText(e.target.value)}
+        onChange={(event) => setText(event.target.value)}
       />
+      {text.trim() !== where && <Button type="submit">Show</Button>}
+      {where && text.trim() === where && (
+        <LinkButton aria-label="Remove the filter" onClick={() => onApply("")}>
+          clear
+        </LinkButton>
+      )}
     </form>
   );
 }
 
-type RowsProps = {
-  runId: string;
-  filters: Record<string, string>;
-  sort: string;
-  role: AddressRole;
-  onSort: (sort: string) => void;
-};
-
-function Rows({ runId, filters, sort, role, onSort }: RowsProps) {
-  const { site } = useSite();
-  const parts = useInfiniteQuery(pages.list(runId, filters, sort, role));
-  const shown = columns(site);
-  // The table knows columns by their heads, the service by its own names.
-  const [head, descending] = [shown.find((c) => c.sort === sort.replace("-", ""))?.head, sort.startsWith("-")];
-  const sortBy = (order: string) => {
-    const column = shown.find((c) => c.head === order.replace(/^-/, ""));
-    if (typeof column?.sort === "string") onSort((order.startsWith("-") ? "-" : "") + column.sort);
-  };
+function Exports({ runId, listed }: { runId: string; listed: Listed }) {
+  const query = (form: string) => new URLSearchParams({ ...listed, form }).toString();
   return (
-    <Loaded query={parts} tall={12}>
-      {(data) => {
-        const total = data.pages[0]?.total ?? 0;
-        return (
-          <>
-            <Table
-              rows={data.pages.flatMap((part) => part.items)}
-              columns={shown}
-              id={(r) => r.id}
-              name="inventory"
-              note={`${count(total)} addresses`}
-              caption="Inventory"
-              empty="Nothing in this run matches. Change the filter."
-              sorted={head && (descending ? `-${head}` : head)}
-              onSort={sortBy}
-              more={{
-                total,
-                load: nextPart(parts),
-              }}
-            />
-          </>
-        );
-      }}
-    </Loaded>
+    <span className="text-ink-2 flex items-center gap-2">
+      Export
+      {["csv", "xlsx", "jsonl"].map((form) => (
+        <a
+          key={form}
+          className={`${buttonClass()} !px-2 no-underline`}
+          href={`/api/v1/runs/${runId}/inventory/export?${query(form)}`}
+          download
+        >
+          {form.toUpperCase()}
+        </a>
+      ))}
+    </span>
   );
 }
+
+function Rows({
+  listed,
+  runId,
+  byName,
+  figures,
+}: {
+  listed: Listed;
+  runId: string;
+  byName: ReadonlyMap<string, InventoryColumn>;
+  figures: InventoryFigures | undefined;
+}) {
+  const { site } = useSite();
+  const [, set] = useAddress();
+  const say = useSay();
+  const parts = useInfiniteQuery(inventory.list(runId, listed));
+  const shown = listed.columns.split(",").flatMap((name) => byName.get(name) ?? []);
+  const columns: Column<InventoryRow>[] = shown.map((column) => {
+    const sum = figures?.sums[column.name];
+    return {
+      head: column.label,
+      sort: column.name,
+      number: column.kind === "number",
+      className: column.name === "url" ? "min-w-56 whitespace-nowrap" : undefined,
+      cell: (row) => <Cell value={row.values[column.name]} column={column} siteId={site.id} host={site.host} />,
+      foot:
+        column.total && typeof sum === "number"
+          ? `${column.total === "sum" ? "Σ" : "ø"} ${figure(sum, column.unit)}`
+          : undefined,
+    };
+  });
+  // The table knows columns by their heads, the service by its own names.
+  const [sortedBy, descending] = [byName.get(listed.sort.replace(/^-/, ""))?.label, listed.sort.startsWith("-")];
+  const sortBy = (order: string) => {
+    const column = shown.find((each) => each.label === order.replace(/^-/, ""));
+    if (column) set("sort", `${order.startsWith("-") ? "-" : ""}${column.name}`.replace(/^url$/, ""));
+  };
+  const copy = (rows: readonly InventoryRow[]) => {
+    const lines = [
+      shown.map((column) => column.label),
+      ...rows.map((row) => shown.map((c) => plain(row.values[c.name]))),
+    ];
+    void navigator.clipboard
+      .writeText(lines.map((cells) => cells.join("\t")).join("\n"))
+      .then(() => say(`${count(rows.length)} rows copied, for pasting into a table.`));
+  };
+  return (
+    <div className="min-w-0">
+      <Loaded query={parts} tall={12}>
+        {(data) => {
+          const total = data.pages[0]?.total ?? 0;
+          const all = figures?.all ?? total;
+          return (
+            <>
+              <p className="text-ink-3 mb-1 text-sm">
+                {total === all ? `${count(total)} addresses` : `${count(total)} of ${count(all)} addresses`}
+              </p>
+              <Table
+                rows={data.pages.flatMap((part) => part.items)}
+                columns={columns}
+                id={(row) => row.id}
+                caption="Inventory"
+                empty="Nothing in this run matches. Change the filter."
+                sorted={sortedBy && (descending ? `-${sortedBy}` : sortedBy)}
+                onSort={sortBy}
+                act={(chosen) => <LinkButton onClick={() => copy(chosen)}>Copy as table</LinkButton>}
+                more={{ total, load: nextPart(parts) }}
+              />
+            </>
+          );
+        }}
+      </Loaded>
+    </div>
+  );
+}
+
+/** A value for another program's table: without tabs and line breaks. */
+const plain = (value: string | number | boolean | null | undefined) =>
+  value === null || value === undefined ? "" : String(value).replace(/[\t\r\n]+/g, " ");

@@ -1,0 +1,53 @@
+"""Columns of the inventory, and how they are compared."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+
+class ColumnKind(StrEnum):
+    """What a column holds, and so how it is compared."""
+
+    TEXT = "text"
+    NUMBER = "number"
+    FLAG = "flag"
+    DAY = "day"
+
+
+class ColumnTotal(StrEnum):
+    """What stands under a column of figures."""
+
+    NONE = ""
+    SUM = "sum"
+    AVERAGE = "average"
+
+
+class ColumnGroup(StrEnum):
+    """Where a column stands among the others."""
+
+    URL = "URL"
+    ANSWER = "Answer"
+    INDEXING = "Indexing"
+    PLACE = "Place in the site"
+    CONTENT = "Content"
+    DATA = "Structured data and previews"
+    BUILD = "Build"
+    FINDINGS = "Findings"
+
+
+class Operator(StrEnum):
+    """How a column is compared in a filter."""
+
+    IS = "="
+    IS_NOT = "!="
+    LESS = "<"
+    MOST = "<="
+    MORE = ">"
+    LEAST = ">="
+    BETWEEN = "between"
+    IN = "in"
+    CONTAINS = "contains"
+    STARTS = "starts with"
+    ENDS = "ends with"
+    MATCHES = "matches"
+    EMPTY = "is empty"
