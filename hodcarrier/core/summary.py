@@ -63,11 +63,12 @@ class SeverityFigures:
 
 @dataclass(frozen=True)
 class FunnelStep:
-    """A step of the funnel of URLs, and how many URLs come so far."""
+    """A step of the funnel of URLs, and how many URLs come so far; ``where`` asks the inventory for those that drop out before it."""
 
     id: str
     label: str
     count: int
+    where: str = ""
 
 
 @dataclass(frozen=True)
@@ -104,11 +105,19 @@ class Measures:
 
 
 @dataclass(frozen=True)
+class Loss:
+    """How many points of health failing a check costs; ``check`` is empty for all others together."""
+
+    check: str
+    points: float
+
+
+@dataclass(frozen=True)
 class RunSummary:
     """All figures of a run that lists, trends, benchmarks and the console's summary need.
 
     ``areas`` are scores over the pages on which the area was examined, ``area_pages`` how many those are; an area that was
-    examined nowhere has no score.
+    examined nowhere has no score. ``lost`` says where the points went that are missing: with ``health`` they make 100.
     """
 
     health: float | None
@@ -131,6 +140,7 @@ class RunSummary:
     catalogue: str = ""
     probes: ProbeFacts | None = None
     area_pages: dict[Area, int] = field(default_factory=dict)
+    lost: list[Loss] = field(default_factory=list)
 
     @property
     def partial(self) -> bool:

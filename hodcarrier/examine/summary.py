@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 
 from hodcarrier.core.catalogue import Area, SiteView, Subject
 from hodcarrier.core.facts.indexable import REASONS
+from hodcarrier.core.inventory.views import DROPPED
 from hodcarrier.core.states import Severity
 from hodcarrier.core.summary import END_WORDS, CheckFigures, Crash, FunnelStep, RunEnd, RunSummary, SeverityFigures
 from hodcarrier.core.web.parameters import SessionParameter, session_parameters
@@ -16,6 +17,8 @@ from hodcarrier.examine.checking import Checking
 from hodcarrier.examine.scoring import Scores
 from hodcarrier.examine.views import RunViews
 from hodcarrier.runfile import schema
+from hodcarrier.runfile.losses import losses
+from hodcarrier.runfile.reader import RunFile
 
 CRASHES_SHOWN = 50
 # Why an indexable page drops out of the last step of the funnel.
@@ -67,6 +70,7 @@ def make_summary(
         crashes=checking.crashes[:CRASHES_SHOWN],
         catalogue=catalogue,
         probes=site.probes,
+        lost=losses(RunFile(db), health),
     )
 
 
@@ -117,7 +121,7 @@ def _funnel(views: RunViews, severe: set[int]) -> tuple[list[FunnelStep], dict[s
     dropouts = {REASONS[reason]: count for reason, count in reasons.most_common()}
     if len(indexable) > len(free):
         dropouts[SEVERE] = len(indexable) - len(free)
-    return [FunnelStep(name, label, count) for name, label, count in steps], dropouts
+    return [FunnelStep(name, label, count, DROPPED.get(name, "")) for name, label, count in steps], dropouts
 
 
 def _notices(views: RunViews, site: SiteView, end: RunEnd, crashes: Sequence[Crash], cut: bool) -> list[str]:

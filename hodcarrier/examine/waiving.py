@@ -21,6 +21,7 @@ from hodcarrier.examine.scoring import Scores, Tape
 from hodcarrier.examine.summary import SEVERE, by_severity, figures_of_checks, points
 from hodcarrier.examine.writing import line_of
 from hodcarrier.runfile.column_writer import write_judged
+from hodcarrier.runfile.losses import losses
 from hodcarrier.runfile.packing import unpack_ids
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.scores import ScoredRun
@@ -180,4 +181,5 @@ def _summary(db: sqlite3.Connection, before: RunSummary, scores: Scores) -> RunS
         funnel=[replace(step, count=indexable - severe) if step.id == "free" else step for step in before.funnel],
         dropouts=dropouts,
         measures=replace(before.measures, health=health, severe_free_ratio=free),
+        lost=losses(RunFile(db), health),
     )

@@ -213,6 +213,7 @@ FIELDS: dict[str, str] = {
     "limit": "How many items at most.",
     "limits": "Limits of the check, by name.",
     "line": "What the fix is about, in a line.",
+    "lost": "Where the points went that health lacks: with it they make 100.",
     "line_days": "Days of the runs that `line` shows.",
     "lines": "The health of each of its own sites over time.",
     "link": "Path of the console where to go on.",

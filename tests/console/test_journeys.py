@@ -29,6 +29,7 @@ SCREENS = {
     "/sites/1/checks/index-lost-robots": "Why it matters",
     "/sites/3/checks/link-redirects": "Hide source",
     "/sites/1/inventory": "145 addresses",
+    "/sites/1/inventory?of=file&by=used_as": "by Used as",
     "/sites/1/changes": "robots.txt now blocks /shop",
     "/sites/1/trend": "New theme went live",
     "/sites/1/plan": "Requests per second",
@@ -282,16 +283,18 @@ def test_chosen_places_become_a_to_do(signed_in: Page, demo: Demo) -> None:
     expect(signed_in.get_by_text("2 chosen")).to_be_visible()
 
 
-def test_columns_can_be_put_away(signed_in: Page, demo: Demo) -> None:
+def test_columns_are_chosen_and_stay_in_the_address(signed_in: Page, demo: Demo) -> None:
     signed_in.goto(demo.url + "/sites/1/inventory")
-    signed_in.get_by_role("button", name="Columns").click()
-    signed_in.get_by_role("menuitemcheckbox", name="Click depth").click()
-    signed_in.keyboard.press("Escape")
-    expect(signed_in.get_by_role("columnheader", name="Click depth")).to_have_count(0)
+    signed_in.get_by_role("button", name=re.compile("^Columns")).click()
+    dialog = signed_in.get_by_role("dialog")
+    dialog.get_by_role("checkbox", name="Click depth").click()
+    dialog.get_by_placeholder("Search columns").fill("structured")
+    dialog.get_by_role("checkbox", name="Structured data", exact=True).click()
+    assert violations(signed_in) == []
+    dialog.get_by_role("button", name="Done").click()
     signed_in.reload()
-    expect(signed_in.get_by_role("columnheader", name="Words")).to_be_visible()
+    expect(signed_in.get_by_role("columnheader", name="Structured data")).to_be_visible()
     expect(signed_in.get_by_role("columnheader", name="Click depth")).to_have_count(0)
-    signed_in.evaluate("localStorage.clear()")
 
 
 def test_what_was_shown_stays_when_the_service_fails(signed_in: Page, demo: Demo) -> None:
@@ -305,14 +308,33 @@ def test_what_was_shown_stays_when_the_service_fails(signed_in: Page, demo: Demo
     expect(signed_in.get_by_role("alert")).to_have_count(0)
 
 
-def test_filters_live_in_the_address(signed_in: Page, demo: Demo) -> None:
+def test_the_inventory_is_filtered_in_every_way(signed_in: Page, demo: Demo) -> None:
+    """By a view that ships, a condition put together, the line, and a bar of a spread; the address keeps all of it."""
     signed_in.goto(demo.url + "/sites/1/inventory")
-    few = signed_in.get_by_role("button", name="few words")
-    few.click()
-    expect(signed_in).to_have_url(re.compile(r"\?"))
-    expect(few).to_have_attribute("aria-pressed", "true")
+    signed_in.get_by_role("button", name="Saved views").click()
+    signed_in.get_by_role("menuitem", name="Not indexable").click()
+    line = signed_in.get_by_label("Filter, written out")
+    expect(line).to_have_value("not indexable")
+    expect(signed_in.get_by_text(re.compile(r"^\d+ of 145 addresses"))).to_be_visible()
+    signed_in.get_by_role("button", name="Filter…").click()
+    dialog = signed_in.get_by_role("dialog")
+    dialog.get_by_role("button", name="Add a condition").click()
+    dialog.get_by_label("Value").last.fill("302")
+    assert violations(signed_in) == []
+    dialog.get_by_role("button", name="Show").click()
+    expect(line).to_have_value("indexable != yes and status = 302".replace("indexable != yes", "not (indexable = yes)"))
+    expect(signed_in.get_by_text("1 of 145 addresses")).to_be_visible()
+    line.fill("words < 9 000")
+    line.press("Enter")
+    expect(signed_in.get_by_role("alert").first).to_contain_text("cannot be read at")
+    line.fill("words > 100")
+    line.press("Enter")
+    signed_in.get_by_role("button", name="Spread").click()
+    signed_in.get_by_role("button", name=re.compile("^Status 200 to 299")).click()
+    expect(line).to_have_value("words > 100 and status >= 200 and status < 300")
+    shown = signed_in.get_by_text(re.compile(r"^\d+ of 145 addresses")).inner_text()
+    assert violations(signed_in) == []
     address = signed_in.url
-    shown = signed_in.get_by_text(re.compile(r"^\d+ address")).inner_text()
     signed_in.goto(demo.url)
     signed_in.goto(address)
     expect(signed_in.get_by_text(shown)).to_be_visible()

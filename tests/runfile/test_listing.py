@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import re
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hodcarrier.core.catalogue import Sample, doc, gone, moved, page
@@ -15,6 +16,7 @@ from hodcarrier.core.inventory.columns import COLUMNS
 from hodcarrier.core.inventory.filters import EVERYTHING, AllOf, AnyOf, Condition, Filter, Not, read_filter
 from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.states import AddressRole, ColumnKind, ColumnTotal, Operator
+from hodcarrier.core.summary import SUMMARY
 from hodcarrier.examine.waiving import apply_waivers
 from hodcarrier.runfile.column_format import Texts, pack_figures, pack_texts, unpack
 from hodcarrier.runfile.columns import Columns
@@ -225,3 +227,37 @@ def test_what_waivers_change_is_changed_in_the_columns_too() -> None:
     stored = dict(found.rows("SELECT url, health FROM inventory WHERE role = 0"))
     assert {url: row["health"] for url, row in after.items()} == stored
     assert met(Columns(found, AddressRole.PAGE), EVERYTHING, PAGES).all()
+
+
+def test_the_funnel_asks_for_what_drops_out() -> None:
+    blocked = Sample("/robots.txt", "User-agent: *\nDisallow: /a", headers=(("content-type", "text/plain"),))
+    for site in (SITE, (*SITE, blocked), SITE[:1]):
+        found, _ = audit(site)
+        summary = SUMMARY.load(found.meta("summary"))
+        for before, step in pairwise(summary.funnel):
+            assert listed(found, where=step.where).total == before.count - step.count, step.label
+        assert listed(found).total == summary.funnel[0].count
+
+
+FAULTS = ("", "<h1>a</h1><h1>b</h1>", "<img src=/x.png>", '<a href="/gone">x</a>', '<a href="http://shop.example/">x</a>')
+
+
+@given(st.lists(st.tuples(st.sampled_from(FAULTS), st.booleans(), st.booleans()), min_size=1, max_size=5))
+@settings(max_examples=25, deadline=None)
+def test_what_is_lost_and_health_make_a_hundred(pages: list[tuple[str, bool, bool]]) -> None:
+    links = "".join(f'<a href="/{n}">x</a>' for n in range(len(pages)))
+    site = [
+        page(doc(links + body, HEAD.format(f"Page {n}" if named else "", "/") if long else ""), f"/{n}" if n else "/")
+        for n, (body, named, long) in enumerate(pages)
+    ]
+    found, _ = audit((*site, gone("/gone")))
+    summary = SUMMARY.load(found.meta("summary"))
+    assert summary.health is not None
+    assert round(sum(loss.points for loss in summary.lost) + summary.health, 6) == 100
+    assert all(loss.points >= 0 for loss in summary.lost) and len(summary.lost) <= 8
+    failing = {check for check, figures in summary.checks.items() if figures.findings}
+    assert {loss.check for loss in summary.lost} - {""} <= failing
+    waiver = Waiver(next(iter(sorted(failing))), "*")
+    revised = apply_waivers(found.db, [waiver]) or summary
+    assert revised.health is None or round(sum(loss.points for loss in revised.lost) + revised.health, 6) == 100
+    assert waiver.check not in {loss.check for loss in revised.lost}

@@ -5764,7 +5764,7 @@ export interface components {
         };
         /**
          * FunnelStep
-         * @description A step of the funnel of URLs, and how many URLs come so far.
+         * @description A step of the funnel of URLs, and how many URLs come so far; ``where`` asks the inventory for those that drop out before it.
          */
         FunnelStep: {
             /**
@@ -5782,6 +5782,12 @@ export interface components {
              * @description How many there are.
              */
             count: number;
+            /**
+             * Where
+             * @description A filter, as in `status = 404 and (words < 200 or title is empty)`.
+             * @default
+             */
+            where: string;
         };
         /**
          * HealthLine
@@ -6443,6 +6449,22 @@ export interface components {
              * @description Findings of the page now, and those of the last run that are gone.
              */
             findings: components["schemas"]["LookFinding"][];
+        };
+        /**
+         * Loss
+         * @description How many points of health failing a check costs; ``check`` is empty for all others together.
+         */
+        Loss: {
+            /**
+             * Check
+             * @description Id of a check.
+             */
+            check: string;
+            /**
+             * Points
+             * @description The figure in every run, the oldest first.
+             */
+            points: number;
         };
         /**
          * MailKind
@@ -9874,7 +9896,7 @@ export interface components {
          * @description All figures of a run that lists, trends, benchmarks and the console's summary need.
          *
          *     ``areas`` are scores over the pages on which the area was examined, ``area_pages`` how many those are; an area that was
-         *     examined nowhere has no score.
+         *     examined nowhere has no score. ``lost`` says where the points went that are missing: with ``health`` they make 100.
          */
         RunSummary: {
             /**
@@ -9979,6 +10001,11 @@ export interface components {
             area_pages?: {
                 [key: string]: number;
             };
+            /**
+             * Lost
+             * @description Where the points went that health lacks: with it they make 100.
+             */
+            lost?: components["schemas"]["Loss"][];
         };
         /**
          * ScheduleBody

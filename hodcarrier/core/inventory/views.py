@@ -61,3 +61,11 @@ VIEWS = (
     InventoryView("Not kept by browsers", _FILE, "status = 200 and (fresh_s is empty or fresh_s < 3600)", ("url", "cache_control", "fresh_s", "decoded_bytes", "used_by"), "-used_by"),
     InventoryView("Broken", _OTHER, "status >= 400 or failure is not empty", ("url", "status", "failure", "used_by"), "-used_by"),
 )  # fmt: skip
+
+# What asks the inventory for the pages that drop out before a step of the funnel (:class:`~hodcarrier.core.summary.FunnelStep`).
+DROPPED = {
+    "allowed": "state = disallowed",
+    "answered": "state != disallowed and (status != 200 or title_length is empty)",
+    "indexable": "not indexable and status = 200 and state != disallowed and title_length is not empty",
+    "free": "indexable and (critical > 0 or high > 0)",
+}

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { useMay } from "../../api/hooks";
-import { findings } from "../../api/queries/runs";
+import { findings, inventory } from "../../api/queries/runs";
 import { catalogue } from "../../api/queries/work";
 import type { Change as ChangeName, Check, Run, Site, Summary } from "../../api/types";
+import { useAddress } from "../../lib/address";
 import { age, count, day, gain, plural, points, signed, tooFewShared } from "../../lib/words";
 import { Address, Card } from "../../ui/parts";
 import { Bar, Change, Course, Severity } from "../../ui/signs";
@@ -12,6 +13,7 @@ import { Table } from "../../ui/table";
 import { useSite } from "./context";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
+import { SpreadBars } from "./spread";
 
 export function SummaryScreen() {
   const { site, run } = useSite();
@@ -56,7 +58,62 @@ function Content({ site, run, summary }: { site: Site; run: Run; summary: Summar
           <Areas site={site} run={run} summary={summary} />
         </Card>
       </div>
+      <Spreads site={site} run={run} />
     </>
+  );
+}
+
+/** By what the pages of a run are counted: each opens those it counts. */
+const COUNTED = [
+  "status", "why_not", "depth", "words", "decoded_bytes", "first_byte_ms", "content_type", "canonical_is", "robots", "lang", "data_types",
+  "template",
+]; // prettier-ignore
+const VALUES_SHOWN = 6;
+
+function Spreads({ site, run }: { site: Site; run: Run }) {
+  const columns = useQuery(inventory.columns("page"));
+  const figures = useQuery(inventory.figures(run.id, { of: "page", where: "", columns: "url", by: COUNTED.join(",") }));
+  const [view] = useAddress();
+  const navigate = useNavigate();
+  const byName = new Map((columns.data ?? []).map((column) => [column.name, column]));
+  const open = (where: string) => {
+    const query = new URLSearchParams({ where, ...(view.get("run") ? { run: view.get("run") ?? "" } : {}) });
+    void navigate(`/sites/${site.id}/inventory?${query}`);
+  };
+  return (
+    <Card title="How the pages are spread" aside="each bar opens its pages" className="mt-3.5">
+      <Loaded query={figures} tall={6}>
+        {(data) => (
+          <div className="grid gap-x-6 gap-y-4 sm:grid-cols-2 xl:grid-cols-3">
+            {data.spreads.map((spread) => {
+              const column = byName.get(spread.column);
+              if (
+                !column ||
+                spread.shares.every((share) => share.value === null && share.low === null && share.high === null)
+              )
+                return null;
+              return (
+                <section key={spread.column} aria-label={column.label}>
+                  <h3 className="text-ink-2 mb-0.5 text-sm font-semibold">
+                    <Link to={`/sites/${site.id}/inventory?by=${column.name}`} className="text-ink-2">
+                      {column.label}
+                    </Link>
+                  </h3>
+                  <SpreadBars
+                    spread={{ ...spread, shares: spread.shares.slice(0, VALUES_SHOWN) }}
+                    column={column}
+                    onChoose={open}
+                  />
+                  {spread.shares.length > VALUES_SHOWN && (
+                    <p className="text-ink-3 px-1 text-sm">and {count(spread.shares.length - VALUES_SHOWN)} more</p>
+                  )}
+                </section>
+              );
+            })}
+          </div>
+        )}
+      </Loaded>
+    </Card>
   );
 }
 
@@ -80,26 +137,57 @@ function Difference({ run }: { run: Run }) {
   );
 }
 
+/** Where the points went: a bar that adds up to 100, and the same in a sentence. */
 function WhereLost({ site, summary, checks }: { site: Site; summary: Summary; checks: Check[] }) {
-  if (summary.health === null || checks.length === 0) return null;
-  const lost = 100 - summary.health;
-  const worst = [...checks]
-    .sort((a, b) => b.gain - a.gain)
-    .slice(0, 3)
-    .filter((c) => c.gain >= 0.05);
+  const lost = summary.lost ?? [];
+  if (summary.health === null || lost.length === 0) return null;
+  const byId = new Map(checks.map((check) => [check.id, check]));
+  const named = lost.filter((loss) => loss.check && loss.points >= 0.05);
+  const rest = lost.filter((loss) => !named.includes(loss)).reduce((sum, loss) => sum + loss.points, 0);
+  const title = (id: string) => byId.get(id)?.summary ?? id;
+  const parts = [
+    { key: "health", points: summary.health, label: "Health", fill: "var(--accent)" },
+    ...named.map((loss) => ({
+      key: loss.check,
+      points: loss.points,
+      label: title(loss.check),
+      fill: `var(--${byId.get(loss.check)?.severity ?? "medium"})`,
+    })),
+    { key: "rest", points: rest, label: "All other checks", fill: "var(--line-strong)" },
+  ].filter((part) => part.points > 0);
   return (
-    <p className="text-sm mt-2.5">
-      {points(lost)} points are lost.{" "}
-      {worst.map((c, i) => (
-        <span key={c.id}>
-          {i > 0 && ", "}
-          <b className="font-semibold">{points(c.gain)}</b> would come back if{" "}
-          <Link to={`/sites/${site.id}/checks/${c.id}`}>“{c.summary.toLowerCase()}”</Link> were fixed
-        </span>
-      ))}
-      {worst.length > 0 && ". "}
-      <Link to={`/sites/${site.id}/findings?sort=-Gain`}>See where all points were lost</Link>
-    </p>
+    <>
+      <div
+        role="img"
+        aria-label={parts.map((part) => `${part.label}: ${points(part.points)}`).join(", ")}
+        className="mt-3 flex h-3 gap-px overflow-hidden rounded-sm"
+      >
+        {parts.map((part) => (
+          <span
+            key={part.key}
+            title={`${part.label}: ${points(part.points)} points`}
+            style={{ width: `${part.points}%`, background: part.fill }}
+          />
+        ))}
+      </div>
+      <p className="mt-2 text-sm">
+        {points(100 - summary.health)} points are lost:{" "}
+        {named.map((loss, i) => (
+          <span key={loss.check}>
+            {i > 0 && ", "}
+            <b className="font-semibold">{points(loss.points)}</b> to{" "}
+            <Link to={`/sites/${site.id}/checks/${loss.check}`}>“{title(loss.check).toLowerCase()}”</Link>
+          </span>
+        ))}
+        {rest >= 0.05 && (
+          <>
+            {named.length > 0 && ", "}
+            {points(rest)} to <Link to={`/sites/${site.id}/findings?sort=-Gain`}>all other checks</Link>
+          </>
+        )}
+        .
+      </p>
+    </>
   );
 }
 
@@ -204,6 +292,22 @@ function Funnel({ site, summary }: { site: Site; summary: Summary }) {
         columns={[
           { head: "Step", cell: (step) => step.label },
           { head: "URLs", number: true, cell: (step) => count(step.count) },
+          {
+            head: "Dropped out before this step",
+            number: true,
+            cell: (step) => {
+              const before = summary.funnel[summary.funnel.indexOf(step) - 1];
+              if (!before || !step.where || before.count === step.count) return null;
+              return (
+                <Link
+                  to={`/sites/${site.id}/inventory?${new URLSearchParams({ where: step.where })}`}
+                  aria-label={`${count(before.count - step.count)} URLs drop out before “${step.label}”`}
+                >
+                  −{count(before.count - step.count)}
+                </Link>
+              );
+            },
+          },
           {
             head: "Share",
             className: "w-24",
