@@ -26,6 +26,8 @@ COLUMN_COLUMNS = [
     ("text", ""),
 ]
 VIEW_COLUMNS = [("name", "View"), ("where", "Filter"), ("columns", "Columns"), ("sort", "Sorted by")]
+# Units of what is measured; all else is counted, so that 2 stands between 1 and 3 alone.
+MEASURED = frozenset({"bytes", "ms", "s", "%", "points"})
 WORDS = {AddressRole.PAGE: "pages", AddressRole.FILE: "files", AddressRole.EXTERNAL: "URLs of other sites"}
 
 
@@ -149,12 +151,15 @@ def words_of(column: ColumnOut, share: ShareOut) -> str:
         return str(share.value)
     if share.low is None and share.high is None:
         return "none"
-    unit = f" {column.unit}" if column.unit else ""
-    if share.low is None:
-        return f"under {share.high:,g}{unit}"
-    if share.high is None:
-        return f"{share.low:,g}{unit} and more"
-    return f"{share.low:,g} to under {share.high:,g}{unit}"
+    unit = f" {column.unit}" if column.unit in MEASURED else ""
+    low, high = share.low, share.high
+    if low is None:
+        return "0" if high == 1 and not unit else f"under {high:,g}{unit}"
+    if high is None:
+        return f"{low:,g}{unit} and more"
+    if unit:
+        return f"{low:,g} to {high:,g}{unit}"
+    return f"{low:,g}" if high - low == 1 else f"{low:,g} to {high - 1:,g}"
 
 
 def _run_columns(args: argparse.Namespace) -> int:

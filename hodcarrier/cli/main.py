@@ -128,9 +128,20 @@ def _check_text(argv: Sequence[str]) -> None:
             raise errors.InvalidInput(f"“{shown}” is not valid UTF-8.", "Check the language settings of the terminal.") from None
 
 
+def _joined(argv: Sequence[str]) -> list[str]:
+    """``--sort -words`` in one word: alone, a value that begins with a dash is taken for an option."""
+    found: list[str] = []
+    for word in argv:
+        if found and found[-1] == "--sort" and word.startswith("-") and not word.startswith("--"):
+            found[-1] = f"--sort={word}"
+        else:
+            found.append(word)
+    return found
+
+
 def run(argv: Sequence[str] | None = None) -> int:
     """Parse, run, and turn errors into one or two clear lines."""
-    args = make_parser().parse_args(argv)
+    args = make_parser().parse_args(_joined(sys.argv[1:] if argv is None else argv))
     try:
         _check_text(sys.argv[1:] if argv is None else argv)
         code: int = args.run(args)

@@ -37,7 +37,7 @@ class InventoryRow(Wire):
     """An address with the columns that were asked for, by their names."""
 
     id: int
-    values: dict[str, str | float | bool | None]
+    values: dict[str, str | int | float | bool | None]
 
 
 class FilterOut(Wire):
@@ -46,7 +46,7 @@ class FilterOut(Wire):
     kind: str
     column: str = ""
     operator: Operator | None = None
-    values: list[str | bool | float] = []
+    values: list[str | bool | int | float] = []
     parts: list[FilterOut] = []
 
 
