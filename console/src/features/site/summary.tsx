@@ -95,7 +95,10 @@ function Spreads({ site, run }: { site: Site; run: Run }) {
               return (
                 <section key={spread.column} aria-label={column.label}>
                   <h3 className="text-ink-2 mb-0.5 text-sm font-semibold">
-                    <Link to={`/sites/${site.id}/inventory?by=${column.name}`} className="text-ink-2">
+                    <Link
+                      to={`/sites/${site.id}/inventory?by=${column.name}`}
+                      className="text-ink-2 inline-block min-h-[24px]"
+                    >
                       {column.label}
                     </Link>
                   </h3>
