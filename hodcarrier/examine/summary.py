@@ -19,6 +19,7 @@ from hodcarrier.examine.views import RunViews
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.losses import losses
 from hodcarrier.runfile.reader import RunFile
+from hodcarrier.runfile.scores import ScoredRun
 
 CRASHES_SHOWN = 50
 # Why an indexable page drops out of the last step of the funnel.
@@ -70,7 +71,7 @@ def make_summary(
         crashes=checking.crashes[:CRASHES_SHOWN],
         catalogue=catalogue,
         probes=site.probes,
-        lost=losses(RunFile(db), health),
+        lost=losses(ScoredRun.read(RunFile(db)), health),
     )
 
 

@@ -66,7 +66,7 @@ def apply_waivers(db: sqlite3.Connection, waivers: Sequence[Waiver]) -> RunSumma
         ),
     )
     tape.close()
-    summary = _summary(db, SUMMARY.load(run.meta("summary")), scores)
+    summary = _summary(db, SUMMARY.load(run.meta("summary")), scored, scores)
     for key, value in (("summary", SUMMARY.dump(summary)), ("revision", int(run.meta("revision", 0)) + 1)):
         db.execute("INSERT OR REPLACE INTO meta VALUES (?, ?)", (key, json.dumps(value)))
     db.commit()
@@ -157,7 +157,7 @@ def _line(run: RunFile, cause: int, findings: int, pages: int, origin: str) -> s
     return line_of(catalogue[check_id], key, message, json.loads(evidence), findings, pages, example)
 
 
-def _summary(db: sqlite3.Connection, before: RunSummary, scores: Scores) -> RunSummary:
+def _summary(db: sqlite3.Connection, before: RunSummary, scored: ScoredRun, scores: Scores) -> RunSummary:
     """The summary with the figures that waivers change."""
     checks = figures_of_checks(db)
     severe = db.execute(
@@ -181,5 +181,5 @@ def _summary(db: sqlite3.Connection, before: RunSummary, scores: Scores) -> RunS
         funnel=[replace(step, count=indexable - severe) if step.id == "free" else step for step in before.funnel],
         dropouts=dropouts,
         measures=replace(before.measures, health=health, severe_free_ratio=free),
-        lost=losses(RunFile(db), health),
+        lost=losses(scored, health),
     )

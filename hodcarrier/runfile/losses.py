@@ -7,7 +7,6 @@ import numpy as np
 from hodcarrier.core.judge.health import SITE_ROW, Counts, page_health, site_factor
 from hodcarrier.core.judge.shares import EVENTS_MAX, STAYS, Steps, shown
 from hodcarrier.core.summary import Loss
-from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.scores import ScoredRun
 
 HEALTH_MAX = 100.0
@@ -23,7 +22,7 @@ def _alone(page: Counts, number: Counts, severity: Counts, pages: int) -> dict[i
     return {int(check): float(totals[check]) for check in np.unique(number)}
 
 
-def losses(run: RunFile, health: float | None) -> list[Loss]:
+def losses(scored: ScoredRun, health: float | None) -> list[Loss]:
     """By check, the largest first and the others together last, so many points that with ``health``, as it is shown, they make 100.
 
     Each is a Shapley value (:mod:`hodcarrier.core.judge.shares`): what passes with one check alone depends on what else fails on the same pages, so gains
@@ -31,9 +30,8 @@ def losses(run: RunFile, health: float | None) -> list[Loss]:
     """
     if health is None or health >= HEALTH_MAX:
         return []
-    scored = ScoredRun.read(run)
     page, number, severity, checks = scored.faults(np.arange(len(scored.urls)))
-    weight = dict(run.rows("SELECT id, gain FROM check_state WHERE findings > 0"))
+    weight = dict(scored.run.rows("SELECT id, gain FROM check_state WHERE findings > 0"))
     for check, alone in _alone(page, number, severity, len(scored.urls)).items():
         weight[checks[check][0]] += alone
     failing = sorted({checks[n][0] for n in number.tolist()}, key=lambda check: (-weight[check], check))

@@ -74,7 +74,7 @@ def _change(session: Session, client: Client, change: ClientChange) -> None:
 
 
 def _check_work_is_seen(session: Session, client: Client) -> None:
-    """Nobody is shut out from to-dos that are theirs. Raises :class:`Conflict` naming who has some."""
+    """Raises :class:`Conflict` when somebody who would no longer see the client has unfinished to-dos there, naming who and how many."""
     unfinished = func.count(Todo.id).label("number")
     theirs = select(Member, unfinished).join(Todo, Todo.assignee_id == Member.id).join(Site)
     theirs = theirs.where(Site.client_id == client.id, Todo.state.in_(UNFINISHED_TODO)).group_by(Member.id)

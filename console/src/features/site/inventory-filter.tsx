@@ -9,15 +9,13 @@ import { type Condition, EMPTY_GROUP, type Group, groupOf, isGroup, writtenGroup
 
 type Kinds = ReadonlyMap<string, InventoryColumn>;
 
-export function FilterDialog({
-  filter,
-  columns,
-  onApply,
-}: {
+type Props = {
   filter: Filter | undefined;
   columns: readonly InventoryColumn[];
   onApply: (where: string) => void;
-}) {
+};
+
+export function FilterDialog({ filter, columns, onApply }: Props) {
   const [open, setOpen] = useState(false);
   return (
     <>
@@ -43,15 +41,7 @@ export function FilterDialog({
   );
 }
 
-function Builder({
-  filter,
-  columns,
-  onApply,
-}: {
-  filter: Filter | undefined;
-  columns: readonly InventoryColumn[];
-  onApply: (where: string) => void;
-}) {
+function Builder({ filter, columns, onApply }: Props) {
   const kinds: Kinds = new Map(columns.map((column) => [column.name, column]));
   const read = filter ? groupOf(filter) : EMPTY_GROUP;
   const [group, setGroup] = useState<Group>(read?.parts.length ? read : { any: false, parts: [fresh(columns)] });
