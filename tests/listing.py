@@ -6,8 +6,8 @@ from collections.abc import Sequence
 
 from hodcarrier.core.inventory.columns import COLUMNS
 from hodcarrier.core.inventory.filters import AllOf, read_filter, read_parameter
-from hodcarrier.core.states import AddressRole
-from hodcarrier.runfile.columns import Columns
+from hodcarrier.core.states import InventoryKind
+from hodcarrier.runfile.links import columns_of
 from hodcarrier.runfile.listing import ListPart, list_part, met
 from hodcarrier.runfile.reader import RunFile
 
@@ -22,7 +22,7 @@ def listed(
     where: str = "",
 ) -> ListPart:
     """A part of a list."""
-    of = AddressRole(role)
-    kinds, columns = COLUMNS[of], Columns(run, of)
+    of = InventoryKind(role)
+    kinds, columns = COLUMNS[of], columns_of(run, of)
     found = AllOf((read_filter(where, kinds), *(read_parameter(*each, kinds) for each in filters)))
     return list_part(columns, kinds, met(columns, found, kinds), list(kinds), sort, limit, after)

@@ -1,4 +1,4 @@
-"""What ``hodcarrier page``, ``file`` and ``external`` have in common: lists of a run's inventory with any columns and filters."""
+"""What ``hodcarrier page``, ``file``, ``external`` and ``link`` have in common: lists of a run's inventory with any columns and filters."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from hodcarrier.cli.output import count, emit, err
 from hodcarrier.cli.service import connect, limit, noun, rows_max, run_of, save_file, show, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import InvalidInput, NotFound
-from hodcarrier.core.states import AddressRole, ColumnKind, TableForm
+from hodcarrier.core.states import ColumnKind, InventoryKind, TableForm
 from hodcarrier.wire.inventory import ColumnOut, InventoryRow, ShareOut
 
 RUN_HELP = "id of a run, a site for its latest, or SITE@DAY for the one it had on a day"
@@ -28,16 +28,22 @@ COLUMN_COLUMNS = [
 VIEW_COLUMNS = [("name", "View"), ("where", "Filter"), ("columns", "Columns"), ("sort", "Sorted by")]
 # Units of what is measured; all else is counted, so that 2 stands between 1 and 3 alone.
 MEASURED = frozenset({"bytes", "ms", "s", "%", "points"})
-WORDS = {AddressRole.PAGE: "pages", AddressRole.FILE: "files", AddressRole.EXTERNAL: "URLs of other sites"}
+WORDS = {
+    InventoryKind.PAGE: "pages",
+    InventoryKind.FILE: "files",
+    InventoryKind.EXTERNAL: "URLs of other sites",
+    InventoryKind.LINK: "links",
+}
 
 
 def add_parser(commands: Any) -> None:
-    """Describe the commands on files and on URLs of other sites; those on pages are in :mod:`hodcarrier.cli.page`."""
-    add_verbs(noun(commands, "file", "the files that a run's pages use"), AddressRole.FILE)
-    add_verbs(noun(commands, "external", "the URLs of other sites that a run's pages name"), AddressRole.EXTERNAL)
+    """Describe the commands on files, URLs of other sites and links; those on pages are in :mod:`hodcarrier.cli.page`."""
+    add_verbs(noun(commands, "file", "the files that a run's pages use"), InventoryKind.FILE)
+    add_verbs(noun(commands, "external", "the URLs of other sites that a run's pages name"), InventoryKind.EXTERNAL)
+    add_verbs(noun(commands, "link", "the links of a run's pages, and what else they refer to"), InventoryKind.LINK)
 
 
-def add_verbs(verbs: Any, of: AddressRole) -> None:
+def add_verbs(verbs: Any, of: InventoryKind) -> None:
     """The verbs that lists of addresses have."""
     listed = _verb(verbs, "list", f"{WORDS[of]} of a run", _run_list, of)
     _add_filter(listed)
@@ -53,7 +59,9 @@ def add_verbs(verbs: Any, of: AddressRole) -> None:
     _verb(verbs, "views", "the views that ship", _run_views, of)
 
 
-def _verb(verbs: Any, name: str, text: str, run: Callable[[argparse.Namespace], int], of: AddressRole) -> argparse.ArgumentParser:
+def _verb(
+    verbs: Any, name: str, text: str, run: Callable[[argparse.Namespace], int], of: InventoryKind
+) -> argparse.ArgumentParser:
     parser = verb(verbs, name, text, run)
     parser.set_defaults(of=of)
     return parser
@@ -89,7 +97,7 @@ def _run_list(args: argparse.Namespace) -> int:
     with connect(args) as desk:
         if args.view:
             _use_view(desk, args)
-        run, sort = run_of(desk, args.run_id), args.sort or "url"
+        run, sort = run_of(desk, args.run_id), args.sort or ""
         if args.save:
             form = _form_of(args.save)
             save_file(args.save, desk.export_inventory(run, args.of, args.where, args.columns, sort, form, **short))
@@ -139,7 +147,8 @@ def _run_figures(args: argparse.Namespace) -> int:
         "Nothing to count.",
     )
     if args.format == "table":
-        err.print(f"{count(found.total, 'address')} of {found.all:,}")
+        one = "link" if args.of == InventoryKind.LINK else "address"
+        err.print(f"{count(found.total, one)} of {found.all:,}")
     return 0
 
 

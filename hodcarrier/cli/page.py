@@ -8,7 +8,7 @@ from typing import Any
 from hodcarrier.cli.inventory import add_verbs
 from hodcarrier.cli.output import SIGNS, dated, emit, out
 from hodcarrier.cli.service import connect, find_site, limit, noun, run_of, show, verb
-from hodcarrier.core.states import AddressRole
+from hodcarrier.core.states import InventoryKind
 from hodcarrier.core.web.urls import read_address, split
 from hodcarrier.wire.comparisons import LookBody
 
@@ -43,7 +43,7 @@ HISTORY = [
 def add_parser(commands: Any) -> None:
     """Describe the commands."""
     verbs = noun(commands, "page", "a run's inventory")
-    add_verbs(verbs, AddressRole.PAGE)
+    add_verbs(verbs, InventoryKind.PAGE)
     shown = verb(verbs, "show", "everything known of one page", run_show)
     shown.add_argument("run_id", metavar="RUN")
     shown.add_argument("address")

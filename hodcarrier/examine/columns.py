@@ -13,13 +13,16 @@ from hodcarrier.core.catalogue import PageView
 from hodcarrier.core.facts.length import DESCRIPTION_PX, TITLE_PX, pixels
 from hodcarrier.core.facts.values import FOLLOWED_KINDS
 from hodcarrier.core.inventory.columns import COLUMNS
-from hodcarrier.core.states import AddressRole, ColumnKind
+from hodcarrier.core.states import ColumnKind, InventoryKind
+from hodcarrier.core.structure.flow import flow, groups
 from hodcarrier.examine.views import RunViews
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.column_writer import Store, copies, write_stored
+from hodcarrier.runfile.link_writer import LinkWriter
 from hodcarrier.runfile.packing import unpack_file
 
 NAN = float("nan")
+ROLES = (InventoryKind.PAGE, InventoryKind.FILE, InventoryKind.EXTERNAL)
 
 
 class Gathering:
@@ -32,6 +35,7 @@ class Gathering:
         self._hashes: list[str] = []
         # On how many pages an address of another site stands.
         self._linked: Counter[int] = Counter()
+        self._links = LinkWriter(views.db)
 
     def add(self, view: PageView) -> None:
         """Note one page."""
@@ -65,6 +69,7 @@ class Gathering:
             return
         self._hashes.append(facts.text.text_hash if facts.text.words else "")
         known, ids = self._views.known, self._views.ids
+        self._links.add(ids[view.url], facts, lambda url: ids.get(url, 0))
         own = external = nofollow = 0
         others: set[int] = set()
         for link in facts.links.all:
@@ -112,18 +117,36 @@ class Gathering:
 
     def write(self, db: sqlite3.Connection) -> None:
         """Write all columns of pages, files and addresses of other sites, from what was gathered and from the tables."""
-        for role in AddressRole:
+        self._links.close()
+        for role in ROLES:
             write_stored(db, role)
-        store = Store(db, AddressRole.PAGE)
+        store = Store(db, InventoryKind.PAGE)
         for name, figures in self._figures.items():
             store.figures(name, np.frombuffer(figures, "f8") if len(figures) else [])
         for name, texts in self._texts.items():
             store.texts(name, texts)
         store.figures("text_copies", copies(self._hashes))
         self._write_files(db)
+        self._write_flow(store)
+
+    def _write_flow(self, store: Store) -> None:
+        """How links flow to each page, the group it is in, and how it is reached."""
+        views, ids = self._views, np.array(store.ids, np.int64)
+        place = np.zeros(len(views.known) + 1, np.int64)
+        place[ids] = np.arange(len(ids))
+        sources = [np.asarray(found) for found in views.inlinks.values()]
+        targets = [np.full(len(found), target) for target, found in views.inlinks.items()]
+        hops = [(i, item.redirect_id) for i in ids.tolist() if (item := views.known[i]).redirect_id is not None]
+        onward = [(i, hop) for i, hop in hops if views.known[hop].role == schema.PAGE]
+        sources.append(np.array([i for i, _ in onward], "u4"))
+        targets.append(np.array([hop for _, hop in onward], np.int64))
+        edges = place[np.concatenate(sources)], place[np.concatenate(targets)]
+        store.figures("link_flow", np.round(flow(*edges, len(ids)), 4))
+        store.figures("link_group", groups(*edges, len(ids)).astype("f8"))
+        store.texts("reached_from", (views.known[before].url if (before := views.before.get(i)) else "" for i in ids.tolist()))
 
     def _write_files(self, db: sqlite3.Connection) -> None:
-        views, store = self._views, Store(db, AddressRole.FILE)
+        views, store = self._views, Store(db, InventoryKind.FILE)
         ids = store.ids
         store.texts("used_as", (", ".join(views.file_kinds.get(i, ())) for i in ids))
         store.figures("used_by", [len(views.file_users.get(i, ())) for i in ids])
@@ -133,14 +156,14 @@ class Gathering:
         store.figures("width", [each.width or None if each else None for each in read])
         store.figures("height", [each.height or None if each else None for each in read])
         store.figures("copies", copies([each.digest if each else "" for each in read]))
-        others = Store(db, AddressRole.EXTERNAL)
+        others = Store(db, InventoryKind.EXTERNAL)
         others.figures("used_by", [self._linked[i] for i in others.ids])
 
 
 # What is said of a page that was not read as a document: nothing.
 _NOTHING: tuple[tuple[str, float | str], ...] = tuple(
     (column.name, "" if column.kind == ColumnKind.TEXT else NAN)
-    for column in COLUMNS[AddressRole.PAGE].values()
+    for column in COLUMNS[InventoryKind.PAGE].values()
     if column.name
     in {
         "links_out", "links_external", "links_nofollow", "scripts", "styles", "iframes", "kind", "h1_count", "headings", "lang", "language",

@@ -14,7 +14,7 @@ from typing import Any
 from hodcarrier.core.catalogue import Area, Severity, load
 from hodcarrier.core.judge.health import RANK, SITE_ROW
 from hodcarrier.core.judge.waivers import Waiver, covered, named_now
-from hodcarrier.core.states import AddressRole
+from hodcarrier.core.states import InventoryKind
 from hodcarrier.core.summary import SUMMARY, RunSummary
 from hodcarrier.core.web.urls import split
 from hodcarrier.examine.scoring import Scores, Tape
@@ -51,7 +51,7 @@ def apply_waivers(db: sqlite3.Connection, waivers: Sequence[Waiver]) -> RunSumma
     )
     _write_pages(db, scored, scores)
     if run.has_columns:
-        for role in (AddressRole.PAGE, AddressRole.FILE):
+        for role in (InventoryKind.PAGE, InventoryKind.FILE):
             write_judged(db, role)
     _write_causes(run, causes, tape, scores)
     totals = {check: [0, 0] for check, *_ in checks}

@@ -13,7 +13,7 @@ import numpy as np
 
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.inventory.columns import COLUMNS
-from hodcarrier.core.states import AddressRole, ColumnKind, Severity
+from hodcarrier.core.states import ColumnKind, InventoryKind, Severity
 from hodcarrier.core.web.urls import split
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.column_format import pack_figures, pack_texts
@@ -38,7 +38,7 @@ _COPIES = {"title_copies": "title", "description_copies": "description", "h1_cop
 class Store:
     """Writes columns of one role."""
 
-    def __init__(self, db: sqlite3.Connection, role: AddressRole) -> None:
+    def __init__(self, db: sqlite3.Connection, role: InventoryKind) -> None:
         self._db = db
         self.role = schema.ROLES.index(role)
 
@@ -59,7 +59,7 @@ class Store:
         self._put(name, pack_texts(values))
 
 
-def write_stored(db: sqlite3.Connection, role: AddressRole) -> None:
+def write_stored(db: sqlite3.Connection, role: InventoryKind) -> None:
     """Write the columns that the tables of a run file hold already, and what follows from them."""
     store, columns = Store(db, role), COLUMNS[role]
     source = "FROM inventory v LEFT JOIN answer a ON a.address_id = v.id JOIN address d ON d.id = v.id"
@@ -69,7 +69,7 @@ def write_stored(db: sqlite3.Connection, role: AddressRole) -> None:
         return (value for (value,) in db.execute(sql))
 
     store.figures("id", np.fromiter(read("v.id"), np.float64))
-    stored = (*_STORED, *(_STORED_OF_PAGES if role == AddressRole.PAGE else ()))
+    stored = (*_STORED, *(_STORED_OF_PAGES if role == InventoryKind.PAGE else ()))
     for expression in (*(f"v.{name}" for name in stored), *(f"a.{name}" for name in _OF_ANSWER)):
         name = expression[2:]
         if name in columns:
@@ -84,20 +84,20 @@ def write_stored(db: sqlite3.Connection, role: AddressRole) -> None:
     _write_urls(store, columns, list(read("v.url")))
     _write_headers(store, columns, read("a.headers"))
     write_judged(db, role)
-    if role == AddressRole.PAGE:
+    if role == InventoryKind.PAGE:
         for name, of in _COPIES.items():
             store.figures(name, copies(list(read(f"v.{of}"))))
 
 
-def write_judged(db: sqlite3.Connection, role: AddressRole) -> None:
+def write_judged(db: sqlite3.Connection, role: InventoryKind) -> None:
     """Write the columns that waivers change: health, and the findings of pages and of files."""
     store = Store(db, role)
-    if role == AddressRole.PAGE:
+    if role == InventoryKind.PAGE:
         rows = db.execute(f"SELECT {', '.join(_JUDGED)} FROM inventory WHERE role = {store.role} ORDER BY id").fetchall()
         for name, values in zip(_JUDGED, zip(*rows, strict=True) if rows else [()] * len(_JUDGED), strict=True):
             store.figures(name, values)
         store.figures("findings", [None if None in row[1:] else sum(row[1:]) for row in rows])
-    elif role == AddressRole.FILE:
+    elif role == InventoryKind.FILE:
         found = dict(
             db.execute("SELECT subject_id, count(*) FROM finding WHERE waived = 0 AND subject_id IS NOT NULL GROUP BY 1")
         )

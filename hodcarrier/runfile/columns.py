@@ -7,7 +7,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from hodcarrier.core.states import AddressRole
+from hodcarrier.core.states import InventoryKind
 from hodcarrier.runfile import schema
 from hodcarrier.runfile.column_format import BREAK, Figures, Texts, unpack
 from hodcarrier.runfile.column_writer import write_stored
@@ -17,7 +17,7 @@ from hodcarrier.runfile.reader import RunFile
 class Columns:
     """The columns of the addresses of one role, read as they are asked for."""
 
-    def __init__(self, run: RunFile, role: AddressRole) -> None:
+    def __init__(self, run: RunFile, role: InventoryKind) -> None:
         self.run = run
         self.role = schema.ROLES.index(role)
         self._read: dict[str, Figures | Texts] = {}

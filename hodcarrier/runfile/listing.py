@@ -26,6 +26,8 @@ Mask = NDArray[np.bool_]
 Rows = NDArray[np.int64]
 Value = str | float | bool | None
 VALUES_SHOWN = 12
+# Up to so many rows a whole sort takes a few milliseconds.
+SORTED_WHOLE = 200_000
 
 
 @dataclass(frozen=True)
@@ -148,49 +150,111 @@ def _hits(texts: Texts, operator: Operator, wanted: str) -> Mask:
 
 def in_order(columns: Columns, rows: Rows, column: Column, *, descending: bool) -> Rows:
     """Rows in the order of a column: those without a value last, those with equal values by id, in descending order backwards."""
-    keys: NDArray[Any]
-    if column.kind in (ColumnKind.NUMBER, ColumnKind.FLAG):
-        keys = columns.figures(column.name)[rows]
-        missing = np.isnan(keys)
-    else:
-        keys = columns.texts(column.name).codes[rows]
-        missing = keys == 0
+    keys, missing = _keys(columns, column, rows)
     valued, rest = rows[~missing], rows[missing]
     order = np.argsort(keys[~missing], kind="stable")
     return np.concatenate((valued[order[::-1]], rest[::-1])) if descending else np.concatenate((valued[order], rest))
 
 
+def _keys(columns: Columns, column: Column, rows: Rows) -> tuple[NDArray[Any], Mask]:
+    """What rows are sorted by, and which of them have no value."""
+    if column.kind in (ColumnKind.NUMBER, ColumnKind.FLAG):
+        figures = columns.figures(column.name)[rows]
+        return figures, np.isnan(figures)
+    codes = columns.texts(column.name).codes[rows]
+    return codes, codes == 0
+
+
 def list_part(
     columns: Columns, kinds: dict[str, Column], mask: Mask, names: Sequence[str], sort: str, limit: int, after: int = 0
 ) -> ListPart:
-    """A part of the rows of a mask with their values. ``sort`` is a column, with ``-`` in front for descending. Raises :class:`InvalidInput` for a
-    column that there is not, and for an ``after`` that is no row of the list."""
-    rows = _sorted(columns, kinds, mask, sort)
+    """A part of the rows of a mask with their values. ``sort`` is a column, with ``-`` in front for descending; without one rows stand in the order
+    of their ids. Raises :class:`InvalidInput` for a column that there is not, and for an ``after`` that is no row of the list."""
+    rows = np.nonzero(mask)[0]
+    order = Order.of(columns, kinds, rows, sort)
     begin = 0
     if after:
         places = np.nonzero(columns.ids[rows] == after)[0]
         if not len(places):
             raise InvalidInput(f"The list has no place {after}.", "Give what the part before gave as `after`.", "after")
-        begin = int(places[0]) + 1
-    chosen = rows[begin : begin + limit]
+        begin = order.rank(int(places[0])) + 1
+    chosen = rows[order.places(begin, begin + limit)]
     last = int(columns.ids[chosen[-1]]) if begin + limit < len(rows) and len(chosen) else None
     return ListPart(values_of(columns, kinds, chosen, names), len(rows), last)
+
+
+@dataclass(frozen=True)
+class Order:
+    """The order of rows by what they are sorted by, of which any stretch is found without sorting all of them. Rows are named by their places among
+    those that are sorted."""
+
+    keys: NDArray[Any]
+    known: Rows
+    missing: Rows
+    backwards: bool
+
+    @classmethod
+    def of(cls, columns: Columns, kinds: dict[str, Column], rows: Rows, sort: str) -> Order:
+        """The order by a column, or by ids where there is none. Raises :class:`InvalidInput` for a column that there is not."""
+        if not sort:
+            return cls(np.arange(len(rows)), np.arange(len(rows)), np.zeros(0, np.int64), backwards=False)
+        keys, missing = _keys(columns, _sort_column(kinds, sort), rows)
+        return cls(keys[~missing], np.nonzero(~missing)[0], np.nonzero(missing)[0], sort.startswith("-"))
+
+    def places(self, begin: int, end: int) -> Rows:
+        """The places of the rows from ``begin`` to below ``end`` in the order: those without a value come last."""
+        count = len(self.known)
+        end = min(end, count + len(self.missing))
+        low, high = min(begin, count), min(end, count)
+        if self.backwards:
+            known = self.known[_stretch(self.keys, count - high, count - low)[::-1]]
+            rest = self.missing[::-1][max(begin - count, 0) : max(end - count, 0)]
+        else:
+            known = self.known[_stretch(self.keys, low, high)]
+            rest = self.missing[max(begin - count, 0) : max(end - count, 0)]
+        return np.concatenate((known, rest))
+
+    def rank(self, place: int) -> int:
+        """Where the row at a place stands in the order."""
+        at = int(np.searchsorted(self.known, place))
+        if at == len(self.known) or self.known[at] != place:
+            at = int(np.searchsorted(self.missing, place))
+            return len(self.known) + (len(self.missing) - 1 - at if self.backwards else at)
+        same = self.keys == self.keys[at]
+        if self.backwards:
+            return int(np.count_nonzero(self.keys > self.keys[at]) + np.count_nonzero(same[at + 1 :]))
+        return int(np.count_nonzero(self.keys < self.keys[at]) + np.count_nonzero(same[:at]))
+
+
+def _stretch(keys: NDArray[Any], low: int, high: int) -> Rows:
+    """The places of a stretch of the sorted order. Of many keys only those are sorted that may stand there."""
+    if low >= high:
+        return np.zeros(0, np.int64)
+    if len(keys) <= SORTED_WHOLE:
+        return np.argsort(keys, kind="stable")[low:high]
+    borders = np.partition(keys, [low, high - 1])
+    least, most = borders[low], borders[high - 1]
+    near = np.nonzero((keys >= least) & (keys <= most))[0]
+    before = int(np.count_nonzero(keys < least))
+    return near[np.argsort(keys[near], kind="stable")[low - before : high - before]]
 
 
 def parts(
     columns: Columns, kinds: dict[str, Column], mask: Mask, names: Sequence[str], sort: str, size: int
 ) -> Iterator[list[dict[str, Value]]]:
     """All rows of a mask with their values, so many at a time. Raises what :func:`list_part` raises."""
-    rows = _sorted(columns, kinds, mask, sort)
+    rows = np.nonzero(mask)[0]
+    if sort:
+        rows = in_order(columns, rows, _sort_column(kinds, sort), descending=sort.startswith("-"))
     for begin in range(0, len(rows), size):
         yield values_of(columns, kinds, rows[begin : begin + size], names)
 
 
-def _sorted(columns: Columns, kinds: dict[str, Column], mask: Mask, sort: str) -> Rows:
+def _sort_column(kinds: dict[str, Column], sort: str) -> Column:
     name = sort.removeprefix("-")
     if name not in kinds:
         raise InvalidInput(f"The list cannot be sorted by “{name}”.", f"Columns are {', '.join(kinds)}.", "sort")
-    return in_order(columns, np.nonzero(mask)[0], kinds[name], descending=sort.startswith("-"))
+    return kinds[name]
 
 
 def values_of(columns: Columns, kinds: dict[str, Column], rows: Rows, names: Sequence[str]) -> list[dict[str, Value]]:

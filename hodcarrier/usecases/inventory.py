@@ -17,10 +17,10 @@ from hodcarrier.core.inventory.filters import (
     read_parameter,
     write_filter,
 )
-from hodcarrier.core.inventory.views import DEFAULT_COLUMNS, VIEWS
-from hodcarrier.core.states import AddressRole
+from hodcarrier.core.inventory.views import DEFAULT_COLUMNS, DEFAULT_SORT, VIEWS
+from hodcarrier.core.states import InventoryKind
 from hodcarrier.runfile import listing
-from hodcarrier.runfile.columns import Columns
+from hodcarrier.runfile.links import columns_of
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.inventory import ColumnOut, FilterOut, InventoryFigures, InventoryRow, InventoryView, ShareOut, SpreadOut
@@ -28,8 +28,8 @@ from hodcarrier.wire.inventory import ColumnOut, FilterOut, InventoryFigures, In
 PART = 1_000
 
 
-def list_columns(of: AddressRole) -> list[ColumnOut]:
-    """The columns of the addresses of a role."""
+def list_columns(of: InventoryKind) -> list[ColumnOut]:
+    """The columns of one kind of list."""
     at_first = {name: place for place, name in enumerate(DEFAULT_COLUMNS[of], 1)}
     return [
         ColumnOut(
@@ -54,12 +54,12 @@ def list_inventory_views() -> list[InventoryView]:
     return [InventoryView(name=v.name, of=v.of, where=v.where, columns=list(v.columns), sort=v.sort) for v in VIEWS]
 
 
-def chosen_columns(of: AddressRole, names: str) -> list[str]:
+def chosen_columns(of: InventoryKind, names: str) -> list[str]:
     """Columns by their names with commas between; none: those that are shown where nothing else is asked for."""
     return [name.strip() for name in names.split(",") if name.strip()] or list(DEFAULT_COLUMNS[of])
 
 
-def filter_of(of: AddressRole, where: str, short: Sequence[tuple[str, str, str]] = ()) -> Filter:
+def filter_of(of: InventoryKind, where: str, short: Sequence[tuple[str, str, str]] = ()) -> Filter:
     """A filter as it is written, and those in short (field, operator, value), all of which hold. Raises :class:`InvalidInput`."""
     written = read_filter(where, COLUMNS[of])
     parts = tuple(read_parameter(*each, COLUMNS[of]) for each in short)
@@ -67,26 +67,28 @@ def filter_of(of: AddressRole, where: str, short: Sequence[tuple[str, str, str]]
 
 
 def list_inventory(
-    work: Workspace, run_id: str, of: AddressRole, found: Filter, columns: str, sort: str, limit: int, after: int
+    work: Workspace, run_id: str, of: InventoryKind, found: Filter, columns: str, sort: str, limit: int, after: int
 ) -> Listed[InventoryRow]:
-    """Addresses of a run, a part at a time."""
+    """Addresses or references of a run, a part at a time."""
     kinds = COLUMNS[of]
     with work.open_run(run_id) as opened:
-        held = Columns(opened, of)
-        part = listing.list_part(held, kinds, listing.met(held, found, kinds), chosen_columns(of, columns), sort, limit, after)
+        held = columns_of(opened, of)
+        part = listing.list_part(
+            held, kinds, listing.met(held, found, kinds), chosen_columns(of, columns), sort or DEFAULT_SORT[of], limit, after
+        )
     rows = [InventoryRow(id=int(row.pop("id") or 0), values=row) for row in part.rows]
     return Listed(items=rows, total=part.total, after=None if part.after is None else str(part.after))
 
 
 def get_inventory_figures(
-    work: Workspace, run_id: str, of: AddressRole, found: Filter, columns: str, by: str
+    work: Workspace, run_id: str, of: InventoryKind, found: Filter, columns: str, by: str
 ) -> InventoryFigures:
     """What a list comes to. ``by``: columns by whose values it is counted, with commas between."""
     kinds = COLUMNS[of]
     counted = [_column(kinds, name) for name in (chosen_columns(of, by) if by else [])]
     summed = [_column(kinds, name).name for name in chosen_columns(of, columns)]
     with work.open_run(run_id) as opened:
-        held = Columns(opened, of)
+        held = columns_of(opened, of)
         mask = listing.met(held, found, kinds)
         sums = listing.sums(held, kinds, mask, summed)
         return InventoryFigures(
@@ -103,15 +105,16 @@ def get_inventory_figures(
 
 
 def each_row(
-    work: Workspace, run_id: str, of: AddressRole, found: Filter, columns: Sequence[str], sort: str
+    work: Workspace, run_id: str, of: InventoryKind, found: Filter, columns: Sequence[str], sort: str
 ) -> Iterator[dict[str, listing.Value]]:
     """All rows of a list with the values of columns. What is wrong with them is said before the first row. Raises :class:`InvalidInput`."""
     kinds = COLUMNS[of]
-    listing.check_columns(kinds, [*columns, sort.removeprefix("-")])
+    sort = sort or DEFAULT_SORT[of]
+    listing.check_columns(kinds, [*columns, *([sort.removeprefix("-")] if sort else [])])
 
     def rows() -> Iterator[dict[str, listing.Value]]:
         with work.open_run(run_id) as opened:
-            held = Columns(opened, of)
+            held = columns_of(opened, of)
             for part in listing.parts(held, kinds, listing.met(held, found, kinds), columns, sort, PART):
                 for row in part:
                     del row["id"]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from hodcarrier.core.states import AddressRole, ColumnGroup, ColumnKind, ColumnTotal, Operator
+from hodcarrier.core.states import ColumnGroup, ColumnKind, ColumnTotal, InventoryKind, Operator
 from hodcarrier.wire.base import Wire
 
 
@@ -27,7 +27,7 @@ class InventoryView(Wire):
     """A filter and columns that ship under a name."""
 
     name: str
-    of: AddressRole
+    of: InventoryKind
     where: str
     columns: list[str]
     sort: str

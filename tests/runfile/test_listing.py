@@ -15,7 +15,7 @@ from hodcarrier.core.catalogue import Sample, doc, gone, moved, page
 from hodcarrier.core.inventory.columns import COLUMNS
 from hodcarrier.core.inventory.filters import EVERYTHING, AllOf, AnyOf, Condition, Filter, Not, read_filter
 from hodcarrier.core.judge.waivers import Waiver
-from hodcarrier.core.states import AddressRole, ColumnKind, ColumnTotal, Operator
+from hodcarrier.core.states import ColumnKind, ColumnTotal, InventoryKind, Operator
 from hodcarrier.core.summary import SUMMARY
 from hodcarrier.examine.waiving import apply_waivers
 from hodcarrier.runfile.column_format import Texts, pack_figures, pack_texts, unpack
@@ -25,7 +25,7 @@ from hodcarrier.runfile.reader import RunFile
 from tests.listing import listed
 from tests.sample_site import ORIGIN, audit
 
-PAGES = COLUMNS[AddressRole.PAGE]
+PAGES = COLUMNS[InventoryKind.PAGE]
 HEAD = "<title>{}</title><meta name=description content='Été at the quay'><link rel=canonical href='{}'>"
 LINKS = '<a href="/a">A</a><a href="/b/c">B</a><a href="/gone">G</a><a href="https://elsewhere.example/" rel=nofollow>E</a><a href="/old">O</a>'
 SITE = (
@@ -196,7 +196,7 @@ def test_texts_come_back_as_they_were_and_in_order(values: list[str | None]) -> 
 @pytest.mark.parametrize("name", [*PAGES])
 @pytest.mark.parametrize("where", ["", "status = 200", "words > 9999"])
 def test_shares_add_up_and_ask_for_what_they_count(run: RunFile, name: str, where: str) -> None:
-    columns = Columns(run, AddressRole.PAGE)
+    columns = Columns(run, InventoryKind.PAGE)
     mask = met(columns, read_filter(where, PAGES), PAGES)
     shares = spread(columns, PAGES[name], mask)
     assert sum(share.count for share in shares) == int(mask.sum())
@@ -205,7 +205,7 @@ def test_shares_add_up_and_ask_for_what_they_count(run: RunFile, name: str, wher
 
 
 def test_sums_are_those_of_the_rows(run: RunFile) -> None:
-    columns = Columns(run, AddressRole.PAGE)
+    columns = Columns(run, InventoryKind.PAGE)
     mask = met(columns, read_filter("status = 200", PAGES), PAGES)
     found = sums(columns, PAGES, mask, list(PAGES))
     rows = listed(run, where="status = 200").rows
@@ -226,7 +226,7 @@ def test_what_waivers_change_is_changed_in_the_columns_too() -> None:
     assert after[ORIGIN + "/"] == before[ORIGIN + "/"]
     stored = dict(found.rows("SELECT url, health FROM inventory WHERE role = 0"))
     assert {url: row["health"] for url, row in after.items()} == stored
-    assert met(Columns(found, AddressRole.PAGE), EVERYTHING, PAGES).all()
+    assert met(Columns(found, InventoryKind.PAGE), EVERYTHING, PAGES).all()
 
 
 def test_the_funnel_asks_for_what_drops_out() -> None:

@@ -12,7 +12,7 @@ from hodcarrier.core.catalogue import doc, gone, moved, page
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.inventory.columns import COLUMNS
 from hodcarrier.core.judge.waivers import Waiver
-from hodcarrier.core.states import AddressRole, ColumnKind
+from hodcarrier.core.states import ColumnKind, InventoryKind
 from hodcarrier.runfile import results, schema
 from hodcarrier.runfile.listing import ListPart
 from hodcarrier.runfile.reader import RunFile
@@ -96,7 +96,7 @@ def everything(run: RunFile, part_of: Callable[[int], ListPart]) -> list[dict[st
 
 
 @pytest.mark.parametrize("filters", FILTERS, ids=str)
-@pytest.mark.parametrize("column", COLUMNS[AddressRole.PAGE])
+@pytest.mark.parametrize("column", COLUMNS[InventoryKind.PAGE])
 def test_the_parts_are_the_whole_list_in_order(run: RunFile, column: str, filters: list[tuple[str, str, str]]) -> None:
     whole = listed(run, filters, column, 1_000).rows
     chosen = {row["id"] for row in whole}
@@ -120,7 +120,7 @@ def passes(row: dict[str, Any], filters: list[tuple[str, str, str]]) -> bool:
             return there is not None and value.lower() in there.lower()
         if value == "" and operator in ("", "not"):
             return bool((there in (None, "")) == (operator == ""))
-        wanted = value if COLUMNS[AddressRole.PAGE][name].kind == ColumnKind.TEXT else float(value)
+        wanted = value if COLUMNS[InventoryKind.PAGE][name].kind == ColumnKind.TEXT else float(value)
         if operator == "not":
             return bool(there != wanted)
         if there is None:

@@ -10,7 +10,7 @@ from hodcarrier.core.catalogue import Sample, doc, gone, load, page, text_file
 from hodcarrier.core.errors import NotFound
 from hodcarrier.core.inventory.filters import EVERYTHING
 from hodcarrier.core.judge.trend import TrendState
-from hodcarrier.core.states import AddressRole, CheckOutcome, Severity
+from hodcarrier.core.states import CheckOutcome, InventoryKind, Severity
 from hodcarrier.usecases import inventory, remarks, results, sites, todo_lists, todos, trends, waivers
 from hodcarrier.wire.remarks import RemarkBody
 from hodcarrier.wire.results import FindingRow
@@ -94,9 +94,9 @@ def test_a_check_shows_its_findings_over_the_runs_up_to_this_one(office: Office)
 
 def test_pages_come_in_parts(office: Office) -> None:
     run = office.audit(START, shop(3))
-    first = inventory.list_inventory(office.work, run, AddressRole.PAGE, EVERYTHING, "", "url", 3, 0)
+    first = inventory.list_inventory(office.work, run, InventoryKind.PAGE, EVERYTHING, "", "url", 3, 0)
     assert (len(first.items), first.total, first.after) == (3, 4, "3")
-    last = inventory.list_inventory(office.work, run, AddressRole.PAGE, EVERYTHING, "", "url", 3, 3)
+    last = inventory.list_inventory(office.work, run, InventoryKind.PAGE, EVERYTHING, "", "url", 3, 3)
     assert (len(last.items), last.after) == (1, None)
 
 

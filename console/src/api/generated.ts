@@ -1577,7 +1577,7 @@ export interface paths {
         };
         /**
          * List Inventory
-         * @description Pages, files or URLs of other sites, with any columns. Filters are written out in `where`, or in short: `status=404`, `words.lt=200`.
+         * @description Pages, files, URLs of other sites or links, with any columns. Filters are written out in `where`, or in short: `status=404`, `words.lt=200`.
          */
         get: operations["list_inventory"];
         put?: never;
@@ -4225,7 +4225,7 @@ export interface components {
          * @description Where a column stands among the others.
          * @enum {string}
          */
-        ColumnGroup: "URL" | "Answer" | "Indexing" | "Place in the site" | "Content" | "Structured data and previews" | "Build" | "Findings";
+        ColumnGroup: "URL" | "Link" | "Answer" | "Indexing" | "Place in the site" | "Content" | "Structured data and previews" | "Build" | "Findings";
         /**
          * ColumnKind
          * @description What a column holds, and so how it is compared.
@@ -5913,6 +5913,12 @@ export interface components {
             recorded: string[];
         };
         /**
+         * InventoryKind
+         * @description What a list of the inventory is of: addresses by their role, or the references that pages make.
+         * @enum {string}
+         */
+        InventoryKind: "page" | "file" | "external" | "link";
+        /**
          * InventoryRow
          * @description An address with the columns that were asked for, by their names.
          */
@@ -5941,7 +5947,7 @@ export interface components {
              */
             name: string;
             /** @description Pages, files of the site, or URLs of other sites. */
-            of: components["schemas"]["AddressRole"];
+            of: components["schemas"]["InventoryKind"];
             /**
              * Where
              * @description A filter, as in `status = 404 and (words < 200 or title is empty)`.
@@ -22030,7 +22036,7 @@ export interface operations {
         parameters: {
             query?: {
                 /** @description Pages, files of the site, or URLs of other sites. */
-                of?: components["schemas"]["AddressRole"];
+                of?: components["schemas"]["InventoryKind"];
             };
             header?: never;
             path?: never;
@@ -22181,7 +22187,7 @@ export interface operations {
         parameters: {
             query?: {
                 /** @description Pages, files of the site, or URLs of other sites. */
-                of?: components["schemas"]["AddressRole"];
+                of?: components["schemas"]["InventoryKind"];
                 /** @description Columns, by name, with commas between. */
                 columns?: string;
                 /**
@@ -22277,7 +22283,7 @@ export interface operations {
         parameters: {
             query?: {
                 /** @description Pages, files of the site, or URLs of other sites. */
-                of?: components["schemas"]["AddressRole"];
+                of?: components["schemas"]["InventoryKind"];
                 /** @description Columns, by name, with commas between. */
                 columns?: string;
                 /** @description Columns by whose values the list is counted, with commas between. */
@@ -22366,7 +22372,7 @@ export interface operations {
         parameters: {
             query?: {
                 /** @description Pages, files of the site, or URLs of other sites. */
-                of?: components["schemas"]["AddressRole"];
+                of?: components["schemas"]["InventoryKind"];
                 /** @description Columns, by name, with commas between. */
                 columns?: string;
                 /**

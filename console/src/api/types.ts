@@ -2,7 +2,7 @@
 import type { Schemas } from "./service";
 
 export type AccessBody = Schemas["AccessBody"];
-export type AddressRole = Schemas["AddressRole"];
+export type InventoryKind = Schemas["InventoryKind"];
 export type Area = Schemas["Area"];
 export type Benchmark = Schemas["BenchmarkOut"];
 export type Cause = Schemas["CauseRow"];

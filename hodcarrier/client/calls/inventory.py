@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import AsyncIterator, Iterator
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
-from hodcarrier.core.states import AddressRole, TableForm
+from hodcarrier.core.states import InventoryKind, TableForm
 from hodcarrier.wire.inventory import ColumnOut, InventoryFigures, InventoryRow, InventoryView
 
 
 class Inventory(SyncCalls):
     """Calls about inventory."""
 
-    def list_columns(self, of: AddressRole = AddressRole.PAGE) -> list[ColumnOut]:
+    def list_columns(self, of: InventoryKind = InventoryKind.PAGE) -> list[ColumnOut]:
         """The columns of the inventory, and how they are compared."""
         found: list[ColumnOut] = self._call("list_columns", {}, query={"of": of})
         return found
@@ -25,13 +25,13 @@ class Inventory(SyncCalls):
     def list_inventory(
         self,
         run_id: str,
-        of: AddressRole = AddressRole.PAGE,
+        of: InventoryKind = InventoryKind.PAGE,
         where: str = "",
         columns: str = "",
-        sort: str = "url",
+        sort: str = "",
         **filters: str | float | None,
     ) -> Iterator[InventoryRow]:
-        """Pages, files or URLs of other sites, with any columns. Filters are written out in `where`, or in short: `status=404`, `words.lt=200`."""
+        """Pages, files, URLs of other sites or links, with any columns. Filters are written out in `where`, or in short: `status=404`, `words.lt=200`."""
         yield from self._parts(
             "list_inventory", {"run_id": run_id}, query={"of": of, "where": where, "columns": columns, "sort": sort, **filters}
         )
@@ -39,7 +39,7 @@ class Inventory(SyncCalls):
     def get_inventory_figures(
         self,
         run_id: str,
-        of: AddressRole = AddressRole.PAGE,
+        of: InventoryKind = InventoryKind.PAGE,
         where: str = "",
         columns: str = "",
         by: str = "",
@@ -54,10 +54,10 @@ class Inventory(SyncCalls):
     def export_inventory(
         self,
         run_id: str,
-        of: AddressRole = AddressRole.PAGE,
+        of: InventoryKind = InventoryKind.PAGE,
         where: str = "",
         columns: str = "",
-        sort: str = "url",
+        sort: str = "",
         form: TableForm = TableForm.CSV,
         **filters: str | float | None,
     ) -> bytes:
@@ -73,7 +73,7 @@ class Inventory(SyncCalls):
 class AsyncInventory(AsyncCalls):
     """Calls about inventory."""
 
-    async def list_columns(self, of: AddressRole = AddressRole.PAGE) -> list[ColumnOut]:
+    async def list_columns(self, of: InventoryKind = InventoryKind.PAGE) -> list[ColumnOut]:
         """The columns of the inventory, and how they are compared."""
         found: list[ColumnOut] = await self._call("list_columns", {}, query={"of": of})
         return found
@@ -86,13 +86,13 @@ class AsyncInventory(AsyncCalls):
     async def list_inventory(
         self,
         run_id: str,
-        of: AddressRole = AddressRole.PAGE,
+        of: InventoryKind = InventoryKind.PAGE,
         where: str = "",
         columns: str = "",
-        sort: str = "url",
+        sort: str = "",
         **filters: str | float | None,
     ) -> AsyncIterator[InventoryRow]:
-        """Pages, files or URLs of other sites, with any columns. Filters are written out in `where`, or in short: `status=404`, `words.lt=200`."""
+        """Pages, files, URLs of other sites or links, with any columns. Filters are written out in `where`, or in short: `status=404`, `words.lt=200`."""
         async for item in self._parts(
             "list_inventory", {"run_id": run_id}, query={"of": of, "where": where, "columns": columns, "sort": sort, **filters}
         ):
@@ -101,7 +101,7 @@ class AsyncInventory(AsyncCalls):
     async def get_inventory_figures(
         self,
         run_id: str,
-        of: AddressRole = AddressRole.PAGE,
+        of: InventoryKind = InventoryKind.PAGE,
         where: str = "",
         columns: str = "",
         by: str = "",
@@ -116,10 +116,10 @@ class AsyncInventory(AsyncCalls):
     async def export_inventory(
         self,
         run_id: str,
-        of: AddressRole = AddressRole.PAGE,
+        of: InventoryKind = InventoryKind.PAGE,
         where: str = "",
         columns: str = "",
-        sort: str = "url",
+        sort: str = "",
         form: TableForm = TableForm.CSV,
         **filters: str | float | None,
     ) -> bytes:

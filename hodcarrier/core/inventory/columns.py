@@ -1,10 +1,12 @@
-"""The columns of the inventory: what is known of every page, every file, and every address of another site."""
+"""The columns of the inventory: what is known of every page, every file, every address of another site, and every reference of a page."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import get_args
 
-from hodcarrier.core.states import AddressRole, AddressState, ColumnGroup, ColumnKind, ColumnTotal, WhyNot
+from hodcarrier.core.facts.values import Landmark, LinkKind
+from hodcarrier.core.states import AddressState, ColumnGroup, ColumnKind, ColumnTotal, InventoryKind, WhyNot
 
 
 @dataclass(frozen=True)
@@ -156,6 +158,22 @@ PAGE_COLUMNS = (
     ),
     _number("links_external", "Links to other sites", ColumnGroup.PLACE, "", ColumnTotal.SUM, (1, 5, 10, 25)),
     _number("links_nofollow", "Links with nofollow", ColumnGroup.PLACE, "", ColumnTotal.SUM, (1, 5, 10, 25)),
+    _number(
+        "link_flow",
+        "Link flow",
+        ColumnGroup.PLACE,
+        "× average",
+        steps=(0.25, 0.5, 1, 2, 5, 10),
+        text="How much of what flows over the links of the site reaches it: 1 is the average page.",
+    ),
+    _number(
+        "link_group",
+        "Group",
+        ColumnGroup.PLACE,
+        steps=(2, 3),
+        text="Pages that links join, in whichever direction, are in one group; group 1 is the largest.",
+    ),
+    _text("reached_from", "Reached from", ColumnGroup.PLACE, "The page before it on the shortest way from the start."),
     _text("template", "Template", ColumnGroup.PLACE),
     _text("kind", "Kind of page", ColumnGroup.PLACE),
     _text("title", "Title", ColumnGroup.CONTENT),
@@ -247,8 +265,45 @@ EXTERNAL_COLUMNS = (
     ),
     _number("used_by", "Linked from", ColumnGroup.PLACE, "pages", ColumnTotal.SUM, (1, 2, 5, 10, 50)),
 )
-COLUMNS: dict[AddressRole, dict[str, Column]] = {
-    AddressRole.PAGE: {column.name: column for column in PAGE_COLUMNS},
-    AddressRole.FILE: {column.name: column for column in FILE_COLUMNS},
-    AddressRole.EXTERNAL: {column.name: column for column in EXTERNAL_COLUMNS},
+LINK_COLUMNS = (
+    _text("source", "From", ColumnGroup.URL, "The page that the reference stands on."),
+    _text("target", "To", ColumnGroup.URL, "Empty where the attribute is no URL."),
+    _text("target_host", "Host linked to", ColumnGroup.URL),
+    _text(
+        "target_is",
+        "Leads to",
+        ColumnGroup.URL,
+        "A `page` or `file` of the site, or an `other site`.",
+        ("page", "file", "other site"),
+    ),
+    _text("kind", "Kind", ColumnGroup.LINK, "What makes the reference: anchor, image, script and so on.", get_args(LinkKind)),
+    _text("text", "Text", ColumnGroup.LINK, "The anchor text; of images and of links made of one, the alternative text."),
+    _text("rel", "rel", ColumnGroup.LINK, "The tokens of the attribute, with blanks between."),
+    _flag("follow", "Followed", ColumnGroup.LINK, "A link without `nofollow`, over which search engines go on."),
+    _text("landmark", "Part of the page", ColumnGroup.LINK, choices=get_args(Landmark)),
+    _number(
+        "number", "Place", ColumnGroup.LINK, steps=(2, 10, 25, 50, 100), text="Which reference of its page it is, from the top."
+    ),
+    _number("status", "Status", ColumnGroup.ANSWER, steps=(200, 300, 400, 500), text="What the target answered."),
+    _text("failure", "Failure", ColumnGroup.ANSWER, "Why the target gave no answer."),
+    _text("redirect_to", "Redirects to", ColumnGroup.ANSWER),
+    _number(
+        "target_bytes",
+        "Size",
+        ColumnGroup.ANSWER,
+        "bytes",
+        steps=(10 * _KB, 50 * _KB, 100 * _KB, 250 * _KB, 1024 * _KB),
+        text="Of the target.",
+    ),
+    _flag("target_indexable", "Target indexable", ColumnGroup.INDEXING),
+    _flag("source_indexable", "Source indexable", ColumnGroup.INDEXING),
+    _number("target_depth", "Click depth of the target", ColumnGroup.PLACE, "clicks", steps=(1, 2, 3, 4, 5, 6)),
+    _number("source_depth", "Click depth of the source", ColumnGroup.PLACE, "clicks", steps=(1, 2, 3, 4, 5, 6)),
+    _text("source_template", "Template of the source", ColumnGroup.PLACE),
+)
+COLUMNS: dict[InventoryKind, dict[str, Column]] = {
+    InventoryKind.PAGE: {column.name: column for column in PAGE_COLUMNS},
+    InventoryKind.FILE: {column.name: column for column in FILE_COLUMNS},
+    InventoryKind.EXTERNAL: {column.name: column for column in EXTERNAL_COLUMNS},
+    InventoryKind.LINK: {column.name: column for column in LINK_COLUMNS},
 }

@@ -4,26 +4,29 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hodcarrier.core.states import AddressRole
+from hodcarrier.core.states import InventoryKind
 
 
 @dataclass(frozen=True)
 class InventoryView:
-    """A filter and columns under a name, of the addresses of one role."""
+    """A filter and columns under a name, of one kind of list. Without a ``sort`` references stand page by page."""
 
     name: str
-    of: AddressRole
+    of: InventoryKind
     where: str
     columns: tuple[str, ...]
     sort: str = "url"
 
 
-_PAGE, _FILE, _OTHER = AddressRole.PAGE, AddressRole.FILE, AddressRole.EXTERNAL
+_PAGE, _FILE, _OTHER, _LINK = InventoryKind
+# How lists are sorted where nothing else is asked for; references stand page by page.
+DEFAULT_SORT: dict[InventoryKind, str] = {_PAGE: "url", _FILE: "url", _OTHER: "url", _LINK: ""}
 # What is shown where nothing else is asked for.
-DEFAULT_COLUMNS: dict[AddressRole, tuple[str, ...]] = {
+DEFAULT_COLUMNS: dict[InventoryKind, tuple[str, ...]] = {
     _PAGE: ("url", "status", "title", "words", "depth", "inlinks", "decoded_bytes", "first_byte_ms", "health"),
     _FILE: ("url", "status", "used_as", "content_type", "decoded_bytes", "used_by", "compression", "findings"),
     _OTHER: ("url", "status", "failure", "used_by", "total_ms"),
+    _LINK: ("source", "target", "status", "kind", "follow", "text", "landmark"),
 }
 VIEWS = (
     InventoryView("Broken", _PAGE, "status >= 400 or failure is not empty", ("url", "status", "failure", "inlinks", "found_by", "in_sitemap")),
@@ -60,6 +63,14 @@ VIEWS = (
     InventoryView("Uncompressed", _FILE, 'compression is empty and status = 200 and content_type matches "text|javascript|json|xml|svg"', ("url", "content_type", "decoded_bytes", "used_by"), "-decoded_bytes"),
     InventoryView("Not kept by browsers", _FILE, "status = 200 and (fresh_s is empty or fresh_s < 3600)", ("url", "cache_control", "fresh_s", "decoded_bytes", "used_by"), "-used_by"),
     InventoryView("Broken", _OTHER, "status >= 400 or failure is not empty", ("url", "status", "failure", "used_by"), "-used_by"),
+    InventoryView("Broken links", _LINK, "status >= 400 or failure is not empty", ("target", "status", "failure", "source", "text", "kind", "landmark"), "target"),
+    InventoryView("Links to redirects", _LINK, "target_is = page and status >= 300 and status < 400", ("target", "redirect_to", "source", "text", "landmark"), "target"),
+    InventoryView("Links to pages that are not indexable", _LINK, "follow and target_is = page and not target_indexable", ("target", "status", "source", "text", "landmark"), "target"),
+    InventoryView("Not followed inside the site", _LINK, 'target_is = page and rel contains "nofollow"', ("source", "target", "rel", "text", "landmark"), ""),
+    InventoryView("Links without text", _LINK, 'kind in ("anchor", "image-link") and text is empty', ("source", "target", "kind", "landmark", "number"), ""),
+    InventoryView("Links to other sites", _LINK, 'target_is = "other site" and kind in ("anchor", "image-link")', ("target", "target_host", "status", "source", "text", "rel"), "target"),
+    InventoryView("Insecure", _LINK, 'source starts with "https:" and target starts with "http:"', ("source", "target", "kind", "status", "landmark"), ""),
+    InventoryView("Images over 200 KB where they are used", _LINK, 'kind in ("image", "srcset") and target_bytes > 200 KB', ("target", "target_bytes", "source", "text", "landmark"), "-target_bytes"),
 )  # fmt: skip
 
 # What asks the inventory for the pages that drop out before a step of the funnel (:class:`~hodcarrier.core.summary.FunnelStep`).

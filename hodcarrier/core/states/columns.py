@@ -5,6 +5,15 @@ from __future__ import annotations
 from enum import StrEnum
 
 
+class InventoryKind(StrEnum):
+    """What a list of the inventory is of: addresses by their role, or the references that pages make."""
+
+    PAGE = "page"
+    FILE = "file"
+    EXTERNAL = "external"
+    LINK = "link"
+
+
 class ColumnKind(StrEnum):
     """What a column holds, and so how it is compared."""
 
@@ -26,6 +35,7 @@ class ColumnGroup(StrEnum):
     """Where a column stands among the others."""
 
     URL = "URL"
+    LINK = "Link"
     ANSWER = "Answer"
     INDEXING = "Indexing"
     PLACE = "Place in the site"

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Depends, Query, Request, Response
 from fastapi.responses import StreamingResponse
 
 from hodcarrier.core.inventory.filters import Filter
-from hodcarrier.core.states import AddressRole, TableForm
+from hodcarrier.core.states import InventoryKind, TableForm
 from hodcarrier.report.tables import csv_parts, json_lines
 from hodcarrier.report.workbook import write_workbook
 from hodcarrier.service.deps import Work, actual_run
@@ -28,7 +28,7 @@ TYPES = {
 IN_MEMORY_BYTES = 8_000_000
 
 
-def _filter(request: Request, of: AddressRole = AddressRole.PAGE, where: str = "") -> Filter:
+def _filter(request: Request, of: InventoryKind = InventoryKind.PAGE, where: str = "") -> Filter:
     """All that a request filters by: what is written out, and every parameter that is the name of a column."""
     short = [
         (name.partition(".")[0], name.partition(".")[2], value)
@@ -42,7 +42,7 @@ Filtered = Annotated[Filter, Depends(_filter)]
 
 
 @serves(router, "list_columns")
-def list_columns(of: AddressRole = AddressRole.PAGE) -> list[ColumnOut]:
+def list_columns(of: InventoryKind = InventoryKind.PAGE) -> list[ColumnOut]:
     return inventory.list_columns(of)
 
 
@@ -56,9 +56,9 @@ def list_inventory(
     run_id: str,
     work: Work,
     found: Filtered,
-    of: AddressRole = AddressRole.PAGE,
+    of: InventoryKind = InventoryKind.PAGE,
     columns: str = "",
-    sort: str = "url",
+    sort: str = "",
     limit: Annotated[int, Query(ge=1, le=1000)] = 100,
     after: Annotated[int, Query(ge=0)] = 0,
 ) -> Listed[InventoryRow]:
@@ -67,7 +67,7 @@ def list_inventory(
 
 @serves(router, "get_inventory_figures")
 def get_inventory_figures(
-    run_id: str, work: Work, found: Filtered, of: AddressRole = AddressRole.PAGE, columns: str = "", by: str = ""
+    run_id: str, work: Work, found: Filtered, of: InventoryKind = InventoryKind.PAGE, columns: str = "", by: str = ""
 ) -> InventoryFigures:
     return inventory.get_inventory_figures(work, actual_run(work, run_id), of, found, columns, by)
 
@@ -77,9 +77,9 @@ def export_inventory(
     run_id: str,
     work: Work,
     found: Filtered,
-    of: AddressRole = AddressRole.PAGE,
+    of: InventoryKind = InventoryKind.PAGE,
     columns: str = "",
-    sort: str = "url",
+    sort: str = "",
     form: TableForm = TableForm.CSV,
 ) -> Response:
     run = actual_run(work, run_id)

@@ -1,15 +1,15 @@
 """Operations on the inventory of a run."""
 
-from hodcarrier.core.states import AddressRole, TableForm
+from hodcarrier.core.states import InventoryKind, TableForm
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.inventory import ColumnOut, InventoryFigures, InventoryRow, InventoryView
 from hodcarrier.wire.operations.operation import Operation, Parameter
 
 INVENTORY = "/runs/{run_id}/inventory"
-OF = Parameter("of", AddressRole, AddressRole.PAGE)
+OF = Parameter("of", InventoryKind, InventoryKind.PAGE)
 WHERE = Parameter("where", str, "")
 COLUMNS = Parameter("columns", str, "")
-SORT = Parameter("sort", str, "url")
+SORT = Parameter("sort", str, "")
 OPERATIONS = (
     Operation(
         "list_columns",
@@ -24,7 +24,7 @@ OPERATIONS = (
         "list_inventory",
         "GET",
         INVENTORY,
-        "Pages, files or URLs of other sites, with any columns. Filters are written out in `where`, or in short: `status=404`, `words.lt=200`.",
+        "Pages, files, URLs of other sites or links, with any columns. Filters are written out in `where`, or in short: `status=404`, `words.lt=200`.",
         Listed[InventoryRow],
         query=(OF, WHERE, COLUMNS, SORT, Parameter("limit", int, 100), Parameter("after", int, 0)),
         filters=True,

@@ -1,6 +1,6 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { service } from "../service";
-import type { AddressRole, Change, CheckOutcome, ComparedList, PartKind, PlanValues, Site } from "../types";
+import type { InventoryKind, Change, CheckOutcome, ComparedList, PartKind, PlanValues, Site } from "../types";
 import { KEYS } from "./keys";
 
 const PART = 200;
@@ -183,10 +183,10 @@ export const pages = {
 };
 
 /** Which addresses of a run are shown, and what of them. */
-export type Listed = { of: AddressRole; where: string; columns: string; sort: string };
+export type Listed = { of: InventoryKind; where: string; columns: string; sort: string };
 
 export const inventory = {
-  columns: (of: AddressRole) =>
+  columns: (of: InventoryKind) =>
     queryOptions({
       queryKey: [...KEYS.pages, "columns", of],
       queryFn: () => service.GET("/api/v1/inventory-columns", { params: { query: { of } } }),

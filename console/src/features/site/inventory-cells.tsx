@@ -7,9 +7,10 @@ import { Address } from "../../ui/parts";
 
 export type Value = string | number | boolean | null | undefined;
 
-const ADDRESSES = new Set(["url", "canonical", "redirect_to", "folder"]);
+const ADDRESSES = new Set(["canonical", "redirect_to", "reached_from", "folder"]);
 const LONG = new Set([
   "title",
+  "text",
   "description",
   "h1",
   "data_types",
@@ -45,7 +46,7 @@ export function Cell({
   if (typeof value === "number")
     return column.name === "status" || column.name === "final_status" ? value : figure(value, column.unit);
   if (column.kind === "day") return day(value);
-  if (column.name === "url")
+  if (column.name === "url" || column.name === "source" || column.name === "target")
     return (
       <Link to={`/sites/${siteId}/page?url=${encodeURIComponent(value)}`}>
         <Address text={place(value, host)} chars={46} />

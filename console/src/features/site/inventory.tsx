@@ -1,9 +1,9 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { inventory, type Listed } from "../../api/queries/runs";
-import type { AddressRole, InventoryColumn, InventoryFigures, InventoryRow } from "../../api/types";
+import type { InventoryKind, InventoryColumn, InventoryFigures, InventoryRow } from "../../api/types";
 import { useAddress } from "../../lib/address";
-import { count } from "../../lib/words";
+import { count, plural } from "../../lib/words";
 import { controlClass, Select } from "../../ui/controls";
 import { buttonClass, Button, Card, Chip, LinkButton } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
@@ -18,12 +18,20 @@ import { FilterDialog } from "./inventory-filter";
 import { NoRun } from "./no-run";
 import { SpreadBars } from "./spread";
 
-const ROLES: readonly { value: AddressRole; label: string }[] = [
+const ROLES: readonly { value: InventoryKind; label: string }[] = [
   { value: "page", label: "pages" },
   { value: "file", label: "files" },
+  { value: "link", label: "links" },
   { value: "external", label: "other sites" },
 ];
-const SPREAD_AT_FIRST: Record<AddressRole, string> = { page: "status", file: "used_as", external: "status" };
+/** References stand page by page, addresses in the order of their URLs. */
+const usualSort = (of: InventoryKind) => (of === "link" ? "" : "url");
+const SPREAD_AT_FIRST: Record<InventoryKind, string> = {
+  page: "status",
+  file: "used_as",
+  external: "status",
+  link: "kind",
+};
 
 export function InventoryScreen() {
   const { site, run } = useSite();
@@ -38,7 +46,7 @@ export function InventoryScreen() {
   );
 }
 
-function Inventory({ of, known, runId }: { of: AddressRole; known: InventoryColumn[]; runId: string }) {
+function Inventory({ of, known, runId }: { of: InventoryKind; known: InventoryColumn[]; runId: string }) {
   const [view, set] = useAddress();
   const names = new Set(known.map((column) => column.name));
   const asked = (view.get("columns") ?? "").split(",").filter((name) => names.has(name));
@@ -49,7 +57,7 @@ function Inventory({ of, known, runId }: { of: AddressRole; known: InventoryColu
   const shown = asked.length > 0 ? asked : usual;
   const where = view.get("where") ?? "";
   const by = names.has(view.get("by") ?? "") ? (view.get("by") ?? "") : "";
-  const listed: Listed = { of, where, columns: shown.join(","), sort: view.get("sort") ?? "url" };
+  const listed: Listed = { of, where, columns: shown.join(","), sort: view.get("sort") ?? usualSort(of) };
   const figures = useQuery({
     ...inventory.figures(runId, { ...listed, by }),
     placeholderData: (before: InventoryFigures | undefined) => before,
@@ -115,7 +123,7 @@ function Inventory({ of, known, runId }: { of: AddressRole; known: InventoryColu
   );
 }
 
-function RoleChip({ role, on }: { role: { value: AddressRole; label: string }; on: boolean }) {
+function RoleChip({ role, on }: { role: { value: InventoryKind; label: string }; on: boolean }) {
   const [view, set] = useAddress();
   // Another kind of address has other columns: nothing of the view stays.
   const show = () => {
@@ -129,7 +137,7 @@ function RoleChip({ role, on }: { role: { value: AddressRole; label: string }; o
   );
 }
 
-function Views({ of }: { of: AddressRole }) {
+function Views({ of }: { of: InventoryKind }) {
   const [view] = useAddress();
   const shipped = useQuery(inventory.views()).data ?? [];
   const run = view.get("run");
@@ -145,7 +153,7 @@ function Views({ of }: { of: AddressRole }) {
             ...(of === "page" ? {} : { of }),
             where: each.where,
             columns: each.columns.join(","),
-            ...(each.sort === "url" ? {} : { sort: each.sort }),
+            ...(each.sort === usualSort(of) ? {} : { sort: each.sort }),
           }).toString(),
         }))}
     />
@@ -222,7 +230,7 @@ function Rows({
       head: column.label,
       sort: column.name,
       number: column.kind === "number",
-      className: column.name === "url" ? "min-w-56 whitespace-nowrap" : undefined,
+      className: ["url", "source", "target"].includes(column.name) ? "min-w-56 whitespace-nowrap" : undefined,
       cell: (row) => <Cell value={row.values[column.name]} column={column} siteId={site.id} host={site.host} />,
       foot:
         column.total && typeof sum === "number"
@@ -251,10 +259,11 @@ function Rows({
         {(data) => {
           const total = data.pages[0]?.total ?? 0;
           const all = figures?.all ?? total;
+          const one = listed.of === "link" ? "link" : "address";
           return (
             <>
               <p className="text-ink-3 mb-1 text-sm">
-                {total === all ? `${count(total)} addresses` : `${count(total)} of ${count(all)} addresses`}
+                {total === all ? plural(total, one) : `${count(total)} of ${plural(all, one)}`}
               </p>
               <Table
                 rows={data.pages.flatMap((part) => part.items)}
