@@ -8,17 +8,18 @@ from __future__ import annotations
 
 import asyncio
 import sqlite3
+from collections import Counter
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from datetime import datetime
 
 from hodcarrier.audit.audit import audit
-from hodcarrier.core.errors import DamagedRun, InvalidInput, NotFound
+from hodcarrier.core.errors import DamagedRun, HodcarrierError, InvalidInput, NotFound
 from hodcarrier.core.judge.compare import classify
 from hodcarrier.core.plan import Plan, plan_values
 from hodcarrier.core.scope import Scope
-from hodcarrier.core.states import Change
+from hodcarrier.core.states import NEW_CHANGES, Change
 from hodcarrier.core.web.urls import read_address
 from hodcarrier.crawl.fetch import Access
 from hodcarrier.examine.views import Neighbourhood
@@ -30,9 +31,11 @@ from hodcarrier.runfile.writer import RunWriter
 from hodcarrier.usecases import plans, waiver_scopes
 from hodcarrier.usecases.workspace import Workspace, latest_run_id
 from hodcarrier.wire.comparisons import LookFinding, LookOut, PageChange
+from hodcarrier.wire.pages import LookBrief
 from hodcarrier.wire.results import PageOut
 
 SECONDS_MAX = 60
+PAGES_MAX = 25
 COMPARED = ("status", "title", "description", "h1", "canonical", "words", "why_not")
 
 
@@ -57,6 +60,34 @@ def look(work: Workspace, site_id: int, address: str) -> LookOut:
         if base is not None:
             moment = datetime.fromisoformat(base.meta("started_at") or base.meta("finished_at"))
         return _answer(looked, run_id, moment)
+
+
+def look_at_several(work: Workspace, site_id: int, addresses: Sequence[str]) -> list[LookBrief]:
+    """Look at several pages of a site, one after the other; one that cannot be looked at stops none of the others. Raises :class:`InvalidInput` for more than
+    :data:`PAGES_MAX`."""
+    wanted = list(dict.fromkeys(addresses))
+    if not 1 <= len(wanted) <= PAGES_MAX:
+        raise InvalidInput(f"{len(wanted)} pages are chosen.", f"Choose 1 to {PAGES_MAX}, or run an audit.", "urls")
+    return [_brief(work, site_id, address) for address in wanted]
+
+
+def _brief(work: Workspace, site_id: int, address: str) -> LookBrief:
+    try:
+        found = look(work, site_id, address)
+    except HodcarrierError as error:
+        return LookBrief(url=address, error=str(error))
+    counts = Counter(finding.change for finding in found.findings)
+    new = sum(counts[change] for change in (*NEW_CHANGES, Change.RETURNED))
+    return LookBrief(
+        url=found.page.url,
+        status=found.page.status,
+        changed=[change.field for change in found.changes],
+        fixed=counts[Change.FIXED],
+        new=new,
+        still=counts[Change.STILL_THERE],
+        unverified=counts[Change.UNVERIFIED],
+        error=found.page.failure,
+    )
 
 
 @contextmanager

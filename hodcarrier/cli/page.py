@@ -1,16 +1,18 @@
-"""``hodcarrier page list|figures|columns|views|show|history|look``."""
+"""``hodcarrier page list|figures|columns|views|show|history|look``; the rest is in :mod:`hodcarrier.cli.page_parts`."""
 
 from __future__ import annotations
 
 import argparse
 from typing import Any
 
+from hodcarrier.cli import page_parts
 from hodcarrier.cli.inventory import add_verbs
 from hodcarrier.cli.output import SIGNS, dated, emit, out
 from hodcarrier.cli.service import connect, find_site, limit, noun, run_of, show, verb
 from hodcarrier.core.states import InventoryKind
 from hodcarrier.core.web.urls import read_address, split
 from hodcarrier.wire.comparisons import LookBody
+from hodcarrier.wire.pages import LooksBody
 
 STATES = {
     "queued": "not fetched yet",
@@ -40,6 +42,18 @@ HISTORY = [
 ]
 
 
+LOOKS = [
+    ("url", "Address"),
+    ("status", "Status"),
+    ("fixed", "Fixed"),
+    ("new", "New"),
+    ("still", "Still there"),
+    ("unverified", "Unverified"),
+    ("changed", "Changed"),
+    ("error", "Not looked at"),
+]
+
+
 def add_parser(commands: Any) -> None:
     """Describe the commands."""
     verbs = noun(commands, "page", "a run's inventory")
@@ -51,8 +65,9 @@ def add_parser(commands: Any) -> None:
     history.add_argument("address", help="of a page of a site that is set up")
     history.add_argument("--site", help="which site, if it is not told by the host")
     history.add_argument("--limit", type=limit, default=30, help="runs at most (default: 30)")
-    looked = verb(verbs, "look", "fetch and examine one page now, against the last run", run_look)
-    looked.add_argument("address", help="of a page of a site that is set up")
+    page_parts.add_verbs(verbs)
+    looked = verb(verbs, "look", "fetch and examine pages now, against the last run", run_look)
+    looked.add_argument("addresses", nargs="+", metavar="ADDRESS", help="of pages of a site that is set up")
     looked.add_argument("--site", help="which site, if it is not told by the host")
 
 
@@ -106,10 +121,12 @@ def run_history(args: argparse.Namespace) -> int:
 
 
 def run_look(args: argparse.Namespace) -> int:
-    """Look at one page."""
+    """Look at one page, or at several."""
     with connect(args) as desk:
-        key = args.site or split(read_address(args.address)).host
-        found = desk.look_at_page(find_site(desk, key).id, LookBody(url=args.address))
+        site = find_site(desk, args.site or split(read_address(args.addresses[0])).host).id
+        if len(args.addresses) > 1:
+            return show(args, desk.look_at_pages(site, LooksBody(urls=args.addresses)), LOOKS)
+        found = desk.look_at_page(site, LookBody(url=args.addresses[0]))
     if args.format == "json":
         return show(args, found, [])
     if args.format == "csv":

@@ -6,6 +6,7 @@ import argparse
 from pathlib import Path
 from typing import Any
 
+from hodcarrier.cli import structure
 from hodcarrier.cli.output import course, emit, err, out, progress_line
 from hodcarrier.cli.plan import read_settings
 from hodcarrier.cli.service import (
@@ -107,6 +108,7 @@ def add_parser(commands: Any) -> None:
         "--set", action="append", default=[], metavar="NAME=VALUE", help="another setting for checks, as in plan edit (repeat)"
     )
     again.add_argument("--wait", action="store_true", help="wait until it is done and show it")
+    structure.add_verbs(verbs)
     exported = verb(verbs, "export", "write a run's findings, or its file, to a file", run_export)
     exported.add_argument(
         "run_id", metavar="RUN", help="id of a run, a site for its latest, or SITE@DAY for the one it had on a day"

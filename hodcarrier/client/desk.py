@@ -13,12 +13,14 @@ from hodcarrier.client.calls.clients import AsyncClients, Clients
 from hodcarrier.client.calls.files import AsyncFiles, Files
 from hodcarrier.client.calls.inventory import AsyncInventory, Inventory
 from hodcarrier.client.calls.mail import AsyncMail, Mail
+from hodcarrier.client.calls.pages import AsyncPages, Pages
 from hodcarrier.client.calls.people import AsyncPeople, People
 from hodcarrier.client.calls.plans import AsyncPlans, Plans
 from hodcarrier.client.calls.profiles import AsyncProfiles, Profiles
 from hodcarrier.client.calls.runs import AsyncRuns, Runs
 from hodcarrier.client.calls.setups import AsyncSetups, Setups
 from hodcarrier.client.calls.sites import AsyncSites, Sites
+from hodcarrier.client.calls.structure import AsyncStructure, Structure
 from hodcarrier.client.calls.todos import AsyncTodos, Todos
 from hodcarrier.client.calls.webhooks import AsyncWebhooks, Webhooks
 from hodcarrier.client.calls.work import AsyncWork, Work
@@ -49,7 +51,24 @@ def choose_site(found: Sequence[SiteOut], key: str | int) -> SiteOut:
     raise LookupError(f"{what} “{text}”. Give the id of one: {said}{more}.")
 
 
-class Hodcarrier(People, Clients, Setups, Sites, Plans, Profiles, Runs, Inventory, Todos, Work, Mail, Webhooks, Files, Catalogue):
+class Hodcarrier(
+    People,
+    Clients,
+    Setups,
+    Sites,
+    Plans,
+    Profiles,
+    Runs,
+    Inventory,
+    Pages,
+    Structure,
+    Todos,
+    Work,
+    Mail,
+    Webhooks,
+    Files,
+    Catalogue,
+):
     """A connection to a service. Use it as a context manager, or call :meth:`close`.
 
     Every method raises :class:`RequestFailed` with the service's problem document, or :class:`Unreachable`.
@@ -108,6 +127,8 @@ class AsyncHodcarrier(
     AsyncProfiles,
     AsyncRuns,
     AsyncInventory,
+    AsyncPages,
+    AsyncStructure,
     AsyncTodos,
     AsyncWork,
     AsyncMail,

@@ -110,8 +110,8 @@ class LinkColumns(Columns):
             return self._figures_of(_OF_SOURCE[name])[self._sources]
         if name in _TEXTS_OF_TARGET:
             return self._texts_of(_TEXTS_OF_TARGET[name], self._targets)
-        if name == "source_template":
-            return self._texts_of("template", self._sources)
+        if name in ("source_template", "target_template"):
+            return self._texts_of("template", self._sources if name == "source_template" else self._targets)
         return None
 
     def _of_face(self, name: str) -> Figures | Texts:

@@ -146,6 +146,17 @@ def causes(run: RunFile, check_id: str = "", limit: int = 200, after: int = 0) -
     return rows
 
 
+def causes_by_id(run: RunFile, numbers: Iterable[int]) -> list[Row]:
+    """Causes by their ids, without their ages. Raises :class:`InvalidInput` for one that the run does not have."""
+    found = []
+    for number in numbers:
+        rows = run.rows("SELECT id, check_id, line, findings, gain FROM cause WHERE id = ? AND findings > 0", number)
+        if not rows:
+            raise InvalidInput(f"The run has no cause {number} with open findings.", "Choose among those that it has.", "causes")
+        found.append(dict(zip(("id", "check", "line", "findings", "gain"), rows[0], strict=True)))
+    return found
+
+
 def top_cause(run: RunFile, check_id: str) -> str:
     """The line of a check's weightiest cause; empty when it has none."""
     found = run.rows(

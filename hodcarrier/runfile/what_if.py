@@ -33,9 +33,9 @@ class WhatIfRun:
         self._run = run
         self._columns = Columns.read(run)
         self._scored = ScoredRun.read(run, self._columns)
-        self.health = self._without([])
+        self.health = self.without([])
 
-    def _without(self, findings: Sequence[int]) -> float | None:
+    def without(self, findings: Sequence[int]) -> float | None:
         """Health, in full precision, without some findings."""
         waived = self._columns.waived.copy()
         waived[list(findings)] = True
@@ -47,7 +47,7 @@ class WhatIfRun:
 
     def shown(self, findings: Sequence[int]) -> float | None:
         """Health without some findings, as it is shown."""
-        value = self._without(findings)
+        value = self.without(findings)
         return None if value is None else as_shown(value, "points")
 
     def gain(self, prints: Sequence[bytes]) -> float | None:
@@ -60,8 +60,29 @@ class WhatIfRun:
             ]
         if self.health is None or not findings:
             return None if self.health is None else 0.0
-        after = self._without(findings)
+        after = self.without(findings)
         return None if after is None else after - self.health
+
+
+@dataclass(frozen=True)
+class Fixed:
+    """How many open findings some checks and causes have, on how many URLs, and the health with and without them, in full precision."""
+
+    findings: int
+    subjects: int
+    health: float | None
+    health_after: float | None
+
+
+def if_fixed(run: RunFile, checks: Sequence[str], causes: Sequence[int]) -> Fixed:
+    """What a run's health would be if some checks and causes passed. Health is computed from the counts of every page, so it is exact."""
+    chosen: dict[int, str] = {}
+    for column, values in (("check_id", list(checks)), ("cause_id", list(causes))):
+        for value in values:
+            chosen.update(run.rows(f"SELECT id, subject FROM finding WHERE {column} = ? AND waived = 0", value))
+    what_if = WhatIfRun(run)
+    after = what_if.without(list(chosen)) if chosen else what_if.health
+    return Fixed(len(chosen), len(set(chosen.values())), what_if.health, after)
 
 
 def if_waived(run: RunFile, waivers: Sequence[Waiver]) -> WhatIf:

@@ -10,6 +10,8 @@ BODIES: dict[str, Any] = {
     "ClientBody": {"name": "Tidewrack Chandlery"},
     "ClientChange": {"holidays": ["2026-12-25", "2026-12-28"]},
     "ExamineBody": {"profile": "Shop", "values": {"thresholds": {"words_min": 120}}},
+    "LooksBody": {"urls": ["https://tidewrack.example/contact", "https://tidewrack.example/shop/"]},
+    "FixesBody": {"checks": ["link-broken"], "causes": [3, 12]},
     "LookBody": {"url": "https://tidewrack.example/contact"},
     "MemberBody": {
         "name": "Oona Featherby",

@@ -1628,6 +1628,206 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{run_id}/page/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Page Terms
+         * @description The main terms of a page, and where a focus term stands.
+         */
+        get: operations["get_page_terms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run_id}/page/data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Page Data
+         * @description The structured data of a page as a tree.
+         */
+        get: operations["get_page_data"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run_id}/page/languages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Page Languages
+         * @description The versions of a page, and what each names.
+         */
+        get: operations["get_page_languages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run_id}/page/way": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Page Way
+         * @description The shortest way of clicks from the start to a page.
+         */
+        get: operations["get_page_way"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run_id}/page/source": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Page Source
+         * @description The source of a page with its findings, and where its HTML breaks the rules of parsing.
+         */
+        get: operations["get_page_source"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/snippet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Try Snippet
+         * @description How a title and a description would stand in search results on a desktop and on a phone.
+         */
+        get: operations["try_snippet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Pages
+         * @description Fetch and examine several pages now and compare them with the last run, which stays as it is.
+         */
+        post: operations["look_at_pages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run_id}/structure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Structure
+         * @description The pages of a run by folder, host, language or template, with figures of each.
+         */
+        get: operations["get_structure"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run_id}/structure/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Template Links
+         * @description How the templates of a run link to one another.
+         */
+        get: operations["get_template_links"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run_id}/fixes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan Fixes
+         * @description What checks and causes would bring if they were fixed together; nothing is stored.
+         */
+        post: operations["plan_fixes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/todos/{todo_id}/sheet": {
         parameters: {
             query?: never;
@@ -3260,6 +3460,63 @@ export interface components {
             client_name: string;
         };
         /**
+         * BranchKind
+         * @description What the pages of a site are gathered by.
+         * @enum {string}
+         */
+        BranchKind: "folder" | "host" | "language" | "template";
+        /**
+         * BranchOut
+         * @description Some pages of a site under one name, with all that lies below. ``where`` asks the inventory for them.
+         */
+        BranchOut: {
+            /**
+             * Name
+             * @description Path of the folder, or the host, the language as declared, or the template.
+             */
+            name: string;
+            /**
+             * Pages
+             * @description How many pages are in it, however deep.
+             */
+            pages: number;
+            /**
+             * Indexable
+             * @description How many of its pages may be indexed.
+             */
+            indexable: number;
+            /**
+             * Health
+             * @description Mean health of its scored pages, 0 to 100; null where none is scored.
+             */
+            health: number | null;
+            /**
+             * Findings
+             * @description Open findings on its pages.
+             */
+            findings: number;
+            /**
+             * Severe
+             * @description Findings that are critical or high.
+             */
+            severe: number;
+            /**
+             * Flow
+             * @description How much of what flows over the links of the site reaches its pages together: 1 is the average page.
+             */
+            flow: number;
+            /**
+             * Inner
+             * @description How many branches lie directly in it.
+             */
+            inner: number;
+            /**
+             * Where
+             * @description The filter that asks the inventory for its pages.
+             */
+            where: string;
+        };
+        /**
          * CatalogueEntry
          * @description A check. ``terms`` are further words it is searched by. ``retired`` tells what became of one that was taken out; ``names`` are the ids it had before.
          */
@@ -4640,6 +4897,87 @@ export interface components {
             error: string;
         };
         /**
+         * DataBlock
+         * @description Structured data that is written in one place. ``number`` counts the blocks of JSON-LD from 1 on; 0: it is none.
+         */
+        DataBlock: {
+            /**
+             * Form
+             * @description How it is written: JSON-LD, microdata or RDFa.
+             */
+            form: string;
+            /**
+             * Number
+             * @description Number of the block among the blocks of JSON-LD, from 1 on; 0 for microdata and RDFa.
+             */
+            number: number;
+            /**
+             * Error
+             * @description Why it cannot be read; empty when it can.
+             */
+            error: string;
+            /**
+             * Things
+             * @description The things that it describes.
+             */
+            things: components["schemas"]["DataThing"][];
+        };
+        /**
+         * DataPart
+         * @description A thing as the value of a property.
+         */
+        DataPart: {
+            /**
+             * Property
+             * @description Name of the property.
+             */
+            property: string;
+            /** @description The thing that it names. */
+            thing: components["schemas"]["DataThing"];
+        };
+        /**
+         * DataThing
+         * @description A thing in structured data; ``parts`` are things that it names by a property.
+         */
+        DataThing: {
+            /**
+             * Types
+             * @description Types by the vocabulary.
+             */
+            types: string[];
+            /**
+             * Id
+             * @description Its `@id`; empty when it has none.
+             */
+            id: string;
+            /**
+             * Values
+             * @description What is said of it, beside other things.
+             */
+            values: components["schemas"]["DataValue"][];
+            /**
+             * Parts
+             * @description Things that it names.
+             */
+            parts: components["schemas"]["DataPart"][];
+        };
+        /**
+         * DataValue
+         * @description A property of a thing with its value.
+         */
+        DataValue: {
+            /**
+             * Property
+             * @description Name of the property.
+             */
+            property: string;
+            /**
+             * Value
+             * @description The value as it stands, cut behind 300 characters.
+             */
+            value: string;
+        };
+        /**
          * DateOrder
          * @description How a member reads dates: 26 Nov 2026, Nov 26, 2026 or 2026-11-26.
          * @enum {string}
@@ -5763,6 +6101,175 @@ export interface components {
             notices: string[];
         };
         /**
+         * FittedOut
+         * @description A text as search results show it.
+         */
+        FittedOut: {
+            /**
+             * Lines
+             * @description The text as it is shown, line by line.
+             */
+            lines: string[];
+            /**
+             * Px
+             * @description How wide it is on one line, in pixels.
+             */
+            px: number;
+            /**
+             * Limit Px
+             * @description How many pixels it may be wide.
+             */
+            limit_px: number;
+            /**
+             * Cut
+             * @description Whether it is longer than what is shown.
+             */
+            cut: boolean;
+        };
+        /**
+         * FixOut
+         * @description One of the fixes, with what it brings alone.
+         */
+        FixOut: {
+            /**
+             * Check
+             * @description Id of a check.
+             */
+            check: string;
+            /**
+             * Cause
+             * @description Id of the cause; null for a whole check.
+             */
+            cause: number | null;
+            /**
+             * Text
+             * @description What it is, in words.
+             */
+            text: string;
+            /** @description How much it costs. */
+            severity: components["schemas"]["Severity"];
+            /** @description How much work one fix takes. */
+            effort: components["schemas"]["Effort"];
+            /**
+             * Fixes
+             * @description How many fixes would clear the findings: one for each cause.
+             */
+            fixes: number;
+            /**
+             * Findings
+             * @description How many findings there are, waived ones left out.
+             */
+            findings: number;
+            /**
+             * Gain
+             * @description Health points that come back when it is fixed.
+             */
+            gain: number;
+        };
+        /**
+         * FixesBody
+         * @description Checks and causes that would be fixed together.
+         * @example {
+         *       "checks": [
+         *         "link-broken"
+         *       ],
+         *       "causes": [
+         *         3,
+         *         12
+         *       ]
+         *     }
+         */
+        FixesBody: {
+            /**
+             * Checks
+             * @description Ids of checks, each with all of its causes.
+             * @default []
+             */
+            checks: string[];
+            /**
+             * Causes
+             * @description Ids of causes of the run.
+             * @default []
+             */
+            causes: number[];
+        };
+        /**
+         * FixesOut
+         * @description What fixes come to together. ``singly`` is the sum of what each brings alone: faults of one page share its loss, so together they bring more or less.
+         */
+        FixesOut: {
+            /**
+             * Health
+             * @description Health, 0 to 100, high is good; null when no page was scored.
+             */
+            health: number | null;
+            /**
+             * Health After
+             * @description Health as it would be then, 0 to 100; null when the run has none.
+             */
+            health_after: number | null;
+            /**
+             * Gain
+             * @description By how much health would rise, in points; null when the run has none.
+             */
+            gain: number | null;
+            /**
+             * Singly
+             * @description What the fixes bring one by one, in points, added up.
+             */
+            singly: number;
+            /**
+             * Findings
+             * @description How many findings there are, waived ones left out.
+             */
+            findings: number;
+            /**
+             * Subjects
+             * @description On how many URLs the findings are.
+             */
+            subjects: number;
+            /**
+             * Fixes
+             * @description How many fixes would clear the findings: one for each cause.
+             */
+            fixes: number;
+            /**
+             * Effort
+             * @description How many of the fixes are of each effort.
+             */
+            effort: {
+                [key: string]: number;
+            };
+            /**
+             * Items
+             * @description The part of the list that was asked for.
+             */
+            items: components["schemas"]["FixOut"][];
+        };
+        /**
+         * FocusOut
+         * @description Where a term that was asked for stands.
+         */
+        FocusOut: {
+            /** @description The term with where it stands. */
+            term: components["schemas"]["TermOut"];
+            /**
+             * Description
+             * @description How often it stands in the meta description.
+             */
+            description: number;
+            /**
+             * Beginning
+             * @description How often it stands in the first 100 words of the main text.
+             */
+            beginning: number;
+            /**
+             * Url
+             * @description How often it stands in the path of the URL.
+             */
+            url: number;
+        };
+        /**
          * FunnelStep
          * @description A step of the funnel of URLs, and how many URLs come so far; ``where`` asks the inventory for those that drop out before it.
          */
@@ -5946,7 +6453,7 @@ export interface components {
              * @description Its name.
              */
             name: string;
-            /** @description Pages, files of the site, or URLs of other sites. */
+            /** @description Pages, files of the site, URLs of other sites, or links. */
             of: components["schemas"]["InventoryKind"];
             /**
              * Where
@@ -5994,6 +6501,27 @@ export interface components {
              * @description Number of a client.
              */
             client_id?: number | null;
+        };
+        /**
+         * LanguageSet
+         * @description A page with the versions that it names, itself first; nothing when it names none. ``missing`` counts versions that do not name others back.
+         */
+        LanguageSet: {
+            /**
+             * Codes
+             * @description The codes that the page names.
+             */
+            codes: string[];
+            /**
+             * Versions
+             * @description The versions, the page itself first.
+             */
+            versions: components["schemas"]["VersionOut"][];
+            /**
+             * Missing
+             * @description How many times a version does not name another one.
+             */
+            missing: number;
         };
         /**
          * LimitOut
@@ -6354,6 +6882,58 @@ export interface components {
             url: string;
         };
         /**
+         * LookBrief
+         * @description What a fresh look at one page found, against the last run; ``error`` says why it could not be looked at.
+         */
+        LookBrief: {
+            /**
+             * Url
+             * @description The URL.
+             */
+            url: string;
+            /**
+             * Status
+             * @description HTTP status; null when there was no answer.
+             */
+            status?: number | null;
+            /**
+             * Changed
+             * @description Facts that are no longer as in the last run.
+             * @default []
+             */
+            changed: string[];
+            /**
+             * Fixed
+             * @description Findings of the last run that are gone.
+             * @default 0
+             */
+            fixed: number;
+            /**
+             * New
+             * @description Findings that the last run did not have.
+             * @default 0
+             */
+            new: number;
+            /**
+             * Still
+             * @description Findings that are there as before.
+             * @default 0
+             */
+            still: number;
+            /**
+             * Unverified
+             * @description Places that could not be examined.
+             * @default 0
+             */
+            unverified: number;
+            /**
+             * Error
+             * @description Why it could not be looked at; empty when it could.
+             * @default
+             */
+            error: string;
+        };
+        /**
          * LookFinding
          * @description A finding of a page looked at now, or one of the last run that is gone.
          */
@@ -6455,6 +7035,23 @@ export interface components {
              * @description Findings of the page now, and those of the last run that are gone.
              */
             findings: components["schemas"]["LookFinding"][];
+        };
+        /**
+         * LooksBody
+         * @description Pages of a site to fetch and examine now.
+         * @example {
+         *       "urls": [
+         *         "https://tidewrack.example/contact",
+         *         "https://tidewrack.example/shop/"
+         *       ]
+         *     }
+         */
+        LooksBody: {
+            /**
+             * Urls
+             * @description URLs.
+             */
+            urls: string[];
         };
         /**
          * Loss
@@ -6741,7 +7338,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_inventory" | "export_run" | "export_todos" | "first_look" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_history" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_metrics" | "import_todos" | "invite_again" | "invite_member" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "pause_schedule" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_inventory" | "export_run" | "export_todos" | "first_look" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_data" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_metrics" | "import_todos" | "invite_again" | "invite_member" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -7126,6 +7723,22 @@ export interface components {
             head: string;
         };
         /**
+         * PageData
+         * @description The structured data of a page, with the findings on it.
+         */
+        PageData: {
+            /**
+             * Blocks
+             * @description What is written in each place.
+             */
+            blocks: components["schemas"]["DataBlock"][];
+            /**
+             * Findings
+             * @description How many findings there are, waived ones left out.
+             */
+            findings: components["schemas"]["FindingRow"][];
+        };
+        /**
          * PageHistory
          * @description A page over the runs of its site, the latest run first. ``more`` runs lie before those given, or have no file any more.
          */
@@ -7458,6 +8071,58 @@ export interface components {
              * @default []
              */
             changed: string[];
+        };
+        /**
+         * PageSource
+         * @description The source of a page as it was sent, with its findings and where its HTML breaks the rules. ``whole``: nothing was cut off.
+         */
+        PageSource: {
+            /**
+             * Text
+             * @description The source as text.
+             */
+            text: string;
+            /**
+             * Whole
+             * @description Whether it is all of it; very long ones are cut.
+             */
+            whole: boolean;
+            /**
+             * Findings
+             * @description How many findings there are, waived ones left out.
+             */
+            findings: components["schemas"]["FindingRow"][];
+            /**
+             * Errors
+             * @description Where the HTML breaks the rules of parsing, the first 200.
+             */
+            errors: components["schemas"]["ParseErrorOut"][];
+        };
+        /**
+         * ParseErrorOut
+         * @description Where the HTML breaks the rules of parsing.
+         */
+        ParseErrorOut: {
+            /**
+             * Line
+             * @description What the fix is about, in a line.
+             */
+            line: number;
+            /**
+             * Column
+             * @description Column in its line, from 1 on; 0 where there is none.
+             */
+            column: number;
+            /**
+             * Problem
+             * @description What is wrong.
+             */
+            problem: string;
+            /**
+             * Remedy
+             * @description How to mend it.
+             */
+            remedy: string;
         };
         /**
          * PartKind
@@ -11186,6 +11851,31 @@ export interface components {
             remove_tags?: string[];
         };
         /**
+         * SnippetOut
+         * @description A title and a description in search results.
+         */
+        SnippetOut: {
+            /** @description On a desktop. */
+            desktop: components["schemas"]["SnippetSide"];
+            /** @description On a phone. */
+            phone: components["schemas"]["SnippetSide"];
+        };
+        /**
+         * SnippetSide
+         * @description A search result on one kind of screen.
+         */
+        SnippetSide: {
+            /**
+             * Path
+             * @description Host and folders of the URL.
+             */
+            path: string[];
+            /** @description The title as it is shown. */
+            title: components["schemas"]["FittedOut"];
+            /** @description The description as it is shown. */
+            description: components["schemas"]["FittedOut"];
+        };
+        /**
          * SourceDocument
          * @description In what a finding stands: the source of its page, the headers of the answer, or robots.txt.
          * @enum {string}
@@ -11303,6 +11993,47 @@ export interface components {
             close_first?: string[];
         };
         /**
+         * StepOut
+         * @description A page on the way to another, with the text of the link to it.
+         */
+        StepOut: {
+            /**
+             * Url
+             * @description The URL.
+             */
+            url: string;
+            /**
+             * Title
+             * @description Title.
+             */
+            title: string;
+            /**
+             * Text
+             * @description Text of the link that leads to it; empty on the first page, and where a redirect leads to it.
+             */
+            text: string;
+        };
+        /**
+         * StructureOut
+         * @description Branches of a site. ``own`` are the pages that lie in ``below`` itself, or in no branch.
+         */
+        StructureOut: {
+            /** @description What the pages are gathered by. */
+            by: components["schemas"]["BranchKind"];
+            /**
+             * Below
+             * @description The folder, as a path with slashes at both ends.
+             */
+            below: string;
+            /** @description The pages that lie in no branch; null when there are none. */
+            own: components["schemas"]["BranchOut"] | null;
+            /**
+             * Branches
+             * @description Branches, those with most pages first.
+             */
+            branches: components["schemas"]["BranchOut"][];
+        };
+        /**
          * Subject
          * @description What a check looks at.
          * @enum {string}
@@ -11314,6 +12045,91 @@ export interface components {
          * @enum {string}
          */
         TableForm: "csv" | "xlsx" | "jsonl";
+        /**
+         * TemplateLinksOut
+         * @description Followed links between templates: row by row, from the template of the row to that of the column.
+         */
+        TemplateLinksOut: {
+            /**
+             * Branches
+             * @description Branches, those with most pages first.
+             */
+            branches: components["schemas"]["BranchOut"][];
+            /**
+             * Links
+             * @description Followed links from the template of each row to that of each column.
+             */
+            links: number[][];
+        };
+        /**
+         * TermOut
+         * @description A term of a page: how often it stands in the main text and in other places.
+         */
+        TermOut: {
+            /**
+             * Text
+             * @description The term in lower case.
+             */
+            text: string;
+            /**
+             * Words
+             * @description How many words it has.
+             */
+            words: number;
+            /**
+             * Count
+             * @description How often it stands in the main text.
+             */
+            count: number;
+            /**
+             * Share
+             * @description Share of the words of the main text, in per cent.
+             */
+            share: number;
+            /**
+             * Title
+             * @description How often it stands in the title.
+             */
+            title: number;
+            /**
+             * H1
+             * @description How often it stands in the first H1.
+             */
+            h1: number;
+            /**
+             * Headings
+             * @description How often it stands in headings.
+             */
+            headings: number;
+            /**
+             * Alts
+             * @description How often it stands in alternative texts.
+             */
+            alts: number;
+            /**
+             * Anchors
+             * @description How often it stands in the texts of links that lead to the page.
+             */
+            anchors: number;
+        };
+        /**
+         * TermsOut
+         * @description The main terms of a page, most frequent first within each number of words.
+         */
+        TermsOut: {
+            /**
+             * Words
+             * @description Words of the main text.
+             */
+            words: number;
+            /**
+             * Terms
+             * @description Further words by which the check is found.
+             */
+            terms: components["schemas"]["TermOut"][];
+            /** @description The term that was asked for; null when none was. */
+            focus?: components["schemas"]["FocusOut"] | null;
+        };
         /**
          * TestMessage
          * @description What a webhook is sent when somebody tries it out.
@@ -12444,6 +13260,40 @@ export interface components {
              * @description What http, https and www answer.
              */
             variants?: components["schemas"]["Variant"][];
+        };
+        /**
+         * VersionOut
+         * @description A version of a page, and which URL it names for each code.
+         */
+        VersionOut: {
+            /**
+             * Url
+             * @description The URL.
+             */
+            url: string;
+            /**
+             * Status
+             * @description HTTP status; null when there was no answer.
+             */
+            status: number | null;
+            /**
+             * Lang
+             * @description The language that it declares.
+             */
+            lang: string;
+            /**
+             * Indexable
+             * @description Whether it may be indexed; null when it was not examined.
+             */
+            indexable: boolean | null;
+            /**
+             * Names
+             * @description Codes, each with the URL that it names for it.
+             */
+            names: [
+                string,
+                string
+            ][];
         };
         /**
          * ViewBody
@@ -22035,7 +22885,7 @@ export interface operations {
     list_columns: {
         parameters: {
             query?: {
-                /** @description Pages, files of the site, or URLs of other sites. */
+                /** @description Pages, files of the site, URLs of other sites, or links. */
                 of?: components["schemas"]["InventoryKind"];
             };
             header?: never;
@@ -22186,7 +23036,7 @@ export interface operations {
     list_inventory: {
         parameters: {
             query?: {
-                /** @description Pages, files of the site, or URLs of other sites. */
+                /** @description Pages, files of the site, URLs of other sites, or links. */
                 of?: components["schemas"]["InventoryKind"];
                 /** @description Columns, by name, with commas between. */
                 columns?: string;
@@ -22282,7 +23132,7 @@ export interface operations {
     get_inventory_figures: {
         parameters: {
             query?: {
-                /** @description Pages, files of the site, or URLs of other sites. */
+                /** @description Pages, files of the site, URLs of other sites, or links. */
                 of?: components["schemas"]["InventoryKind"];
                 /** @description Columns, by name, with commas between. */
                 columns?: string;
@@ -22371,7 +23221,7 @@ export interface operations {
     export_inventory: {
         parameters: {
             query?: {
-                /** @description Pages, files of the site, or URLs of other sites. */
+                /** @description Pages, files of the site, URLs of other sites, or links. */
                 of?: components["schemas"]["InventoryKind"];
                 /** @description Columns, by name, with commas between. */
                 columns?: string;
@@ -22436,6 +23286,909 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_page_terms: {
+        parameters: {
+            query: {
+                /**
+                 * @description The URL.
+                 * @example https://tidewrack.example/contact
+                 */
+                url: string;
+                /** @description A term to look for. */
+                focus?: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+                 * @example latest-1
+                 */
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_page_data: {
+        parameters: {
+            query: {
+                /**
+                 * @description The URL.
+                 * @example https://tidewrack.example/contact
+                 */
+                url: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+                 * @example latest-1
+                 */
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageData"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_page_languages: {
+        parameters: {
+            query: {
+                /**
+                 * @description The URL.
+                 * @example https://tidewrack.example/contact
+                 */
+                url: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+                 * @example latest-1
+                 */
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanguageSet"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_page_way: {
+        parameters: {
+            query: {
+                /**
+                 * @description The URL.
+                 * @example https://tidewrack.example/contact
+                 */
+                url: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+                 * @example latest-1
+                 */
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_page_source: {
+        parameters: {
+            query: {
+                /**
+                 * @description The URL.
+                 * @example https://tidewrack.example/contact
+                 */
+                url: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+                 * @example latest-1
+                 */
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageSource"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_snippet: {
+        parameters: {
+            query?: {
+                /** @description The title to try. */
+                title?: string;
+                /** @description The meta description to try. */
+                description?: string;
+                /**
+                 * @description URL of the page, for the path above the title.
+                 * @example https://tidewrack.example/contact
+                 */
+                url?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SnippetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_pages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LooksBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookBrief"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_structure: {
+        parameters: {
+            query?: {
+                /** @description What the pages are gathered by. */
+                by?: components["schemas"]["BranchKind"];
+                /** @description The folder, as a path with slashes at both ends. */
+                below?: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+                 * @example latest-1
+                 */
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StructureOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_template_links: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+                 * @example latest-1
+                 */
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateLinksOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_fixes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+                 * @example latest-1
+                 */
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FixesBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FixesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };

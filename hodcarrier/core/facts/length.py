@@ -29,6 +29,16 @@ def words_without_blanks(text: str) -> tuple[int, str]:
     return sum(any(c.isalnum() for c in part) for part in WordBreaker(" ".join(runs), "en")) if runs else 0, rest
 
 
+def is_without_blanks(text: str) -> bool:
+    """Whether a text is wholly in scripts that put no blanks between words."""
+    return _WITHOUT_BLANKS.fullmatch(text) is not None
+
+
+def spaced(text: str) -> str:
+    """A text with blanks between words also where its script puts none, by the dictionaries of ICU."""
+    return _WITHOUT_BLANKS.sub(lambda found: f" {' '.join(WordBreaker(found.group(), 'en'))} ", text)
+
+
 # The sizes that search results set titles and descriptions in.
 TITLE_PX, DESCRIPTION_PX = 20, 14
 

@@ -29,7 +29,7 @@ _NOT_SEEN_TAGS = ("script", "style", "noscript", "template")
 # A term is a word of a script that divides words by blanks: Latin, Greek, Cyrillic, in lower case.
 _TERM = re.compile(r"[a-z\u00df-\u052f]{4,}")
 # Words of four letters and more that say nothing of a subject, in the languages that titles are most often in.
-_EMPTY_WORDS = frozenset(
+EMPTY_WORDS = frozenset(
     _TERM.findall(
         "about after also among because been before best between could does done each even every first from good have here into just know like made"
         " make many more most much need only other over page some such take than that their them then there these they this those through under until"
@@ -90,7 +90,7 @@ class TextFacts(msgspec.Struct, frozen=True, array_like=True):
         headings = tuple(_headings(document))
         visible = _visible_bytes(document)
         paragraphs = [node.text_lexbor() for node in document.elements.get("p", ())]
-        text = _main_text(document)
+        text = main_text(document)
         words, digest, near = measure_text(text)
         missing = tuple(text for text in document.expected if text not in document.text)
         topic, unused = _topic(document, headings, text)
@@ -153,7 +153,7 @@ def _topic(document: Document, headings: tuple[Heading, ...], text: str) -> tupl
     if not titles or not main:
         return (), ()
     said = set(_TERM.findall(main))
-    terms = tuple(dict.fromkeys(t for t in _TERM.findall(titles[0].text_lexbor().lower()) if t in said and t not in _EMPTY_WORDS))
+    terms = tuple(dict.fromkeys(t for t in _TERM.findall(titles[0].text_lexbor().lower()) if t in said and t not in EMPTY_WORDS))
     if not terms:
         return (), ()
     stems = {term: term[: max(4, len(term) - 2)] for term in terms}
@@ -166,7 +166,7 @@ def _topic(document: Document, headings: tuple[Heading, ...], text: str) -> tupl
     return terms, tuple(stems)
 
 
-def _main_text(document: Document) -> str:
+def main_text(document: Document) -> str:
     """The main text.
 
     The main text is that of ``<main>`` where there is one, else of the body without navigation, header, footer and

@@ -300,6 +300,7 @@ LINK_COLUMNS = (
     _number("target_depth", "Click depth of the target", ColumnGroup.PLACE, "clicks", steps=(1, 2, 3, 4, 5, 6)),
     _number("source_depth", "Click depth of the source", ColumnGroup.PLACE, "clicks", steps=(1, 2, 3, 4, 5, 6)),
     _text("source_template", "Template of the source", ColumnGroup.PLACE),
+    _text("target_template", "Template of the target", ColumnGroup.PLACE),
 )
 COLUMNS: dict[InventoryKind, dict[str, Column]] = {
     InventoryKind.PAGE: {column.name: column for column in PAGE_COLUMNS},

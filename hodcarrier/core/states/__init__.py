@@ -1,6 +1,6 @@
 """The closed sets of values that records carry: severities, areas, states, purposes. Each is spelled out here and nowhere else."""
 
-from hodcarrier.core.states.columns import ColumnGroup, ColumnKind, ColumnTotal, InventoryKind, Operator
+from hodcarrier.core.states.columns import BranchKind, ColumnGroup, ColumnKind, ColumnTotal, InventoryKind, Operator
 from hodcarrier.core.states.comparing import NEW_CHANGES, Change, ComparedList, EventKind, LineChange, PartKind, Seen
 from hodcarrier.core.states.judging import Area, CheckOutcome, Effort, Severity, SourceDocument, Subject
 from hodcarrier.core.states.people import (
@@ -50,6 +50,7 @@ __all__ = [
     "AddressState",
     "Approval",
     "Area",
+    "BranchKind",
     "Change",
     "CheckOutcome",
     "ColumnGroup",

@@ -14,6 +14,15 @@ class InventoryKind(StrEnum):
     LINK = "link"
 
 
+class BranchKind(StrEnum):
+    """What the pages of a site are gathered by."""
+
+    FOLDER = "folder"
+    HOST = "host"
+    LANGUAGE = "language"
+    TEMPLATE = "template"
+
+
 class ColumnKind(StrEnum):
     """What a column holds, and so how it is compared."""
 
