@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+import hypothesis
 import pytest
 import structlog
 from xdist.scheduler import LoadScopeScheduling
@@ -30,6 +31,9 @@ def logs_of_its_own() -> Iterator[None]:
     structlog.reset_defaults()
 
 
+# How long an example takes says something of the machine, not of the code.
+hypothesis.settings.register_profile("untimed", deadline=None)
+hypothesis.settings.load_profile("untimed")
 WITH_DEMO = ("tests/console/", "tests/e2e/")
 
 

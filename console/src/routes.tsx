@@ -32,7 +32,12 @@ export const router = createBrowserRouter([
           { path: "findings", ...later(async () => (await import("./features/site/findings")).FindingsScreen) },
           { path: "checks/:checkId", ...later(async () => (await import("./features/site/check")).CheckScreen) },
           { path: "inventory", ...later(async () => (await import("./features/site/inventory")).InventoryScreen) },
-          { path: "page", ...later(async () => (await import("./features/site/page")).PageScreen) },
+          {
+            path: "structure",
+            ...later(async () => (await import("./features/site/structure/screen")).StructureScreen),
+          },
+          { path: "fixes", ...later(async () => (await import("./features/site/fixes")).FixesScreen) },
+          { path: "page", ...later(async () => (await import("./features/site/page/screen")).PageScreen) },
           { path: "changes", ...later(async () => (await import("./features/site/changes")).ChangesScreen) },
           { path: "trend", ...later(async () => (await import("./features/site/trend")).TrendScreen) },
           { path: "plan", ...later(async () => (await import("./features/site/plan")).PlanScreen) },

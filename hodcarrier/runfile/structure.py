@@ -21,15 +21,18 @@ COLUMN_OF = {
     BranchKind.TEMPLATE: "template",
 }
 TEMPLATES_SHOWN = 12
+PARTS_SHOWN = 20
 
 
 @dataclass(frozen=True)
 class Branches:
-    """Branches of a site, the pages that are in none of them, and what asks the inventory for the pages of each, in the same order."""
+    """Branches of a site, the pages that are in none of them, and for each branch what asks the inventory for its pages, and of folders the largest ones in
+    it."""
 
     own: Branch | None
     branches: list[Branch]
     wheres: list[Filter]
+    parts: list[list[Branch]]
 
 
 def branches(run: RunFile, by: BranchKind, path: str) -> Branches:
@@ -39,10 +42,19 @@ def branches(run: RunFile, by: BranchKind, path: str) -> Branches:
     every = _by_value(columns, name)
     if by == BranchKind.FOLDER:
         own, found = below(every, path)
-        return Branches(own, found, [Condition(name, Operator.STARTS, (branch.name,)) for branch in found])
+        wheres: list[Filter] = [Condition(name, Operator.STARTS, (branch.name,)) for branch in found]
+        return Branches(own, found, wheres, [_parts(every, branch) for branch in found])
     ranked = sorted((branch for branch in every if branch.name), key=lambda branch: (-branch.pages, branch.name))
     rest = next((branch for branch in every if not branch.name), None)
-    return Branches(rest, ranked, [Condition(name, Operator.IS, (branch.name,)) for branch in ranked])
+    return Branches(rest, ranked, [Condition(name, Operator.IS, (branch.name,)) for branch in ranked], [[] for _ in ranked])
+
+
+def _parts(every: list[Branch], branch: Branch) -> list[Branch]:
+    """The largest folders in a folder; with the pages that lie directly in it where there are any."""
+    own, inside = (
+        below((each for each in every if each.name.startswith(branch.name)), branch.name) if branch.inner else (None, [])
+    )
+    return [*inside[:PARTS_SHOWN], *([own] if own and inside else [])]
 
 
 def _by_value(columns: Columns, name: str) -> list[Branch]:

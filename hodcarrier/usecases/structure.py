@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from hodcarrier.core.inventory.filters import Condition, Filter, write_filter
 from hodcarrier.core.states import BranchKind, Operator
 from hodcarrier.core.structure.folders import Branch
@@ -21,7 +23,9 @@ def get_structure(work: Workspace, run_id: str, by: BranchKind, below: str) -> S
         by=by,
         below=path,
         own=_branch(found.own, own) if found.own else None,
-        branches=[_branch(branch, where) for branch, where in zip(found.branches, found.wheres, strict=True)],
+        branches=[
+            _branch(branch, where, parts) for branch, where, parts in zip(found.branches, found.wheres, found.parts, strict=True)
+        ],
     )
 
 
@@ -29,7 +33,7 @@ def _folder(path: str) -> str:
     return f"/{path.strip('/')}/" if path.strip("/") else "/"
 
 
-def _branch(branch: Branch, where: Filter) -> BranchOut:
+def _branch(branch: Branch, where: Filter, parts: Sequence[Branch] = ()) -> BranchOut:
     return BranchOut(
         name=branch.name,
         pages=branch.pages,
@@ -40,6 +44,7 @@ def _branch(branch: Branch, where: Filter) -> BranchOut:
         flow=branch.flow,
         inner=branch.inner,
         where=write_filter(where),
+        parts=[_branch(part, Condition("folder", Operator.STARTS, (part.name,))) for part in parts],
     )
 
 

@@ -49,7 +49,7 @@ def pick(work: Workspace, body: TodoSelection, per: TodoPer) -> Picked:
     Raises :class:`NotFound` for what the latest run does not have, :class:`Conflict` for a comparison with another run, :class:`InvalidInput` for what
     cannot be read.
     """
-    if not (body.check or body.cause is not None or body.fingerprints or body.compared):
+    if not (body.check or body.cause is not None or body.checks or body.causes or body.fingerprints or body.compared):
         return Picked()
     with work.reading() as session:
         site, latest = fetch(session, Site, body.site_id, "site"), latest_run_id(session, body.site_id)
@@ -63,6 +63,8 @@ def pick(work: Workspace, body: TodoSelection, per: TodoPer) -> Picked:
                 )
         elif body.fingerprints:
             rows = _by_print(run, body.fingerprints)
+        elif body.checks or body.causes:
+            rows = _of_several(run, body)
         else:
             if body.check:
                 catalogue.get(body.check)
@@ -99,6 +101,18 @@ def _by_print(run: RunFile, texts: Sequence[str]) -> list[results.Row]:
     if len(rows) < len(set(prints)):
         raise NotFound("Some of these findings are not in the latest run.", "Load the findings again.")
     return rows
+
+
+def _of_several(run: RunFile, body: TodoSelection) -> list[results.Row]:
+    found: dict[int, results.Row] = {}
+    for check in body.checks:
+        catalogue.get(check)
+        found.update((row["id"], row) for row in results.findings(run, check_id=check))
+    for cause in body.causes:
+        found.update((row["id"], row) for row in results.findings(run, cause=cause))
+    if not found:
+        raise NotFound("The latest run has no such findings.", "They may be fixed already, or waived.")
+    return [found[number] for number in sorted(found)]
 
 
 def _rules(run: RunFile) -> dict[str, str]:

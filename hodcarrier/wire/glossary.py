@@ -15,6 +15,7 @@ OF: dict[str, str] = {
     "BranchOut.indexable": "How many of its pages may be indexed.",
     "BranchOut.name": "Path of the folder, or the host, the language as declared, or the template.",
     "BranchOut.pages": "How many pages are in it, however deep.",
+    "BranchOut.parts": "The largest folders in it.",
     "BranchOut.where": "The filter that asks the inventory for its pages.",
     "DataBlock.error": "Why it cannot be read; empty when it can.",
     "DataBlock.form": "How it is written: JSON-LD, microdata or RDFa.",

@@ -18,6 +18,7 @@ class BranchOut(Wire):
     flow: float
     inner: int
     where: str
+    parts: list[BranchOut] = []
 
 
 class StructureOut(Wire):

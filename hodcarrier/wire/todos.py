@@ -25,11 +25,13 @@ class ComparedPick(Wire):
 
 
 class TodoSelection(Wire):
-    """Which findings of the latest run: those of a whole check, of one cause, single ones, or an event of a comparison."""
+    """Which findings of the latest run: those of a whole check, of one cause, of several of both, single ones, or an event of a comparison."""
 
     site_id: int
     check: str = Field(default="", examples=["link-broken"])
     cause: int | None = Field(default=None, description="id of a cause in the latest run")
+    checks: list[str] = Field(default_factory=list, max_length=500)
+    causes: list[int] = Field(default_factory=list, max_length=500)
     fingerprints: list[str] = Field(default_factory=list)
     compared: ComparedPick | None = None
 

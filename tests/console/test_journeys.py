@@ -33,7 +33,17 @@ SCREENS = {
     "/sites/1/changes": "robots.txt now blocks /shop",
     "/sites/1/trend": "New theme went live",
     "/sites/1/plan": "Requests per second",
-    "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F": "Search result preview",
+    "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F": "In search results",
+    "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F&tab=terms&focus=rope": "stands",
+    "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F&tab=source": "at a line",
+    "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F&tab=runs": "Changed",
+    "/sites/1/structure": "How links flow",
+    "/sites/1/structure?by=template": "Links between templates",
+    "/sites/1/inventory?of=link": "To",
+    "/sites/1/findings?by=page": "Pages with findings",
+    "/sites/1/findings?by=folder": "Findings by folder",
+    "/sites/1/findings?by=area": "Findings by area",
+    "/sites/1/fixes?checks=title-short": "Together",
     "/todos": "hreflang without return link",
     "/todos?view=board": "Done, awaits audit",
     "/todos?view=calendar": "today",
@@ -408,8 +418,8 @@ def test_a_plan_is_tried_taken_over_and_read_as_text(signed_in: Page, demo: Demo
 
 def test_a_page_is_looked_at_again(signed_in: Page, demo: Demo) -> None:
     signed_in.goto(demo.url + "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2Fcontact")
-    signed_in.get_by_role("button", name="Fetch again").click()
-    expect(signed_in.get_by_text("Fetched again just now")).to_be_visible()
+    signed_in.get_by_role("button", name="Check again now").click()
+    expect(signed_in.get_by_text("Checked again just now")).to_be_visible()
     expect(signed_in.get_by_text("its facts are as in the last run")).to_be_visible()
     assert violations(signed_in) == []
 

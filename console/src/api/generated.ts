@@ -3515,6 +3515,12 @@ export interface components {
              * @description The filter that asks the inventory for its pages.
              */
             where: string;
+            /**
+             * Parts
+             * @description The largest folders in it.
+             * @default []
+             */
+            parts: components["schemas"]["BranchOut"][];
         };
         /**
          * CatalogueEntry
@@ -12205,6 +12211,16 @@ export interface components {
              */
             cause?: number | null;
             /**
+             * Checks
+             * @description Figures of each check, by its id.
+             */
+            checks?: string[];
+            /**
+             * Causes
+             * @description Causes, the most valuable first.
+             */
+            causes?: number[];
+            /**
              * Fingerprints
              * @description The findings a to-do is about, by fingerprint.
              */
@@ -12911,6 +12927,16 @@ export interface components {
              * @description id of a cause in the latest run
              */
             cause?: number | null;
+            /**
+             * Checks
+             * @description Figures of each check, by its id.
+             */
+            checks?: string[];
+            /**
+             * Causes
+             * @description Causes, the most valuable first.
+             */
+            causes?: number[];
             /**
              * Fingerprints
              * @description The findings a to-do is about, by fingerprint.

@@ -1,6 +1,16 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { service } from "../service";
-import type { InventoryKind, Change, CheckOutcome, ComparedList, PartKind, PlanValues, Site } from "../types";
+import type {
+  BranchKind,
+  FixesBody,
+  InventoryKind,
+  Change,
+  CheckOutcome,
+  ComparedList,
+  PartKind,
+  PlanValues,
+  Site,
+} from "../types";
 import { KEYS } from "./keys";
 
 const PART = 200;
@@ -168,6 +178,9 @@ export const findings = {
     }),
 };
 
+/** One page of a run. */
+const about = (run_id: string, url: string) => ({ params: { path: { run_id }, query: { url } } });
+
 export const pages = {
   history: (site_id: number, url: string) =>
     queryOptions({
@@ -179,6 +192,65 @@ export const pages = {
     queryOptions({
       queryKey: [...KEYS.pages, runId, "page", url],
       queryFn: () => service.GET("/api/v1/runs/{run_id}/page", { params: { path: { run_id: runId }, query: { url } } }),
+    }),
+  terms: (run_id: string, url: string, focus: string) =>
+    queryOptions({
+      queryKey: [...KEYS.pages, run_id, "terms", url, focus],
+      queryFn: () =>
+        service.GET("/api/v1/runs/{run_id}/page/terms", { params: { path: { run_id }, query: { url, focus } } }),
+    }),
+  data: (run_id: string, url: string) =>
+    queryOptions({
+      queryKey: [...KEYS.pages, run_id, "data", url],
+      queryFn: () => service.GET("/api/v1/runs/{run_id}/page/data", about(run_id, url)),
+    }),
+  languages: (run_id: string, url: string) =>
+    queryOptions({
+      queryKey: [...KEYS.pages, run_id, "languages", url],
+      queryFn: () => service.GET("/api/v1/runs/{run_id}/page/languages", about(run_id, url)),
+    }),
+  way: (run_id: string, url: string) =>
+    queryOptions({
+      queryKey: [...KEYS.pages, run_id, "way", url],
+      queryFn: () => service.GET("/api/v1/runs/{run_id}/page/way", about(run_id, url)),
+    }),
+  source: (run_id: string, url: string) =>
+    queryOptions({
+      queryKey: [...KEYS.pages, run_id, "source", url],
+      queryFn: () => service.GET("/api/v1/runs/{run_id}/page/source", about(run_id, url)),
+    }),
+  snippet: (query: { title: string; description: string; url: string }) =>
+    queryOptions({
+      queryKey: [...KEYS.pages, "snippet", query],
+      queryFn: () => service.GET("/api/v1/snippet", { params: { query } }),
+      placeholderData: (before) => before,
+      staleTime: Infinity,
+    }),
+  lookAtSeveral: (site_id: number) => ({
+    send: (urls: string[]) =>
+      service.POST("/api/v1/sites/{site_id}/looks", { params: { path: { site_id } }, body: { urls } }),
+    touches: [],
+  }),
+};
+
+export const structures = {
+  branches: (run_id: string, by: BranchKind, below: string) =>
+    queryOptions({
+      queryKey: [...KEYS.pages, run_id, "structure", by, below],
+      queryFn: () =>
+        service.GET("/api/v1/runs/{run_id}/structure", { params: { path: { run_id }, query: { by, below } } }),
+      placeholderData: (before) => (before?.by === by ? before : undefined),
+    }),
+  links: (run_id: string) =>
+    queryOptions({
+      queryKey: [...KEYS.pages, run_id, "template links"],
+      queryFn: () => service.GET("/api/v1/runs/{run_id}/structure/links", of(run_id)),
+    }),
+  fixes: (run_id: string, body: FixesBody) =>
+    queryOptions({
+      queryKey: [...KEYS.findings, run_id, "fixes", body],
+      queryFn: () => service.POST("/api/v1/runs/{run_id}/fixes", { ...of(run_id), body }),
+      placeholderData: (before) => before,
     }),
 };
 

@@ -4,20 +4,67 @@ import { useMay } from "../../api/hooks";
 import { findings } from "../../api/queries/runs";
 import { catalogue } from "../../api/queries/work";
 import type { Cause, Check, Severity as SeverityName } from "../../api/types";
-import { age, count, day, gain, holds } from "../../lib/words";
-import { SearchInput, Tabs } from "../../ui/controls";
+import { age, count, day, gain, holds, plural } from "../../lib/words";
+import { SearchInput, Select, Tabs } from "../../ui/controls";
 import { Address, Card, Chip } from "../../ui/parts";
 import { SEVERITIES, Severity, severityRank } from "../../ui/signs";
 import { Loaded } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { QUIET, type Quiet } from "./asked";
 import { useSite } from "./context";
+import { FindingsByArea, FindingsByBranch, PagesWithFindings } from "./findings-by";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
 import { QuietChecks } from "./quiet";
 import { TodoCell } from "./summary";
 
-const TITLES = { check: "Checks that fail", cause: "Causes", quiet: "Checks without findings" };
+const TITLES = {
+  check: "Checks that fail",
+  cause: "Causes",
+  page: "Pages with findings",
+  folder: "Findings by folder",
+  template: "Findings by template",
+  area: "Findings by area",
+  quiet: "Checks without findings",
+};
+const STATES = [
+  { value: "", label: "in any state" },
+  { value: "new", label: "new in this run" },
+  { value: "returned", label: "returned" },
+  { value: "old", label: "open for 30 days and more" },
+  { value: "waived", label: "waived in part" },
+  { value: "unverified", label: "unverified in part" },
+];
+const HANDED_OUT = [
+  { value: "", label: "with or without to-do" },
+  { value: "yes", label: "in a to-do" },
+  { value: "no", label: "in no to-do" },
+];
+const OLD_DAYS = 30;
+const DAY_MS = 86_400_000;
+
+type Row = {
+  since?: string | null;
+  times_returned?: number;
+  waived?: number;
+  unverified?: number;
+  todos?: readonly unknown[];
+};
+
+/** Whether a check or cause is in a state and in a to-do, as the filters ask. */
+export function isLike(row: Row, state: string, todo: string, run: { requested_at: string }): boolean {
+  const at = new Date(run.requested_at).getTime();
+  const since = row.since ? new Date(row.since).getTime() : at;
+  const states: Record<string, boolean> = {
+    new: since >= at && !row.times_returned,
+    returned: (row.times_returned ?? 0) > 0,
+    old: at - since >= OLD_DAYS * DAY_MS,
+    waived: (row.waived ?? 0) > 0,
+    unverified: (row.unverified ?? 0) > 0,
+  };
+  const has = (row.todos ?? []).length > 0;
+  return (states[state] ?? true) && (todo === "" || has === (todo === "yes"));
+}
 
 export function FindingsScreen() {
   const { site, run } = useSite();
@@ -32,6 +79,8 @@ export function FindingsScreen() {
   };
   const [by, severity, area, sort] = ["by", "severity", "area", "sort"].map((k) => view.get(k) ?? "");
   const outcome = view.get("outcome") ?? "";
+  const [state, todo] = [view.get("state") ?? "", view.get("todo") ?? ""];
+  const listsRows = by === "" || by === "cause";
   const now = new Date(run.requested_at);
   const terms = new Map(entries.map((e) => [e.id, (e.terms ?? []).join(" ")]));
   const named = (id: string, ...texts: string[]) => holds(view.get("q") ?? "", id, terms.get(id) ?? "", ...texts);
@@ -58,6 +107,16 @@ export function FindingsScreen() {
         </span>
       }
     >
+      {listsRows && (
+        <div className="mb-2.5 flex flex-wrap gap-2">
+          <div className="w-52">
+            <Select aria-label="State" value={state} onChange={(value) => set("state", value)} choices={STATES} />
+          </div>
+          <div className="w-44">
+            <Select aria-label="To-do" value={todo} onChange={(value) => set("todo", value)} choices={HANDED_OUT} />
+          </div>
+        </div>
+      )}
       <Tabs
         label="Findings"
         value={by || "check"}
@@ -65,6 +124,10 @@ export function FindingsScreen() {
         views={[
           { value: "check", label: "by check" },
           { value: "cause", label: "by cause" },
+          { value: "page", label: "by page" },
+          { value: "folder", label: "by folder" },
+          { value: "template", label: "by template" },
+          { value: "area", label: "by area" },
           { value: "quiet", label: "without findings" },
         ]}
       >
@@ -75,12 +138,27 @@ export function FindingsScreen() {
             choose={(name) => set("outcome", name === "passed" ? "" : name)}
             shown={(row) => shown(row) && (!area || row.area === area) && named(row.id, row.summary)}
           />
+        ) : by === "page" ? (
+          <PagesWithFindings runId={run.id} severity={severity ?? ""} text={view.get("q") ?? ""} />
+        ) : by === "folder" || by === "template" ? (
+          <FindingsByBranch key={by} runId={run.id} by={by} />
+        ) : by === "area" ? (
+          <FindingsByArea runId={run.id} shown={shown} />
         ) : by === "cause" ? (
-          <Causes runId={run.id} shown={(row) => shown(row) && named(row.check, row.summary, row.line)} now={now} />
+          <Causes
+            runId={run.id}
+            shown={(row) => shown(row) && isLike(row, state, todo, run) && named(row.check, row.summary, row.line)}
+            now={now}
+          />
         ) : (
           <Checks
             runId={run.id}
-            shown={(row) => shown(row) && (!area || row.area === area) && named(row.id, row.summary, row.cause)}
+            shown={(row) =>
+              shown(row) &&
+              (!area || row.area === area) &&
+              isLike(row, state, todo, run) &&
+              named(row.id, row.summary, row.cause)
+            }
             sort={sort ?? ""}
             onSort={(order) => set("sort", order)}
             now={now}
@@ -109,6 +187,7 @@ function Checks({ runId, shown, sort, onSort, now }: ChecksProps) {
           rows={rows.filter(shown)}
           id={(r) => r.id}
           name="checks"
+          act={(chosen, clear) => <Chosen checks={chosen.map((r) => r.id)} made={clear} />}
           sorted={sort}
           onSort={onSort}
           caption="Checks that fail"
@@ -143,6 +222,12 @@ function Checks({ runId, shown, sort, onSort, now }: ChecksProps) {
             { head: "Pages", sort: (r) => r.pages, number: true, cell: (r) => count(r.pages) },
             { head: "Fixes", sort: (r) => r.fixes, number: true, cell: (r) => count(r.fixes) },
             {
+              head: "Per fix",
+              sort: (r) => r.gain / Math.max(1, r.fixes),
+              number: true,
+              cell: (r) => <span className="text-good">{r.findings ? gain(r.gain / Math.max(1, r.fixes)) : ""}</span>,
+            },
+            {
               head: "Gain",
               sort: (r) => r.gain,
               number: true,
@@ -171,6 +256,25 @@ function Checks({ runId, shown, sort, onSort, now }: ChecksProps) {
   );
 }
 
+/** What can be done with checks or causes that were chosen. */
+function Chosen({ checks = [], causes = [], made }: { checks?: string[]; causes?: number[]; made: () => void }) {
+  const { site } = useSite();
+  const may = useMay();
+  const query = new URLSearchParams({
+    ...(checks.length ? { checks: checks.join(",") } : {}),
+    ...(causes.length ? { causes: causes.join(",") } : {}),
+  });
+  const what = checks.length ? plural(checks.length, "check") : plural(causes.length, "cause");
+  return (
+    <span className="flex gap-3">
+      <Link to={`/sites/${site.id}/fixes?${query}`}>Plan the fixes</Link>
+      {may("add_todo") && (
+        <MakeTodo quiet site={site} checks={checks} causes={causes} title={what} label="Create to-dos" made={made} />
+      )}
+    </span>
+  );
+}
+
 function Since({ row, now }: { row: Check | Cause; now: Date }) {
   return (
     <span className="text-sm whitespace-nowrap">
@@ -190,6 +294,7 @@ function Causes({ runId, shown, now }: { runId: string; shown: (row: Cause) => b
         <Table
           rows={rows.filter(shown)}
           name="causes"
+          act={(chosen, clear) => <Chosen causes={chosen.map((r) => r.id)} made={clear} />}
           id={(r) => r.id}
           caption="Causes: each is one fix"
           empty="No causes here."

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { Link, Navigate, NavLink, Outlet, useLocation, useMatch, useParams } from "react-router";
+import { Link, Navigate, NavLink, Outlet, useLocation, useParams } from "react-router";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { KEYS } from "../../api/queries/keys";
@@ -35,8 +35,8 @@ function Framed({ site }: { site: Site }) {
   const places = SITE_PLACES.filter(([, , operation]) => may(operation));
   const start = useChange(runs.start(site.id));
   const goOn = useChange(runs.resume(site.last_run?.id ?? ""));
-  const check = useMatch("/sites/:siteId/checks/:checkId");
   const { pathname } = useLocation();
+  const within = WITHIN[pathname.split("/")[3] ?? ""];
   const foreign = earlier.data !== undefined && earlier.data.site_id !== site.id;
   const isEarlier = chosen !== "" && earlier.data !== undefined && !foreign && earlier.data.id !== latest.data?.id;
   const shown = chosen !== "" && !foreign ? earlier : latest;
@@ -99,7 +99,7 @@ function Framed({ site }: { site: Site }) {
             to={`/sites/${site.id}${to ? `/${to}` : ""}`}
             end={to === ""}
             className={({ isActive }) =>
-              `py-1.5 whitespace-nowrap hover:no-underline ${isActive || (check && to === "findings") ? "text-ink border-accent border-b-2 font-semibold" : "text-ink-2"}`
+              `py-1.5 whitespace-nowrap hover:no-underline ${isActive || (within === to && to !== "") ? "text-ink border-accent border-b-2 font-semibold" : "text-ink-2"}`
             }
           >
             {label}
@@ -127,6 +127,9 @@ function Framed({ site }: { site: Site }) {
     </>
   );
 }
+
+/** Screens that lie below a place of the site. */
+const WITHIN: Record<string, string> = { checks: "findings", fixes: "findings", page: "inventory" };
 
 /** The name of the place of a site that is shown. What lies below a place, such as a check, says its own. */
 function placeName(pathname: string): string | undefined {

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { findings, pages } from "../../api/queries/runs";
 import type { FindingSight, PageSight } from "../../api/types";
 import { count, day, moment, plural, points } from "../../lib/words";
-import { Address, Card, LinkButton } from "../../ui/parts";
+import { Address, LinkButton } from "../../ui/parts";
 import { Loaded } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { spans } from "./spans";
@@ -67,49 +67,35 @@ const NAMES: Record<string, string> = {
 
 /** A page as the runs of its site saw it, with what changed from one to the next. */
 export function PageRuns({ siteId, url }: { siteId: number; url: string }) {
-  const [shown, setShown] = useState(false);
-  const found = useQuery({ ...pages.history(siteId, url), enabled: shown });
+  const found = useQuery(pages.history(siteId, url));
   return (
-    <Card
-      title="Over the runs"
-      className="mt-3.5"
-      aside={
-        <LinkButton aria-expanded={shown} onClick={() => setShown(!shown)}>
-          {shown ? "Hide" : "Show"}
-        </LinkButton>
-      }
-    >
-      {!shown && <p className="text-ink-3">What earlier runs saw of this page, and what changed.</p>}
-      {shown && (
-        <Loaded query={found} tall={5}>
-          {(data) => (
-            <>
-              <Table
-                rows={data.runs}
-                id={(r) => r.run_id}
-                caption="The page in each run, the latest first"
-                empty="No run knows this page."
-                columns={[
-                  { head: "Run", cell: (r) => <span className="whitespace-nowrap">{moment(r.at)}</span> },
-                  {
-                    head: "Status",
-                    cell: (r) => (r.known ? answer(r) : "not known"),
-                  },
-                  { head: "Health", number: true, cell: (r) => points(r.health) },
-                  { head: "Findings", number: true, cell: (r) => count(r.findings) },
-                  { head: "Words", number: true, cell: (r) => count(r.words) },
-                  { head: "Title", cell: (r) => <Address text={r.title ?? ""} chars={50} className="!font-sans" /> },
-                  { head: "Changed", cell: (r) => <Changed sight={r} /> },
-                ]}
-              />
-              {data.more > 0 && (
-                <p className="text-ink-3">{plural(data.more, "run")} more, without a file or before these.</p>
-              )}
-            </>
+    <Loaded query={found} tall={5}>
+      {(data) => (
+        <>
+          <Table
+            rows={data.runs}
+            id={(r) => r.run_id}
+            caption="The page in each run, the latest first"
+            empty="No run knows this page."
+            columns={[
+              { head: "Run", cell: (r) => <span className="whitespace-nowrap">{moment(r.at)}</span> },
+              {
+                head: "Status",
+                cell: (r) => (r.known ? answer(r) : "not known"),
+              },
+              { head: "Health", number: true, cell: (r) => points(r.health) },
+              { head: "Findings", number: true, cell: (r) => count(r.findings) },
+              { head: "Words", number: true, cell: (r) => count(r.words) },
+              { head: "Title", cell: (r) => <Address text={r.title ?? ""} chars={50} className="!font-sans" /> },
+              { head: "Changed", cell: (r) => <Changed sight={r} /> },
+            ]}
+          />
+          {data.more > 0 && (
+            <p className="text-ink-3">{plural(data.more, "run")} more, without a file or before these.</p>
           )}
-        </Loaded>
+        </>
       )}
-    </Card>
+    </Loaded>
   );
 }
 

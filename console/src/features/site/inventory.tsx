@@ -13,6 +13,7 @@ import { SavedViews } from "../shell/saved-views";
 import { useSite } from "./context";
 import { narrowed } from "./filter-tree";
 import { Cell, figure } from "./inventory-cells";
+import { CheckAgain } from "./check-again";
 import { ColumnChoice } from "./inventory-columns";
 import { FilterDialog } from "./inventory-filter";
 import { NoRun } from "./no-run";
@@ -238,6 +239,7 @@ function Rows({
           : undefined,
     };
   });
+  const names = shown.map((column) => column.name);
   // The table knows columns by their heads, the service by its own names.
   const [sortedBy, descending] = [byName.get(listed.sort.replace(/^-/, ""))?.label, listed.sort.startsWith("-")];
   const sortBy = (order: string) => {
@@ -273,7 +275,14 @@ function Rows({
                 empty="Nothing in this run matches. Change the filter."
                 sorted={sortedBy && (descending ? `-${sortedBy}` : sortedBy)}
                 onSort={sortBy}
-                act={(chosen) => <LinkButton onClick={() => copy(chosen)}>Copy as table</LinkButton>}
+                act={(chosen) => (
+                  <span className="flex gap-3">
+                    <LinkButton onClick={() => copy(chosen)}>Copy as table</LinkButton>
+                    {listed.of === "page" && names.includes("url") && (
+                      <CheckAgain siteId={site.id} urls={chosen.map((row) => String(row.values.url))} />
+                    )}
+                  </span>
+                )}
                 more={{ total, load: nextPart(parts) }}
               />
             </>

@@ -19,6 +19,8 @@ type Props = {
   site: Site;
   check?: string;
   cause?: number;
+  checks?: string[];
+  causes?: number[];
   fingerprints?: string[];
   compared?: ComparedPick;
   title: string;
@@ -68,6 +70,8 @@ export function TodoForm({
   site,
   check,
   cause,
+  checks = [],
+  causes = [],
   fingerprints,
   compared,
   title,
@@ -78,7 +82,7 @@ export function TodoForm({
   const form = useForm({
     defaultValues: {
       title,
-      per: "one",
+      per: checks.length + causes.length > 1 ? "cause" : "one",
       assignee: "",
       due: "",
       priority: "normal",
@@ -91,8 +95,10 @@ export function TodoForm({
   const [per, due] = useWatch({ control: form.control, name: ["per", "due"] });
   const one = useChange(todos.add());
   const many = useChange(todos.addAll());
-  const selection = { site_id: site.id, check: check ?? "", cause, fingerprints, compared };
-  const fromFindings = Boolean(check || cause !== undefined || fingerprints?.length || compared);
+  const selection = { site_id: site.id, check: check ?? "", cause, checks, causes, fingerprints, compared };
+  const fromFindings = Boolean(
+    check || cause !== undefined || checks.length || causes.length || fingerprints?.length || compared,
+  );
   const rows = one.data ? [one.data] : many.data;
   const done = () => {
     made?.();
@@ -198,6 +204,8 @@ export function TodoForm({
 function Planned({ body }: { body: Partial<TodosBody> & Pick<TodosBody, "site_id"> }) {
   const whole: TodosBody = {
     check: "",
+    checks: [],
+    causes: [],
     fingerprints: [],
     per: "cause",
     assignees: [],

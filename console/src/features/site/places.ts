@@ -3,6 +3,7 @@ export const SITE_PLACES = [
   ["", "Summary", "get_run"],
   ["findings", "Findings", "list_checks"],
   ["inventory", "Inventory", "list_inventory"],
+  ["structure", "Structure", "get_structure"],
   ["changes", "Changes", "compare_runs"],
   ["trend", "Trend", "get_trend"],
   ["plan", "Plan", "get_plan"],
