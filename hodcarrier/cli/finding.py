@@ -1,4 +1,4 @@
-"""``hodcarrier finding list|show|history|check|causes``."""
+"""``hodcarrier finding list|show|history|check|causes|sites``."""
 
 from __future__ import annotations
 
@@ -50,10 +50,24 @@ def add_parser(commands: Any) -> None:
     history.add_argument("site")
     history.add_argument("fingerprint", help="the id that finding list shows, or the whole fingerprint")
     history.add_argument("--limit", type=limit, default=30, help="runs at most (default: 30)")
+    sites = verb(verbs, "sites", "on which sites a check fails now, or on how many each does", run_sites)
+    sites.add_argument("check", metavar="CHECK", nargs="?", default="")
     caused = verb(verbs, "causes", "what one fix each would clear, the most valuable first", run_causes)
     caused.add_argument("run_id", metavar="RUN")
     caused.add_argument("--check", default="")
     caused.add_argument("--limit", type=limit, default=50, help="rows at most (default: 50)")
+
+
+SITES = [("host", "Site"), ("client_name", "Client"), ("findings", "Findings"), ("run_id", "Run")]
+FAILING = [("check", "Check"), ("sites", "Sites"), ("findings", "Findings")]
+
+
+def run_sites(args: argparse.Namespace) -> int:
+    """Print on which sites a check fails, or on how many each does."""
+    with connect(args) as desk:
+        if args.check:
+            return show(args, desk.list_failing_sites(args.check), SITES, "It fails on no site.")
+        return show(args, desk.list_failing_checks(), FAILING, "No check fails on any site.")
 
 
 def run_check(args: argparse.Namespace) -> int:

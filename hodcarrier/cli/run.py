@@ -27,12 +27,12 @@ from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.facts.probes import Accepted, ProbeFacts
 from hodcarrier.core.judge.health import gain_words
 from hodcarrier.core.progress import Progress
-from hodcarrier.core.states import CheckOutcome, ExportForm, RunState
+from hodcarrier.core.states import CheckOutcome, ExportForm, ExportOf, RunState, Severity, WorklistForm
 from hodcarrier.core.words import signed, visible
 from hodcarrier.wire.runs import ExamineBody, RunOut
 
 # What a run is exported as, by the ending of the file's name.
-EXPORTS = {"csv": ExportForm.CSV, "json": ExportForm.JSON, "sarif": ExportForm.SARIF, "sqlite": ExportForm.FILE}
+EXPORTS = {"sqlite": ExportForm.FILE, **{form.value: form for form in ExportForm if form != ExportForm.FILE}}
 RUNS_SHOWN = 50
 # The events that did most to health; all of them are in `compare`.
 EVENTS_SHOWN = 3
@@ -113,7 +113,19 @@ def add_parser(commands: Any) -> None:
     exported.add_argument(
         "run_id", metavar="RUN", help="id of a run, a site for its latest, or SITE@DAY for the one it had on a day"
     )
-    exported.add_argument("file", type=Path, help="ends in .csv, .json, .sarif or .sqlite (the run file itself)")
+    exported.add_argument(
+        "file",
+        type=Path,
+        help="ends in .csv, .json, .jsonl, .xlsx (a sheet for each severity), .sarif or .sqlite (the run file itself)",
+    )
+    exported.add_argument("--causes", action="store_true", help="causes instead of findings")
+    exported.add_argument("--check", default="", help="only of this check")
+    exported.add_argument("--severity", type=Severity, choices=list(Severity), help="only of this severity")
+    listed = verb(verbs, "worklist", "what to fix, where and how, for a developer: as a page or as Markdown", run_worklist)
+    listed.add_argument("run_id", metavar="RUN")
+    listed.add_argument("file", type=Path, help="ends in .html or .md")
+    listed.add_argument("--check", action="append", default=[], metavar="CHECK", help="only this check; may be repeated")
+    listed.add_argument("--cause", action="append", default=[], type=int, metavar="ID", help="only this cause; may be repeated")
 
 
 def run_list(args: argparse.Namespace) -> int:
@@ -248,9 +260,24 @@ def run_export(args: argparse.Namespace) -> int:
     """Write an export."""
     form = args.file.suffix.lstrip(".").lower()
     if form not in EXPORTS:
-        raise InvalidInput(f"{args.file} ends in none of .csv, .json, .sarif and .sqlite.", "Choose one of these.", "file")
+        raise InvalidInput(
+            f"{args.file} ends in none of {', '.join(f'.{name}' for name in EXPORTS)}.", "Choose one of these.", "file"
+        )
     with connect(args) as desk:
-        document = desk.export_run(run_of(desk, args.run_id), EXPORTS[form])
+        what = ExportOf.CAUSES if args.causes else ExportOf.FINDINGS
+        document = desk.export_run(run_of(desk, args.run_id), EXPORTS[form], what, args.check, args.severity)
+    return save_file(args.file, document)
+
+
+def run_worklist(args: argparse.Namespace) -> int:
+    """Write a work list."""
+    try:
+        form = WorklistForm(args.file.suffix.lstrip(".").lower())
+    except ValueError:
+        raise InvalidInput(f"{args.file} ends in neither .html nor .md.", "Choose one of them.", "file") from None
+    with connect(args) as desk:
+        chosen = ",".join(args.check), ",".join(map(str, args.cause))
+        document = desk.export_worklist(run_of(desk, args.run_id), form, *chosen)
     return save_file(args.file, document)
 
 

@@ -1,4 +1,4 @@
-"""``hodcarrier run structure|fixes``: how a site hangs together, and what fixes would bring together."""
+"""``hodcarrier run structure|site-files|fixes``: how a site hangs together, and what fixes would bring together."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from hodcarrier.core.states import BranchKind
 from hodcarrier.wire.structure import FixesBody
 
 BRANCH_COLUMNS = [
-    ("name", "Pages of"),
+    ("label", "Pages of"),
     ("pages", "Pages"),
     ("health", "Health"),
     ("findings", "Findings"),
@@ -31,6 +31,18 @@ FIX_COLUMNS = [
 ]
 
 
+SITE_FILE_COLUMNS = [
+    ("kind", "What"),
+    ("url", "Address"),
+    ("status", "Status"),
+    ("entries", "Entries"),
+    ("size_bytes", "Bytes"),
+    ("problems", "Problems"),
+    ("since", "As it is since"),
+    ("ends", "Ends"),
+]
+
+
 def add_verbs(verbs: Any) -> None:
     """Describe the commands."""
     shown = verb(verbs, "structure", "the pages of a run by folder, host, language or template", _run_structure)
@@ -38,6 +50,10 @@ def add_verbs(verbs: Any) -> None:
     shown.add_argument("--by", type=BranchKind, choices=list(BranchKind), default=BranchKind.FOLDER, help="default: folder")
     shown.add_argument("--below", default="/", metavar="PATH", help="the folders in this one (default: /)")
     shown.add_argument("--links", action="store_true", help="how many links lead from template to template instead")
+    files = verb(
+        verbs, "site-files", "robots.txt, sitemaps and certificates, and since when they are as they are", _run_site_files
+    )
+    files.add_argument("run_id", metavar="RUN")
     fixes = verb(verbs, "fixes", "what checks and causes would bring if they were fixed together", _run_fixes)
     fixes.add_argument("run_id", metavar="RUN")
     fixes.add_argument(
@@ -55,7 +71,7 @@ def _run_structure(args: argparse.Namespace) -> int:
             links = desk.get_template_links(run)
             if args.format == "json":
                 return show(args, links, [])
-            names = [branch.name for branch in links.branches]
+            names = [branch.label for branch in links.branches]
             rows = [{"name": name, **dict(zip(names, row, strict=True))} for name, row in zip(names, links.links, strict=True)]
             emit(rows, args.format, [("name", "From / to"), *((name, name) for name in names)], "The run has no templates.")
             return 0
@@ -64,11 +80,16 @@ def _run_structure(args: argparse.Namespace) -> int:
         return show(args, found, [])
     listed = [branch.model_dump() for branch in found.branches]
     if found.own:
-        listed.append({**found.own.model_dump(), "name": found.own.name or "(none)"})
+        listed.append({**found.own.model_dump(), "label": found.own.label or "(none)"})
     emit(
         listed, args.format, BRANCH_COLUMNS, f"No pages lie below {found.below}." if args.by == BranchKind.FOLDER else "No pages."
     )
     return 0
+
+
+def _run_site_files(args: argparse.Namespace) -> int:
+    with connect(args) as desk:
+        return show(args, desk.list_site_files(run_of(desk, args.run_id)), SITE_FILE_COLUMNS, "The run met no such files.")
 
 
 def _run_fixes(args: argparse.Namespace) -> int:

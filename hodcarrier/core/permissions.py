@@ -183,8 +183,11 @@ PERMISSIONS: dict[str, Permission] = {
     "get_structure": STAFF,
     "get_template_links": STAFF,
     "plan_fixes": STAFF,
+    "list_site_files": STAFF,
     "look_at_page": STAFF,
     "export_run": STAFF,
+    "export_worklist": STAFF,
+    "export_comparison": STAFF,
     "compare_runs": STAFF,
     "list_compared_parts": STAFF,
     "list_page_changes": STAFF,
@@ -246,5 +249,7 @@ PERMISSIONS: dict[str, Permission] = {
     # the catalogue
     "list_catalogue": EVERYBODY,
     "get_catalogue_entry": EVERYBODY,
+    "list_failing_checks": STAFF,
+    "list_failing_sites": STAFF,
     "search": STAFF,
 }

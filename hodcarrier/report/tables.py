@@ -23,6 +23,7 @@ FINDING_FIELDS = (
     "fingerprint",
     "evidence",
 )
+CAUSE_FIELDS = ("id", "check", "severity", "summary", "line", "findings", "pages", "gain", "since", "times_returned")
 PART_CHARS = 64_000
 _FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
 _SARIF_LEVEL: dict[str, str] = {
@@ -121,15 +122,18 @@ def _gathered(parts: Iterable[str]) -> Iterator[str]:
     yield "".join(held)
 
 
-def sarif_parts(rows: Iterable[dict[str, Any]], version: str, texts: Mapping[str, Explained]) -> Iterator[str]:
-    """Findings as a SARIF 2.1.0 log (OASIS) with one run, in parts; waived findings carry a suppression.
+def sarif_parts(
+    rows: Iterable[dict[str, Any]], version: str, texts: Mapping[str, Explained], examined_at: str = ""
+) -> Iterator[str]:
+    """Findings as a SARIF 2.1.0 log (OASIS) with one run, in parts; waived findings carry a suppression. ``examined_at``: when the run was, where
+    there was one before it: findings of that moment are new to it, all others unchanged.
 
     ``texts`` explain the checks as the run file tells them. The results come before the rules, of which only those that were used are
     told: which they are is known at the end.
     """
     used: dict[str, int] = {}
     yield '{\n "$schema": "https://json.schemastore.org/sarif-2.1.0.json",\n "version": "2.1.0",\n "runs": [\n  {\n   "results": [\n'
-    yield from _gathered(_items((_sarif_result(row, used.setdefault(row["check"], len(used))) for row in rows), 1))
+    yield from _gathered(_items((_sarif_result(row, used.setdefault(row["check"], len(used)), examined_at) for row in rows), 1))
     rules = [
         {
             "id": name,
@@ -143,7 +147,7 @@ def sarif_parts(rows: Iterable[dict[str, Any]], version: str, texts: Mapping[str
     yield f'   ],\n   "tool": {json.dumps(tool, ensure_ascii=False)}\n  }}\n ]\n}}\n'
 
 
-def _sarif_result(row: Mapping[str, Any], rule: int) -> dict[str, Any]:
+def _sarif_result(row: Mapping[str, Any], rule: int, examined_at: str) -> dict[str, Any]:
     result: dict[str, Any] = {
         "ruleId": row["check"],
         "ruleIndex": rule,
@@ -153,17 +157,23 @@ def _sarif_result(row: Mapping[str, Any], rule: int) -> dict[str, Any]:
         "partialFingerprints": {"hodcarrier/v1": row["fingerprint"]},
         "properties": {"place": row["place"], "evidence": row["evidence"]},
     }
+    if examined_at:
+        result["baselineState"] = "new" if row["since"] == examined_at and not row["times_returned"] else "unchanged"
     if row.get("waived"):
         result["suppressions"] = [{"kind": "external"}]
     return result
 
 
-def export_parts(form: ExportForm, rows: Iterable[dict[str, Any]], version: str, texts: Mapping[str, Explained]) -> Iterator[str]:
+def export_parts(
+    form: ExportForm, rows: Iterable[dict[str, Any]], version: str, texts: Mapping[str, Explained], examined_at: str = ""
+) -> Iterator[str]:
     """Findings in one of the forms that are text. Raises :class:`ValueError` for another."""
     if form == ExportForm.CSV:
         return csv_parts(rows, FINDING_FIELDS)
     if form == ExportForm.JSON:
         return json_parts(rows)
+    if form == ExportForm.LINES:
+        return json_lines(rows)
     if form == ExportForm.SARIF:
-        return sarif_parts(rows, version, texts)
+        return sarif_parts(rows, version, texts, examined_at)
     raise ValueError(form)

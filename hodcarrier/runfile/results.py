@@ -392,6 +392,21 @@ def _links_out(run: RunFile, links: Sequence[Any]) -> list[Row]:
     ]
 
 
+def compared_at(run: RunFile) -> str:
+    """When a run was examined that has another one before it; empty for a first one."""
+    at = str(run.meta("examined_at") or "")
+    sql = "SELECT EXISTS (SELECT 1 FROM finding WHERE first_seen != ?) OR EXISTS (SELECT 1 FROM earlier)"
+    return at if run.rows(sql, at)[0][0] else ""
+
+
+def each_cause(run: RunFile, part: int = 1_000) -> Iterator[Row]:
+    """All causes with open findings, the most valuable first, while the file is open."""
+    after = 0
+    while rows := causes(run, limit=part, after=after):
+        yield from rows
+        after = rows[-1]["id"]
+
+
 def worth_doing_first(run: RunFile, count: int = 8) -> list[Row]:
     """The first rows of :func:`checks` that are not waived away, each with the line of its weightiest cause."""
     chosen = [row for row in checks(run) if row["findings"]][:count]

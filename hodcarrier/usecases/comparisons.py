@@ -26,6 +26,16 @@ ROWS_MAX = 2000
 # Of the changes that pages have in common those on most pages are given with the comparison.
 GROUPS_MAX = 200
 ROLES = tuple(AddressRole)
+COMPARED_HEADS = {
+    "change": "Class",
+    "severity": "Severity",
+    "check": "Check",
+    "summary": "What",
+    "subject": "URL",
+    "place": "Place",
+    "fingerprint": "Fingerprint",
+}
+COMPARED_FIELDS = tuple(COMPARED_HEADS)
 # Of so many places in to-dos it is told which event they are in.
 LINKED_MAX = 20_000
 # Who asks for two runs that are being compared just now waits for that instead of doing it again.
@@ -155,6 +165,24 @@ def compare_runs(
         parts=figures.parts,
         robots_lines=figures.robots_lines,
     )
+
+
+def each_compared(work: Workspace, base_id: str, head_id: str, chosen: Chosen = ALL) -> Iterator[dict[str, Any]]:
+    """The findings of a comparison with their classes, one by one. What is wrong with the runs is said before the first one; raises what :func:`compare_runs`
+    raises."""
+    with _pair(work, base_id, head_id) as (_, _, found):
+        if chosen.part is not None:
+            _part(found, chosen.part)
+
+    def rows() -> Iterator[dict[str, Any]]:
+        after: int | None = 0
+        with _pair(work, base_id, head_id) as (_, _, found):
+            while after is not None:
+                items, _, after = found.findings(chosen, limit=ROWS_MAX, after=after)
+                for item in items:
+                    yield {**asdict(item), "fingerprint": item.fingerprint.hex()}
+
+    return rows()
 
 
 def _part(found: ComparedRuns, number: int) -> ComparedPart:

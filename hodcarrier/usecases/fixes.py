@@ -6,7 +6,7 @@ from collections import Counter
 
 from hodcarrier.core import catalogue
 from hodcarrier.core.errors import InvalidInput
-from hodcarrier.core.states import Effort
+from hodcarrier.core.states import CheckOutcome, Effort
 from hodcarrier.core.words import as_shown
 from hodcarrier.runfile import results
 from hodcarrier.runfile.reader import RunFile
@@ -27,7 +27,8 @@ def plan_fixes(work: Workspace, run_id: str, body: FixesBody) -> FixesOut:
         found = if_fixed(opened, [i.check for i in items if i.cause is None], [i.cause for i in items if i.cause is not None])
     effort: Counter[Effort] = Counter()
     for item in items:
-        effort[item.effort] += item.fixes
+        if item.fixes:
+            effort[item.effort] += item.fixes
     before, after = found.health, found.health_after
     gain = None if before is None or after is None else as_shown(after, "points") - as_shown(before, "points")
     return FixesOut(
@@ -45,11 +46,11 @@ def plan_fixes(work: Workspace, run_id: str, body: FixesBody) -> FixesOut:
 
 def _items(run: RunFile, body: FixesBody) -> list[FixOut]:
     current = catalogue.load().current
-    rows = {current(row["id"]): row for row in results.checks(run)}
+    rows = {current(row["id"]): row for row in results.checks(run, tuple(CheckOutcome))}
     items = []
     for check in dict.fromkeys(map(current, body.checks)):
         if check not in rows:
-            raise InvalidInput(f"No check “{check}” fails in this run.", "Choose among those that do.", "checks")
+            raise InvalidInput(f"This run had no check “{check}”.", "Choose among those that it had.", "checks")
         row = rows[check]
         items.append(_fix(row, None, row["summary"], row["fixes"], row["findings"], row["gain"]))
     chosen = {item.check for item in items}

@@ -8,6 +8,24 @@ from hodcarrier.wire.base import Wire
 from hodcarrier.wire.results import LimitOut, RetiredOut
 
 
+class FailingCheck(Wire):
+    """On how many sites a check fails in their latest runs, and at how many places."""
+
+    check: str
+    sites: int
+    findings: int
+
+
+class FailingSite(Wire):
+    """A site on which a check fails in its latest run."""
+
+    site_id: int
+    host: str
+    client_name: str
+    findings: int
+    run_id: str
+
+
 class CatalogueEntry(Wire):
     """A check. ``terms`` are further words it is searched by. ``retired`` tells what became of one that was taken out; ``names`` are the ids it had before."""
 

@@ -10,6 +10,7 @@ class BranchOut(Wire):
     """Some pages of a site under one name, with all that lies below. ``where`` asks the inventory for them."""
 
     name: str
+    label: str
     pages: int
     indexable: int
     health: float | None

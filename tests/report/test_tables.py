@@ -127,7 +127,7 @@ def test_a_report_without_health_or_runs_to_draw_says_so() -> None:
 
 
 @pytest.mark.parametrize("count", [0, 1, 3, 2_000])
-@pytest.mark.parametrize("form", [ExportForm.CSV, ExportForm.JSON, ExportForm.SARIF])
+@pytest.mark.parametrize("form", [ExportForm.CSV, ExportForm.JSON, ExportForm.LINES, ExportForm.SARIF])
 def test_an_export_comes_in_parts_of_bounded_size(form: ExportForm, count: int) -> None:
     made = 0
 
@@ -144,11 +144,28 @@ def test_an_export_comes_in_parts_of_bounded_size(form: ExportForm, count: int) 
     text = first + "".join(rest)
     if form == ExportForm.CSV:
         told = [row["message"] for row in csv.DictReader(io.StringIO(text))]
+    elif form == ExportForm.LINES:
+        told = [json.loads(line)["message"] for line in text.splitlines()]
     elif form == ExportForm.JSON:
         told = [row["message"] for row in json.loads(text)]
     else:
         told = [row["message"]["text"] for row in json.loads(text)["runs"][0]["results"]]
     assert told == [f"number {n}" for n in range(1, count + 1)]
+
+
+def test_sarif_tells_what_is_new_where_there_is_a_run_before() -> None:
+    rows = [
+        finding(since="2026-11-24T02:00:00+00:00", times_returned=0),
+        finding(since="2026-11-03T02:00:00+00:00", times_returned=0),
+        finding(since="2026-11-24T02:00:00+00:00", times_returned=1),
+    ]
+
+    def states(examined_at: str) -> list[str | None]:
+        log = json.loads("".join(sarif_parts(rows, "1", {}, examined_at)))
+        return [result.get("baselineState") for result in log["runs"][0]["results"]]
+
+    assert states("2026-11-24T02:00:00+00:00") == ["new", "unchanged", "unchanged"]
+    assert states("") == [None, None, None]
 
 
 def test_a_run_file_is_no_text() -> None:

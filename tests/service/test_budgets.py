@@ -21,6 +21,8 @@ from tests.service.agency import Agency, Things
 
 # Statements of one request, the one that finds out who asks included.
 BUDGETS = {
+    "list_failing_checks": 4,
+    "list_failing_sites": 4,
     "get_desk": 10,
     "get_plan": 6,
     "get_run": 7,

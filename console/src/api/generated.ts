@@ -1388,26 +1388,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/runs/{run_id}/export/{form}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Export Run
-         * @description All findings as `csv`, `json` or `sarif`, or the run `file` itself.
-         */
-        get: operations["export_run"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/comparisons": {
         parameters: {
             query?: never;
@@ -1522,6 +1502,66 @@ export interface paths {
          * @description Fetch and examine one page now and compare it with the last run, which stays as it is.
          */
         post: operations["look_at_page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run_id}/export/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Run
+         * @description Findings or causes as `csv`, `json`, `jsonl` or `xlsx`, findings as `sarif`, or the run `file` itself.
+         */
+        get: operations["export_run"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run_id}/worklist": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Worklist
+         * @description What to fix, where and how, for a developer: of chosen checks and causes, or of all that fail.
+         */
+        get: operations["export_worklist"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/comparisons/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Comparison
+         * @description The findings of a comparison with their classes, as a table.
+         */
+        get: operations["export_comparison"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1800,6 +1840,26 @@ export interface paths {
          * @description How the templates of a run link to one another.
          */
         get: operations["get_template_links"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run_id}/site-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Site Files
+         * @description robots.txt, sitemaps and certificates as a run met them, and since when they are so.
+         */
+        get: operations["list_site_files"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2700,6 +2760,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/failing-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Failing Checks
+         * @description On how many sites each check fails in their latest runs, those that fail on most first.
+         */
+        get: operations["list_failing_checks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/failing-checks/{check_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Failing Sites
+         * @description The sites on which a check fails in their latest runs, those with most places first.
+         */
+        get: operations["list_failing_sites"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/search": {
         parameters: {
             query?: never;
@@ -3475,6 +3575,11 @@ export interface components {
              * @description Path of the folder, or the host, the language as declared, or the template.
              */
             name: string;
+            /**
+             * Label
+             * @description How it is called where people read it: of a template the pattern of its URLs.
+             */
+            label: string;
             /**
              * Pages
              * @description How many pages are in it, however deep.
@@ -5662,10 +5767,68 @@ export interface components {
         };
         /**
          * ExportForm
-         * @description What a run is exported as: its findings in one of three forms, or its whole file.
+         * @description What a run is exported as: its findings in one of several forms, or its whole file.
          * @enum {string}
          */
-        ExportForm: "csv" | "json" | "sarif" | "file";
+        ExportForm: "csv" | "json" | "jsonl" | "xlsx" | "sarif" | "file";
+        /**
+         * ExportOf
+         * @description What of a run is exported: every finding, or every cause.
+         * @enum {string}
+         */
+        ExportOf: "findings" | "causes";
+        /**
+         * FailingCheck
+         * @description On how many sites a check fails in their latest runs, and at how many places.
+         */
+        FailingCheck: {
+            /**
+             * Check
+             * @description Id of the check as it is today.
+             */
+            check: string;
+            /**
+             * Sites
+             * @description On how many sites it fails.
+             */
+            sites: number;
+            /**
+             * Findings
+             * @description At how many places on all of them.
+             */
+            findings: number;
+        };
+        /**
+         * FailingSite
+         * @description A site on which a check fails in its latest run.
+         */
+        FailingSite: {
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Host
+             * @description Host of the site, with a port that is not the usual one.
+             */
+            host: string;
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
+            client_name: string;
+            /**
+             * Findings
+             * @description At how many places.
+             */
+            findings: number;
+            /**
+             * Run Id
+             * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+             */
+            run_id: string;
+        };
         /**
          * FeedBody
          * @description A new calendar feed.
@@ -7344,7 +7507,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_inventory" | "export_run" | "export_todos" | "first_look" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_data" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_metrics" | "import_todos" | "invite_again" | "invite_member" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_feeds" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_comparison" | "export_inventory" | "export_run" | "export_todos" | "export_worklist" | "first_look" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_data" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_plan" | "get_plan_toml" | "get_profile" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_metrics" | "import_todos" | "invite_again" | "invite_member" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_waivers" | "remove_access" | "remove_client" | "remove_feed" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i")[];
         };
         /**
          * MetricImport
@@ -11509,6 +11672,63 @@ export interface components {
             next_due_at: string | null;
         };
         /**
+         * SiteFileKind
+         * @description What speaks for a whole site.
+         * @enum {string}
+         */
+        SiteFileKind: "robots" | "sitemap" | "certificate";
+        /**
+         * SiteFileOut
+         * @description robots.txt, a sitemap or a certificate as a run met it. ``since`` is the first of the runs before this one, without a gap, that met it just so; null
+         *     when no earlier run did otherwise. ``entries`` are the rules of robots.txt or what a sitemap lists; ``ends`` is until when a certificate holds.
+         */
+        SiteFileOut: {
+            /** @description What it is. */
+            kind: components["schemas"]["SiteFileKind"];
+            /**
+             * Url
+             * @description Its URL; of a certificate the origin.
+             */
+            url: string;
+            /**
+             * Status
+             * @description HTTP status; null when there was no answer.
+             */
+            status?: number | null;
+            /**
+             * Failure
+             * @description Why there was no answer; empty when there was one.
+             * @default
+             */
+            failure: string;
+            /**
+             * Entries
+             * @description Rules of robots.txt, or what a sitemap lists; null where there are none to count.
+             */
+            entries?: number | null;
+            /**
+             * Size Bytes
+             * @description Size in bytes.
+             */
+            size_bytes?: number | null;
+            /**
+             * Problems
+             * @description What is wrong with a sitemap, by key.
+             * @default []
+             */
+            problems: string[];
+            /**
+             * Since
+             * @description The run since which it is as it is; null when no earlier run met it otherwise.
+             */
+            since?: string | null;
+            /**
+             * Ends
+             * @description Until when the certificate holds (UTC); null for other files.
+             */
+            ends?: string | null;
+        };
+        /**
          * SiteKind
          * @description Whether a site is the client's own or one it competes with.
          * @enum {string}
@@ -13984,6 +14204,12 @@ export interface components {
          * @enum {string}
          */
         WhyNot: "" | "disallowed" | "left-out" | "not-reached" | "no-answer" | "redirect" | "refresh" | "error" | "not-html" | "noindex" | "canonical-elsewhere";
+        /**
+         * WorklistForm
+         * @description What a work list is written as: text in Markdown (CommonMark), or a page.
+         * @enum {string}
+         */
+        WorklistForm: "md" | "html";
     };
     responses: never;
     parameters: never;
@@ -22264,89 +22490,6 @@ export interface operations {
             };
         };
     };
-    export_run: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /**
-                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
-                 * @example latest-1
-                 */
-                run_id: string;
-                /**
-                 * @description Form of the export.
-                 * @example csv
-                 */
-                form: components["schemas"]["ExportForm"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     compare_runs: {
         parameters: {
             query: {
@@ -22881,6 +23024,286 @@ export interface operations {
             };
             /** @description Request Entity Too Large */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_run: {
+        parameters: {
+            query?: {
+                /** @description Findings or causes. */
+                what?: components["schemas"]["ExportOf"];
+                /**
+                 * @description Id of a check.
+                 * @example link-broken
+                 */
+                check?: string;
+                /** @description How much it costs. */
+                severity?: components["schemas"]["Severity"] | null;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+                 * @example latest-1
+                 */
+                run_id: string;
+                /**
+                 * @description Form of the export.
+                 * @example csv
+                 */
+                form: components["schemas"]["ExportForm"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_worklist: {
+        parameters: {
+            query?: {
+                /**
+                 * @description Markdown or a page.
+                 * @example csv
+                 */
+                form?: components["schemas"]["WorklistForm"];
+                /** @description Checks, with commas between. */
+                checks?: string;
+                /** @description Ids of causes, with commas between. */
+                causes?: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+                 * @example latest-1
+                 */
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_comparison: {
+        parameters: {
+            query: {
+                /**
+                 * @description Id of the earlier run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+                 * @example latest-1
+                 */
+                base: string;
+                /**
+                 * @description Id of the later run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+                 * @example latest-1
+                 */
+                head: string;
+                /**
+                 * @description Form of the export.
+                 * @example csv
+                 */
+                form?: components["schemas"]["TableForm"];
+                /** @description Change since the run before. */
+                change?: components["schemas"]["Change"] | null;
+                /**
+                 * @description Id of a check.
+                 * @example link-broken
+                 */
+                check?: string;
+                /** @description Only findings of this event, by its place from 0 on. */
+                event?: number | null;
+                /** @description Only findings of this cause, page, folder or template, by its number. */
+                part?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -24073,6 +24496,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TemplateLinksOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_site_files: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+                 * @example latest-1
+                 */
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteFileOut"][];
                 };
             };
             /** @description Unauthorized */
@@ -28941,6 +29444,160 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CatalogueEntry"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_failing_checks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FailingCheck"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_failing_sites: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Id of a check, or one it had before.
+                 * @example link-broken
+                 */
+                check_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FailingSite"][];
                 };
             };
             /** @description Unauthorized */

@@ -117,3 +117,5 @@ export type PageSource = Schemas["PageSource"];
 export type SnippetSide = Schemas["SnippetSide"];
 export type Term = Schemas["TermOut"];
 export type Version = Schemas["VersionOut"];
+export type FailingCheck = Schemas["FailingCheck"];
+export type SiteFile = Schemas["SiteFileOut"];

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
 from hodcarrier.core.states import Area
-from hodcarrier.wire.catalogue import CatalogueEntry
+from hodcarrier.wire.catalogue import CatalogueEntry, FailingCheck, FailingSite
 from hodcarrier.wire.search import SearchHit
 
 
@@ -19,6 +19,16 @@ class Catalogue(SyncCalls):
     def get_catalogue_entry(self, check_id: str) -> CatalogueEntry:
         """One check, by an id it has or had; a retired one says what happened to it."""
         found: CatalogueEntry = self._call("get_catalogue_entry", {"check_id": check_id})
+        return found
+
+    def list_failing_checks(self) -> list[FailingCheck]:
+        """On how many sites each check fails in their latest runs, those that fail on most first."""
+        found: list[FailingCheck] = self._call("list_failing_checks", {})
+        return found
+
+    def list_failing_sites(self, check_id: str) -> list[FailingSite]:
+        """The sites on which a check fails in their latest runs, those with most places first."""
+        found: list[FailingSite] = self._call("list_failing_sites", {"check_id": check_id})
         return found
 
     def search(self, text: str, limit: int = 20) -> list[SearchHit]:
@@ -38,6 +48,16 @@ class AsyncCatalogue(AsyncCalls):
     async def get_catalogue_entry(self, check_id: str) -> CatalogueEntry:
         """One check, by an id it has or had; a retired one says what happened to it."""
         found: CatalogueEntry = await self._call("get_catalogue_entry", {"check_id": check_id})
+        return found
+
+    async def list_failing_checks(self) -> list[FailingCheck]:
+        """On how many sites each check fails in their latest runs, those that fail on most first."""
+        found: list[FailingCheck] = await self._call("list_failing_checks", {})
+        return found
+
+    async def list_failing_sites(self, check_id: str) -> list[FailingSite]:
+        """The sites on which a check fails in their latest runs, those with most places first."""
+        found: list[FailingSite] = await self._call("list_failing_sites", {"check_id": check_id})
         return found
 
     async def search(self, text: str, limit: int = 20) -> list[SearchHit]:

@@ -5,7 +5,18 @@ from __future__ import annotations
 from collections.abc import AsyncIterator, Iterator
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
-from hodcarrier.core.states import Change, CheckOutcome, ComparedList, ExportForm, PartKind, RunPurpose, Severity
+from hodcarrier.core.states import (
+    Change,
+    CheckOutcome,
+    ComparedList,
+    ExportForm,
+    ExportOf,
+    PartKind,
+    RunPurpose,
+    Severity,
+    TableForm,
+    WorklistForm,
+)
 from hodcarrier.wire.comparisons import ColumnsOut, ComparedPart, ComparisonOut, LookBody, LookOut, PageChange
 from hodcarrier.wire.histories import FindingHistory, PageHistory
 from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, PageOut
@@ -96,9 +107,36 @@ class Runs(SyncCalls):
         found: PageOut = self._call("get_page", {"run_id": run_id}, query={"url": url})
         return found
 
-    def export_run(self, run_id: str, form: ExportForm) -> bytes:
-        """All findings as `csv`, `json` or `sarif`, or the run `file` itself."""
-        found: bytes = self._call("export_run", {"run_id": run_id, "form": form})
+    def export_run(
+        self, run_id: str, form: ExportForm, what: ExportOf = ExportOf.FINDINGS, check: str = "", severity: Severity | None = None
+    ) -> bytes:
+        """Findings or causes as `csv`, `json`, `jsonl` or `xlsx`, findings as `sarif`, or the run `file` itself."""
+        found: bytes = self._call(
+            "export_run", {"run_id": run_id, "form": form}, query={"what": what, "check": check, "severity": severity}
+        )
+        return found
+
+    def export_worklist(self, run_id: str, form: WorklistForm = WorklistForm.PAGE, checks: str = "", causes: str = "") -> bytes:
+        """What to fix, where and how, for a developer: of chosen checks and causes, or of all that fail."""
+        found: bytes = self._call("export_worklist", {"run_id": run_id}, query={"form": form, "checks": checks, "causes": causes})
+        return found
+
+    def export_comparison(
+        self,
+        base: str,
+        head: str,
+        form: TableForm = TableForm.CSV,
+        change: Change | None = None,
+        check: str = "",
+        event: int | None = None,
+        part: int | None = None,
+    ) -> bytes:
+        """The findings of a comparison with their classes, as a table."""
+        found: bytes = self._call(
+            "export_comparison",
+            {},
+            query={"base": base, "head": head, "form": form, "change": change, "check": check, "event": event, "part": part},
+        )
         return found
 
     def compare_runs(
@@ -238,9 +276,40 @@ class AsyncRuns(AsyncCalls):
         found: PageOut = await self._call("get_page", {"run_id": run_id}, query={"url": url})
         return found
 
-    async def export_run(self, run_id: str, form: ExportForm) -> bytes:
-        """All findings as `csv`, `json` or `sarif`, or the run `file` itself."""
-        found: bytes = await self._call("export_run", {"run_id": run_id, "form": form})
+    async def export_run(
+        self, run_id: str, form: ExportForm, what: ExportOf = ExportOf.FINDINGS, check: str = "", severity: Severity | None = None
+    ) -> bytes:
+        """Findings or causes as `csv`, `json`, `jsonl` or `xlsx`, findings as `sarif`, or the run `file` itself."""
+        found: bytes = await self._call(
+            "export_run", {"run_id": run_id, "form": form}, query={"what": what, "check": check, "severity": severity}
+        )
+        return found
+
+    async def export_worklist(
+        self, run_id: str, form: WorklistForm = WorklistForm.PAGE, checks: str = "", causes: str = ""
+    ) -> bytes:
+        """What to fix, where and how, for a developer: of chosen checks and causes, or of all that fail."""
+        found: bytes = await self._call(
+            "export_worklist", {"run_id": run_id}, query={"form": form, "checks": checks, "causes": causes}
+        )
+        return found
+
+    async def export_comparison(
+        self,
+        base: str,
+        head: str,
+        form: TableForm = TableForm.CSV,
+        change: Change | None = None,
+        check: str = "",
+        event: int | None = None,
+        part: int | None = None,
+    ) -> bytes:
+        """The findings of a comparison with their classes, as a table."""
+        found: bytes = await self._call(
+            "export_comparison",
+            {},
+            query={"base": base, "head": head, "form": form, "change": change, "check": check, "event": event, "part": part},
+        )
         return found
 
     async def compare_runs(

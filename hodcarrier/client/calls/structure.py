@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
 from hodcarrier.core.states import BranchKind
+from hodcarrier.wire.site_files import SiteFileOut
 from hodcarrier.wire.structure import FixesBody, FixesOut, StructureOut, TemplateLinksOut
 
 
@@ -18,6 +19,11 @@ class Structure(SyncCalls):
     def get_template_links(self, run_id: str) -> TemplateLinksOut:
         """How the templates of a run link to one another."""
         found: TemplateLinksOut = self._call("get_template_links", {"run_id": run_id})
+        return found
+
+    def list_site_files(self, run_id: str) -> list[SiteFileOut]:
+        """robots.txt, sitemaps and certificates as a run met them, and since when they are so."""
+        found: list[SiteFileOut] = self._call("list_site_files", {"run_id": run_id})
         return found
 
     def plan_fixes(self, run_id: str, body: FixesBody) -> FixesOut:
@@ -37,6 +43,11 @@ class AsyncStructure(AsyncCalls):
     async def get_template_links(self, run_id: str) -> TemplateLinksOut:
         """How the templates of a run link to one another."""
         found: TemplateLinksOut = await self._call("get_template_links", {"run_id": run_id})
+        return found
+
+    async def list_site_files(self, run_id: str) -> list[SiteFileOut]:
+        """robots.txt, sitemaps and certificates as a run met them, and since when they are so."""
+        found: list[SiteFileOut] = await self._call("list_site_files", {"run_id": run_id})
         return found
 
     async def plan_fixes(self, run_id: str, body: FixesBody) -> FixesOut:

@@ -21,11 +21,14 @@ from hodcarrier.core.states.runs import (
     AddressRole,
     AddressState,
     ExportForm,
+    ExportOf,
     FileState,
     RunPurpose,
     RunState,
+    SiteFileKind,
     TableForm,
     WhyNot,
+    WorklistForm,
 )
 from hodcarrier.core.states.todos import (
     LIVE_TODO,
@@ -63,6 +66,7 @@ __all__ = [
     "Effort",
     "EventKind",
     "ExportForm",
+    "ExportOf",
     "FileState",
     "InventoryKind",
     "LineChange",
@@ -78,6 +82,7 @@ __all__ = [
     "RunState",
     "Seen",
     "Severity",
+    "SiteFileKind",
     "SiteKind",
     "SourceDocument",
     "Subject",
@@ -90,4 +95,5 @@ __all__ = [
     "Topic",
     "ViewPlace",
     "WhyNot",
+    "WorklistForm",
 ]

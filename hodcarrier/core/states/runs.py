@@ -66,12 +66,36 @@ class WhyNot(StrEnum):
 
 
 class ExportForm(StrEnum):
-    """What a run is exported as: its findings in one of three forms, or its whole file."""
+    """What a run is exported as: its findings in one of several forms, or its whole file."""
 
     CSV = "csv"
     JSON = "json"
+    LINES = "jsonl"
+    XLSX = "xlsx"
     SARIF = "sarif"
     FILE = "file"
+
+
+class SiteFileKind(StrEnum):
+    """What speaks for a whole site."""
+
+    ROBOTS = "robots"
+    SITEMAP = "sitemap"
+    CERTIFICATE = "certificate"
+
+
+class ExportOf(StrEnum):
+    """What of a run is exported: every finding, or every cause."""
+
+    FINDINGS = "findings"
+    CAUSES = "causes"
+
+
+class WorklistForm(StrEnum):
+    """What a work list is written as: text in Markdown (CommonMark), or a page."""
+
+    MARKDOWN = "md"
+    PAGE = "html"
 
 
 class TableForm(StrEnum):

@@ -3,6 +3,7 @@
 from hodcarrier.service.routes import (
     catalogue,
     clients,
+    exports,
     files,
     inventory,
     mail,
@@ -29,6 +30,7 @@ ROUTERS = tuple(
         plans,
         profiles,
         runs,
+        exports,
         inventory,
         pages,
         structure,

@@ -9,9 +9,9 @@ from fastapi import APIRouter, Query
 from hodcarrier.core.catalogue import Area
 from hodcarrier.service.deps import Work
 from hodcarrier.service.guard import serves
-from hodcarrier.usecases import catalogue
+from hodcarrier.usecases import catalogue, failing
 from hodcarrier.usecases import search as searching
-from hodcarrier.wire.catalogue import CatalogueEntry
+from hodcarrier.wire.catalogue import CatalogueEntry, FailingCheck, FailingSite
 from hodcarrier.wire.search import SearchHit
 
 router = APIRouter()
@@ -25,6 +25,16 @@ def list_catalogue(area: Area | None = None, retired: bool = False) -> list[Cata
 @serves(router, "get_catalogue_entry")
 def get_catalogue_entry(check_id: str) -> CatalogueEntry:
     return catalogue.get_entry(check_id)
+
+
+@serves(router, "list_failing_checks")
+def list_failing_checks(work: Work) -> list[FailingCheck]:
+    return failing.list_failing_checks(work)
+
+
+@serves(router, "list_failing_sites")
+def list_failing_sites(check_id: str, work: Work) -> list[FailingSite]:
+    return failing.list_failing_sites(work, check_id)
 
 
 @serves(router, "search")

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from tempfile import SpooledTemporaryFile
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Request, Response
 from fastapi.responses import StreamingResponse
@@ -14,6 +13,7 @@ from hodcarrier.report.tables import csv_parts, json_lines
 from hodcarrier.report.workbook import write_workbook
 from hodcarrier.service.deps import Work, actual_run
 from hodcarrier.service.guard import serves
+from hodcarrier.service.spooled import spooled
 from hodcarrier.usecases import inventory
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.inventory import ColumnOut, InventoryFigures, InventoryRow, InventoryView
@@ -25,7 +25,6 @@ TYPES = {
     TableForm.XLSX: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
     TableForm.LINES: "application/jsonl",
 }
-IN_MEMORY_BYTES = 8_000_000
 
 
 def _filter(request: Request, of: InventoryKind = InventoryKind.PAGE, where: str = "") -> Filter:
@@ -91,7 +90,4 @@ def export_inventory(
     if form == TableForm.LINES:
         return StreamingResponse(json_lines(rows), media_type=TYPES[form], headers=headers)
     heads = {column.name: column.label for column in inventory.list_columns(of)}
-    kept: Any = SpooledTemporaryFile(IN_MEMORY_BYTES)  # noqa: SIM115 (it is closed by the answer, once it is sent)
-    write_workbook(kept, {of.value: (heads, names, rows)})
-    kept.seek(0)
-    return StreamingResponse(iter(lambda: kept.read(64_000), b""), media_type=TYPES[form], headers=headers)
+    return spooled(lambda out: write_workbook(out, {of.value: (heads, names, rows)}), TYPES[form], headers)

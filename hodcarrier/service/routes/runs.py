@@ -3,13 +3,11 @@
 from __future__ import annotations
 
 import asyncio
-from collections.abc import AsyncIterator, Iterator, Mapping
+from collections.abc import AsyncIterator
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request, Response
-from fastapi.responses import FileResponse, StreamingResponse
+from fastapi import APIRouter, Query, Request
 
-from hodcarrier import __version__
 from hodcarrier.audit.look import look
 from hodcarrier.core.errors import NotFound, SignInNeeded
 from hodcarrier.core.states import (
@@ -17,15 +15,11 @@ from hodcarrier.core.states import (
     Change,
     CheckOutcome,
     ComparedList,
-    ExportForm,
     PartKind,
     RunPurpose,
     Severity,
 )
-from hodcarrier.report.tables import export_parts
-from hodcarrier.runfile import results as stored
 from hodcarrier.runfile.compared import Chosen
-from hodcarrier.runfile.reader import RunFile
 from hodcarrier.service.deps import Work, actual_run, signed_in
 from hodcarrier.service.guard import Asker, EventStream, serves
 from hodcarrier.usecases import columns, comparisons, histories, re_examinations, results, runs
@@ -39,7 +33,6 @@ from hodcarrier.wire.runs import ExamineBody, RunBrief, RunOut
 router = APIRouter()
 EVENTS_EVERY_S = 0.5
 KEEP_ALIVE_S = 15.0
-EXPORT_TYPES = {ExportForm.CSV: "text/csv", ExportForm.JSON: "application/json", ExportForm.SARIF: "application/sarif+json"}
 
 
 @serves(router, "list_runs")
@@ -161,24 +154,6 @@ def get_page_history(site_id: int, work: Work, url: str, limit: Annotated[int, Q
 @serves(router, "get_page")
 def get_page(run_id: str, url: str, work: Work) -> PageOut:
     return results.get_page(work, actual_run(work, run_id), url)
-
-
-@serves(router, "export_run")
-def export_run(run_id: str, form: ExportForm, work: Work) -> Response:
-    run_id = actual_run(work, run_id)
-    if form == ExportForm.FILE:
-        with work.open_run(run_id):
-            path = work.store.whole_path(run_id)
-            return FileResponse(path, filename=f"{run_id}.sqlite", media_type="application/vnd.sqlite3")
-    headers = {"Content-Disposition": f'attachment; filename="findings-{run_id}.{form}"'}
-    opened = work.open_run(run_id)
-    return StreamingResponse(_export(opened, form, stored.texts(opened)), media_type=EXPORT_TYPES[form], headers=headers)
-
-
-def _export(run: RunFile, form: ExportForm, texts: Mapping[str, stored.CheckText]) -> Iterator[str]:
-    """An export in parts, from the first byte on; whatever its size, no more than a part is held."""
-    with run:
-        yield from export_parts(form, stored.each_finding(run, waived=None), __version__, texts)
 
 
 @serves(router, "compare_runs")

@@ -7,7 +7,8 @@ from fastapi import APIRouter
 from hodcarrier.core.states import BranchKind
 from hodcarrier.service.deps import Work, actual_run
 from hodcarrier.service.guard import serves
-from hodcarrier.usecases import fixes, structure
+from hodcarrier.usecases import fixes, site_files, structure
+from hodcarrier.wire.site_files import SiteFileOut
 from hodcarrier.wire.structure import FixesBody, FixesOut, StructureOut, TemplateLinksOut
 
 router = APIRouter()
@@ -21,6 +22,11 @@ def get_structure(run_id: str, work: Work, by: BranchKind = BranchKind.FOLDER, b
 @serves(router, "get_template_links")
 def get_template_links(run_id: str, work: Work) -> TemplateLinksOut:
     return structure.get_template_links(work, actual_run(work, run_id))
+
+
+@serves(router, "list_site_files")
+def list_site_files(run_id: str, work: Work) -> list[SiteFileOut]:
+    return site_files.list_site_files(work, actual_run(work, run_id))
 
 
 @serves(router, "plan_fixes")

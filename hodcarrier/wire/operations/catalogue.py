@@ -1,7 +1,7 @@
 """Operations on the catalogue, and the search over everything."""
 
 from hodcarrier.core.catalogue import Area
-from hodcarrier.wire.catalogue import CatalogueEntry
+from hodcarrier.wire.catalogue import CatalogueEntry, FailingCheck, FailingSite
 from hodcarrier.wire.operations.operation import Operation, Parameter
 from hodcarrier.wire.search import SearchHit
 
@@ -22,6 +22,20 @@ OPERATIONS = (
         "One check, by an id it has or had; a retired one says what happened to it.",
         CatalogueEntry,
         console_only=True,
+    ),
+    Operation(
+        "list_failing_checks",
+        "GET",
+        "/failing-checks",
+        "On how many sites each check fails in their latest runs, those that fail on most first.",
+        list[FailingCheck],
+    ),
+    Operation(
+        "list_failing_sites",
+        "GET",
+        "/failing-checks/{check_id}",
+        "The sites on which a check fails in their latest runs, those with most places first.",
+        list[FailingSite],
     ),
     Operation(
         "search",

@@ -1,6 +1,16 @@
 """Operations on runs and on what they found."""
 
-from hodcarrier.core.states import Change, CheckOutcome, ComparedList, PartKind, RunPurpose, Severity
+from hodcarrier.core.states import (
+    Change,
+    CheckOutcome,
+    ComparedList,
+    ExportOf,
+    PartKind,
+    RunPurpose,
+    Severity,
+    TableForm,
+    WorklistForm,
+)
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.comparisons import ColumnsOut, ComparedPart, ComparisonOut, LookBody, LookOut, PageChange
 from hodcarrier.wire.histories import FindingHistory, PageHistory
@@ -105,8 +115,40 @@ OPERATIONS = (
         "export_run",
         "GET",
         RUN + "/export/{form}",
-        "All findings as `csv`, `json` or `sarif`, or the run `file` itself.",
+        "Findings or causes as `csv`, `json`, `jsonl` or `xlsx`, findings as `sarif`, or the run `file` itself.",
         bytes,
+        query=(
+            Parameter("what", ExportOf, ExportOf.FINDINGS),
+            Parameter("check", str, ""),
+            Parameter("severity", Severity | None, None),
+        ),
+    ),
+    Operation(
+        "export_worklist",
+        "GET",
+        RUN + "/worklist",
+        "What to fix, where and how, for a developer: of chosen checks and causes, or of all that fail.",
+        bytes,
+        query=(
+            Parameter("form", WorklistForm, WorklistForm.PAGE),
+            Parameter("checks", str, ""),
+            Parameter("causes", str, ""),
+        ),
+    ),
+    Operation(
+        "export_comparison",
+        "GET",
+        "/comparisons/export",
+        "The findings of a comparison with their classes, as a table.",
+        bytes,
+        query=(
+            *PAIR,
+            Parameter("form", TableForm, TableForm.CSV),
+            Parameter("change", Change | None, None),
+            Parameter("check", str, ""),
+            Parameter("event", int | None, None),
+            Parameter("part", int | None, None),
+        ),
     ),
     Operation(
         "compare_runs",

@@ -2,6 +2,7 @@
 
 from hodcarrier.core.states import BranchKind
 from hodcarrier.wire.operations.operation import Operation, Parameter
+from hodcarrier.wire.site_files import SiteFileOut
 from hodcarrier.wire.structure import FixesBody, FixesOut, StructureOut, TemplateLinksOut
 
 OPERATIONS = (
@@ -19,6 +20,13 @@ OPERATIONS = (
         "/runs/{run_id}/structure/links",
         "How the templates of a run link to one another.",
         TemplateLinksOut,
+    ),
+    Operation(
+        "list_site_files",
+        "GET",
+        "/runs/{run_id}/site-files",
+        "robots.txt, sitemaps and certificates as a run met them, and since when they are so.",
+        list[SiteFileOut],
     ),
     Operation(
         "plan_fixes",

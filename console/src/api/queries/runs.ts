@@ -246,6 +246,11 @@ export const structures = {
       queryKey: [...KEYS.pages, run_id, "template links"],
       queryFn: () => service.GET("/api/v1/runs/{run_id}/structure/links", of(run_id)),
     }),
+  files: (run_id: string) =>
+    queryOptions({
+      queryKey: [...KEYS.pages, run_id, "site files"],
+      queryFn: () => service.GET("/api/v1/runs/{run_id}/site-files", of(run_id)),
+    }),
   fixes: (run_id: string, body: FixesBody) =>
     queryOptions({
       queryKey: [...KEYS.findings, run_id, "fixes", body],

@@ -213,6 +213,17 @@ export const catalogue = {
       queryFn: () => service.GET("/api/v1/catalogue"),
       staleTime: Infinity,
     }),
+  /** On how many sites each check fails now. */
+  failing: () =>
+    queryOptions({
+      queryKey: [...KEYS.findings, "failing"],
+      queryFn: () => service.GET("/api/v1/failing-checks"),
+    }),
+  failingSites: (check_id: string) =>
+    queryOptions({
+      queryKey: [...KEYS.findings, "failing", check_id],
+      queryFn: () => service.GET("/api/v1/failing-checks/{check_id}", { params: { path: { check_id } } }),
+    }),
   /** With the checks that were retired. */
   whole: () =>
     queryOptions({

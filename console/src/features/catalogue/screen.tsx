@@ -3,11 +3,11 @@ import { useEffect, useState } from "react";
 import { Link, useLocation, useSearchParams } from "react-router";
 import { useMay } from "../../api/hooks";
 import { catalogue } from "../../api/queries/work";
-import type { CatalogueEntry } from "../../api/types";
-import { holds } from "../../lib/words";
-import { SearchInput } from "../../ui/controls";
+import type { CatalogueEntry, FailingCheck } from "../../api/types";
+import { count, holds, plural } from "../../lib/words";
+import { SearchInput, Select } from "../../ui/controls";
 import { buttonClass, Card, Chip, Heading, Title } from "../../ui/parts";
-import { Severity } from "../../ui/signs";
+import { SEVERITIES, Severity } from "../../ui/signs";
 import { Loaded } from "../../ui/state";
 import { Retired } from "./retired";
 
@@ -42,14 +42,65 @@ function Entries({ rows }: { rows: CatalogueEntry[] }) {
   const area = view.get("area") ?? "";
   const current = rows.filter((r) => !r.retired);
   const [typed, setTyped] = useState("");
+  const [severity, effort, fails] = [view.get("severity") ?? "", view.get("effort") ?? "", view.get("fails") ?? ""];
+  const may = useMay();
+  const counted = useQuery({ ...catalogue.failing(), enabled: may("list_failing_checks") });
+  const failing = new Map((counted.data ?? []).map((row) => [row.check, row]));
+  const set = (name: string, value: string) => {
+    const next = new URLSearchParams(view);
+    if (value) next.set(name, value);
+    else next.delete(name);
+    setView(next, { replace: true });
+  };
   const shown = (view.has("retired") ? rows.filter((r) => r.retired) : current)
     .filter((r) => !area || r.area === area)
-    .filter((r) => holds(typed, r.summary, r.id, ...(r.terms ?? [])));
+    .filter((r) => !severity || r.severity === severity)
+    .filter((r) => !effort || r.effort === effort)
+    .filter((r) => !fails || failing.has(r.id) === (fails === "yes"))
+    .filter((r) => holds(typed, r.summary, r.id, ...(r.terms ?? [])))
+    .sort((a, b) => (fails === "yes" ? (failing.get(b.id)?.sites ?? 0) - (failing.get(a.id)?.sites ?? 0) : 0));
   const listed = named && !shown.includes(named) ? [named, ...shown] : shown;
   return (
     <>
-      <div className="mt-3">
+      <div className="mt-3 flex flex-wrap items-center gap-2">
         <SearchInput label="Search checks" value={typed} onChange={setTyped} />
+        <div className="w-40">
+          <Select
+            aria-label="Severity"
+            value={severity}
+            onChange={(value) => set("severity", value)}
+            choices={[
+              { value: "", label: "of any severity" },
+              ...SEVERITIES.map((name) => ({ value: name, label: name })),
+            ]}
+          />
+        </div>
+        <div className="w-40">
+          <Select
+            aria-label="Effort"
+            value={effort}
+            onChange={(value) => set("effort", value)}
+            choices={[
+              { value: "", label: "of any effort" },
+              ...["small", "medium", "large"].map((name) => ({ value: name, label: `${name} effort` })),
+            ]}
+          />
+        </div>
+        {may("list_failing_checks") && (
+          <div className="w-48">
+            <Select
+              aria-label="Where it fails"
+              value={fails}
+              onChange={(value) => set("fails", value)}
+              choices={[
+                { value: "", label: "failing or not" },
+                { value: "yes", label: "failing on some site" },
+                { value: "no", label: "failing nowhere" },
+              ]}
+            />
+          </div>
+        )}
+        <span className="text-ink-3 text-sm">{plural(listed.length, "check")}</span>
       </div>
       <div className="mt-2 flex flex-wrap gap-1.5">
         <Chip on={!area && !view.has("retired")} onClick={() => setView({}, { replace: true })}>
@@ -73,7 +124,7 @@ function Entries({ rows }: { rows: CatalogueEntry[] }) {
       )}
       <Card className="mt-3.5">
         {listed.map((r) => (
-          <Entry key={r.id} entry={r} open={r === named} />
+          <Entry key={r.id} entry={r} open={r === named} failing={failing.get(r.id)} />
         ))}
         {listed.length === 0 && <p className="text-ink-3">No check has “{typed}” in its title, id or search terms.</p>}
       </Card>
@@ -81,15 +132,26 @@ function Entries({ rows }: { rows: CatalogueEntry[] }) {
   );
 }
 
-function Entry({ entry, open }: { entry: CatalogueEntry; open: boolean }) {
+function Entry({ entry, open, failing }: { entry: CatalogueEntry; open: boolean; failing: FailingCheck | undefined }) {
+  const [shown, setShown] = useState(open);
   return (
-    <details id={entry.id} open={open || undefined} className="border-line border-b py-1.5 last:border-b-0">
+    <details
+      id={entry.id}
+      onToggle={(event) => setShown(event.currentTarget.open)}
+      open={open || undefined}
+      className="border-line border-b py-1.5 last:border-b-0"
+    >
       <summary className="flex cursor-pointer flex-wrap items-center gap-x-3">
         <span className="w-20">
           <Severity name={entry.severity} />
         </span>
         <b className="font-semibold">{entry.summary}</b>
         <span className="text-ink-3 font-mono text-sm">{entry.id}</span>
+        {failing && (
+          <span className="text-ink-2 ml-auto text-sm">
+            fails on {plural(failing.sites, "site")}, {plural(failing.findings, "place")}
+          </span>
+        )}
       </summary>
       <div className="max-w-3xl space-y-1.5 py-2 pl-23">
         {entry.retired ? (
@@ -100,6 +162,7 @@ function Entry({ entry, open }: { entry: CatalogueEntry; open: boolean }) {
             <p>
               <b className="font-semibold">How to fix it:</b> {entry.fix}
             </p>
+            {failing && shown && <FailsOn check={entry.id} />}
             <p className="text-ink-3 text-sm">
               Looks at: {entry.subject}
               {entry.applies_to && ` · applies to ${entry.applies_to}`} · {entry.effort} effort · rests on{" "}
@@ -120,5 +183,22 @@ function Entry({ entry, open }: { entry: CatalogueEntry; open: boolean }) {
         )}
       </div>
     </details>
+  );
+}
+
+/** The sites on which a check fails now. */
+function FailsOn({ check }: { check: string }) {
+  const found = useQuery(catalogue.failingSites(check));
+  return (
+    <p>
+      Fails on{" "}
+      {(found.data ?? []).map((row, n) => (
+        <span key={row.site_id}>
+          {n > 0 && ", "}
+          <Link to={`/sites/${row.site_id}/checks/${check}`}>{row.host}</Link> ({count(row.findings)})
+        </span>
+      ))}
+      .
+    </p>
   );
 }

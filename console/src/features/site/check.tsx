@@ -5,13 +5,16 @@ import { findings } from "../../api/queries/runs";
 import { trends } from "../../api/queries/sites";
 import type { Cause, CheckOnSite, Evidence, Finding } from "../../api/types";
 import { age, count, day, gain, plural } from "../../lib/words";
-import { Address, buttonClass, Card, Title } from "../../ui/parts";
+import { Downloads } from "../../ui/downloads";
+import { Address, Card, Title } from "../../ui/parts";
 import { Line, Severity } from "../../ui/signs";
 import { Loaded } from "../../ui/state";
 import { nextPart, Table } from "../../ui/table";
 import { Retired } from "../catalogue/retired";
 import { asked, noCauses } from "./asked";
 import { useSite } from "./context";
+import { runExports } from "./exports";
+import { AlsoFails } from "./also-fails";
 import { FindingRuns } from "./history";
 import { InSource } from "./in-source";
 import { MakeTodo } from "./make-todo";
@@ -47,9 +50,7 @@ function Content({ check }: { check: CheckOnSite }) {
         <h2 className="text-[17px] font-semibold">{check.summary}</h2>
         <div className="flex gap-2">
           {may("add_waivers") && !check.retired && <Waive check={check.id} summary={check.summary} label="Waive" />}
-          <a className={buttonClass()} href={`/api/v1/runs/${run?.id}/export/csv`}>
-            Export
-          </a>
+          {run && <Downloads items={runExports(run.id, { check: check.id })} />}
           {may("add_todo") && (
             <MakeTodo
               main
@@ -89,7 +90,10 @@ function Content({ check }: { check: CheckOnSite }) {
           </Card>
           <Places key={chosen} check={check} cause={chosen} />
         </div>
-        <Explanation check={check} />
+        <div className="min-w-0 space-y-3.5">
+          <Explanation check={check} />
+          {!check.retired && <AlsoFails check={check.id} />}
+        </div>
       </div>
     </>
   );

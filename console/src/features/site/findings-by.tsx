@@ -115,7 +115,7 @@ export function FindingsByBranch({ runId, by }: { runId: string; by: BranchKind 
                   sort: (row) => row.name,
                   cell: (row) => {
                     if (row === data.own) return <i>{by === "folder" ? "directly in this folder" : "no template"}</i>;
-                    if (row.inner === 0) return <span className="font-mono text-sm break-all">{row.name}</span>;
+                    if (row.inner === 0) return <span className="font-mono text-sm break-all">{row.label}</span>;
                     return (
                       <LinkButton className="font-mono text-sm" onClick={() => setBelow(row.name)}>
                         {row.name}

@@ -6,12 +6,14 @@ import { catalogue } from "../../api/queries/work";
 import type { Cause, Check, Severity as SeverityName } from "../../api/types";
 import { age, count, day, gain, holds, plural } from "../../lib/words";
 import { SearchInput, Select, Tabs } from "../../ui/controls";
+import { Downloads } from "../../ui/downloads";
 import { Address, Card, Chip } from "../../ui/parts";
 import { SEVERITIES, Severity, severityRank } from "../../ui/signs";
 import { Loaded } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { QUIET, type Quiet } from "./asked";
 import { useSite } from "./context";
+import { runExports } from "./exports";
 import { FindingsByArea, FindingsByBranch, PagesWithFindings } from "./findings-by";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
@@ -101,9 +103,7 @@ export function FindingsScreen() {
               area: {area} ✕
             </Chip>
           )}
-          <a className="ml-2" href={`/api/v1/runs/${run.id}/export/csv`}>
-            Export CSV
-          </a>
+          <Downloads items={runExports(run.id, { severity, causes: by === "cause" })} />
         </span>
       }
     >
@@ -112,7 +112,7 @@ export function FindingsScreen() {
           <div className="w-52">
             <Select aria-label="State" value={state} onChange={(value) => set("state", value)} choices={STATES} />
           </div>
-          <div className="w-44">
+          <div className="w-52">
             <Select aria-label="To-do" value={todo} onChange={(value) => set("todo", value)} choices={HANDED_OUT} />
           </div>
         </div>

@@ -8,12 +8,14 @@ import { useAddress } from "../../lib/address";
 import { count, gain, plural, points } from "../../lib/words";
 import { Combo } from "../../ui/combo";
 import { Labelled } from "../../ui/controls";
+import { Downloads } from "../../ui/downloads";
 import { Card, LinkButton } from "../../ui/parts";
 import { Course, Severity } from "../../ui/signs";
 import { Loaded } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
 import { useSite } from "./context";
+import { workLists } from "./exports";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
 
@@ -122,7 +124,7 @@ function Together({
           </div>
           <p>
             <b className="text-good font-semibold">{gain(data.gain ?? 0)}</b> points in health
-            {data.items.length > 1 && (
+            {Math.abs(data.singly - (data.gain ?? 0)) >= 0.05 && (
               <span className="text-ink-3">
                 ; one by one they would add up to {gain(data.singly)}, because pages share faults
               </span>
@@ -153,6 +155,7 @@ function Together({
             disabled={data.items.length === 0}
           />
         )}
+        {data.items.length > 0 && <Downloads label="Work list" items={workLists(run.id, checks, causes)} />}
         <LinkButton disabled={data.items.length === 0} onClick={copy}>
           Copy as list
         </LinkButton>

@@ -12,6 +12,7 @@ import { Table } from "../../ui/table";
 import { useSite } from "./context";
 import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
+import { SiteFiles } from "./site-files";
 import { Spreads } from "./spreads";
 
 export function SummaryScreen() {
@@ -57,6 +58,7 @@ function Content({ site, run, summary }: { site: Site; run: Run; summary: Summar
           <Areas site={site} run={run} summary={summary} />
         </Card>
       </div>
+      <SiteFiles site={site} run={run} />
       <Spreads site={site} run={run} />
     </>
   );

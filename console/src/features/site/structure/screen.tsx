@@ -163,7 +163,7 @@ function Named({
   descend: () => void;
 }) {
   if (own) return <i className="text-ink-2">{by === "folder" ? "directly in this folder" : "none"}</i>;
-  const name = by === "folder" ? branch.name.slice(below.length) : branch.name;
+  const name = by === "folder" ? branch.name.slice(below.length) : branch.label;
   if (by !== "folder" || branch.inner === 0) return <span className="font-mono text-sm break-all">{name}</span>;
   return (
     <LinkButton

@@ -14,7 +14,7 @@ export function TemplateLinks({ run }: { run: Run }) {
       <Loaded query={found} tall={8}>
         {(data) => {
           const most = Math.max(1, ...data.links.flat());
-          const names = data.branches.map((branch) => branch.name);
+          const names = data.branches.map((branch) => branch.label);
           return (
             <Table
               rows={names.map((name, row) => ({ name, row, pages: data.branches[row]?.pages ?? 0 }))}

@@ -137,7 +137,7 @@ function Area({
 }
 
 const nameOf = (branch: Branch, below: string) =>
-  below && branch.name.startsWith(below) ? branch.name.slice(below.length) || "directly here" : branch.name || "none";
+  below && branch.name.startsWith(below) ? branch.name.slice(below.length) || "directly here" : branch.label || "none";
 
 function cut(text: string, width: number): string {
   const letters = Math.max(1, Math.floor(width / LETTER_PX));

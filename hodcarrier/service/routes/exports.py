@@ -1,0 +1,144 @@
+"""Runs and comparisons as documents for other programs and other people."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Mapping
+from functools import partial
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Query, Response
+from fastapi.responses import FileResponse, StreamingResponse
+
+from hodcarrier import __version__
+from hodcarrier.core.errors import InvalidInput
+from hodcarrier.core.states import Change, ExportForm, ExportOf, Severity, TableForm, WorklistForm
+from hodcarrier.report.findings_book import write_causes, write_findings
+from hodcarrier.report.tables import CAUSE_FIELDS, csv_parts, export_parts, json_lines, json_parts
+from hodcarrier.report.workbook import write_workbook
+from hodcarrier.report.worklist import draw_worklist, write_worklist
+from hodcarrier.runfile import results
+from hodcarrier.runfile.compared import Chosen
+from hodcarrier.runfile.reader import RunFile
+from hodcarrier.service.deps import Work, actual_run
+from hodcarrier.service.guard import serves
+from hodcarrier.service.spooled import spooled
+from hodcarrier.usecases import comparisons
+from hodcarrier.usecases.worklists import worklist
+
+router = APIRouter()
+TYPES = {
+    ExportForm.CSV: "text/csv; charset=utf-8",
+    ExportForm.JSON: "application/json",
+    ExportForm.LINES: "application/jsonl",
+    ExportForm.XLSX: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+    ExportForm.SARIF: "application/sarif+json",
+    ExportForm.FILE: "application/vnd.sqlite3",
+}
+Rows = Iterable[dict[str, Any]]
+
+
+@serves(router, "export_run")
+def export_run(
+    run_id: str,
+    form: ExportForm,
+    work: Work,
+    what: ExportOf = ExportOf.FINDINGS,
+    check: str = "",
+    severity: Severity | None = None,
+) -> Response:
+    run_id = actual_run(work, run_id)
+    if form == ExportForm.FILE:
+        with work.open_run(run_id):
+            return FileResponse(work.store.whole_path(run_id), filename=f"{run_id}.sqlite", media_type=TYPES[form])
+    if what == ExportOf.CAUSES and form == ExportForm.SARIF:
+        raise InvalidInput("SARIF holds findings, not causes.", "Choose findings, or another form.", "form")
+    headers = {"Content-Disposition": f'attachment; filename="{what}-{run_id}.{form}"'}
+    opened = work.open_run(run_id)
+    if form == ExportForm.XLSX:
+        with opened:
+            write = partial(_write_book, opened, what, check, severity)
+            return spooled(write, TYPES[form], headers)
+    parts = _causes(opened, form, check, severity) if what == ExportOf.CAUSES else _findings(opened, form, check, severity)
+    return StreamingResponse(parts, media_type=TYPES[form], headers=headers)
+
+
+def _findings(run: RunFile, form: ExportForm, check: str, severity: Severity | None) -> Iterator[str]:
+    """Findings in parts, from the first byte on; whatever their number, no more than a part is held."""
+    with run:
+        rows = results.each_finding(run, check_id=check, severity=severity or "", waived=None)
+        yield from export_parts(form, rows, __version__, results.texts(run), results.compared_at(run))
+
+
+def _causes(run: RunFile, form: ExportForm, check: str, severity: Severity | None) -> Iterator[str]:
+    with run:
+        rows = _chosen_causes(run, check, severity)
+        if form == ExportForm.CSV:
+            yield from csv_parts(rows, CAUSE_FIELDS)
+        else:
+            yield from json_parts(rows) if form == ExportForm.JSON else json_lines(rows)
+
+
+def _chosen_causes(run: RunFile, check: str, severity: Severity | None) -> Iterator[dict[str, Any]]:
+    for row in results.each_cause(run):
+        if (not check or row["check"] == check) and severity in (None, row["severity"]):
+            yield row
+
+
+def _write_book(run: RunFile, what: ExportOf, check: str, severity: Severity | None, out: Any) -> None:
+    if what == ExportOf.CAUSES:
+        write_causes(out, _chosen_causes(run, check, severity))
+        return
+
+    def open_ones(of: Severity) -> Iterable[Mapping[str, Any]]:
+        return results.each_finding(run, check_id=check, severity=of) if severity in (None, of) else ()
+
+    write_findings(out, open_ones, results.each_finding(run, check_id=check, severity=severity or "", waived=True))
+
+
+@serves(router, "export_worklist")
+def export_worklist(
+    run_id: str, work: Work, form: WorklistForm = WorklistForm.PAGE, checks: str = "", causes: str = ""
+) -> Response:
+    run_id = actual_run(work, run_id)
+    found = worklist(work, run_id, _listed(checks), _numbers(causes))
+    headers = {"X-Robots-Tag": "noindex"}
+    if form == WorklistForm.MARKDOWN:
+        headers["Content-Disposition"] = f'attachment; filename="fixes-{run_id}.md"'
+        return Response(write_worklist(found), media_type="text/markdown; charset=utf-8", headers=headers)
+    return Response(draw_worklist(found), media_type="text/html; charset=utf-8", headers=headers)
+
+
+def _listed(text: str) -> list[str]:
+    return [part.strip() for part in text.split(",") if part.strip()]
+
+
+def _numbers(text: str) -> list[int]:
+    try:
+        return [int(part) for part in _listed(text)]
+    except ValueError:
+        raise InvalidInput(f"“{text}” is no list of causes.", "Give ids with commas between.", "causes") from None
+
+
+@serves(router, "export_comparison")
+def export_comparison(
+    base: str,
+    head: str,
+    work: Work,
+    form: TableForm = TableForm.CSV,
+    change: Change | None = None,
+    check: str = "",
+    event: Annotated[int | None, Query(ge=0)] = None,
+    part: Annotated[int | None, Query(ge=1)] = None,
+) -> Response:
+    base, head = actual_run(work, base), actual_run(work, head)
+    rows = comparisons.each_compared(work, base, head, Chosen(change, check, event, part))
+    media_type = TYPES[ExportForm(form)]
+    headers = {"Content-Disposition": f'attachment; filename="comparison-{base}-{head}.{form}"'}
+    fields = comparisons.COMPARED_FIELDS
+    if form == TableForm.XLSX:
+        return spooled(
+            lambda out: write_workbook(out, {"comparison": (comparisons.COMPARED_HEADS, fields, rows)}), media_type, headers
+        )
+    return StreamingResponse(
+        csv_parts(rows, fields) if form == TableForm.CSV else json_lines(rows), media_type=media_type, headers=headers
+    )
