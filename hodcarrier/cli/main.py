@@ -42,6 +42,7 @@ from hodcarrier.cli import (
     schedule,
     serve,
     site,
+    sitemap,
     todo,
     token,
     trend,
@@ -90,6 +91,7 @@ NOUNS = (
     member,
     token,
     export,
+    sitemap,
 )
 
 TOKEN_HINT = "Give a token in HODCARRIER_TOKEN; `hodcarrier token add NAME --email YOU` makes one."

@@ -19,6 +19,7 @@ from hodcarrier.client.calls.plans import AsyncPlans, Plans
 from hodcarrier.client.calls.profiles import AsyncProfiles, Profiles
 from hodcarrier.client.calls.runs import AsyncRuns, Runs
 from hodcarrier.client.calls.setups import AsyncSetups, Setups
+from hodcarrier.client.calls.sitemaps import AsyncSitemaps, Sitemaps
 from hodcarrier.client.calls.sites import AsyncSites, Sites
 from hodcarrier.client.calls.structure import AsyncStructure, Structure
 from hodcarrier.client.calls.todos import AsyncTodos, Todos
@@ -62,6 +63,7 @@ class Hodcarrier(
     Inventory,
     Pages,
     Structure,
+    Sitemaps,
     Todos,
     Work,
     Mail,
@@ -129,6 +131,7 @@ class AsyncHodcarrier(
     AsyncInventory,
     AsyncPages,
     AsyncStructure,
+    AsyncSitemaps,
     AsyncTodos,
     AsyncWork,
     AsyncMail,

@@ -38,10 +38,12 @@ from hodcarrier.service.problems import answer_of, problem
 from hodcarrier.service.readiness import why_not_ready
 from hodcarrier.service.repeating import Repeating
 from hodcarrier.service.routes import ROUTERS
+from hodcarrier.service.routes.sitemaps import media_type
 from hodcarrier.service.settings import Settings
 from hodcarrier.usecases.changes import Counts
 from hodcarrier.usecases.feeds import read_feed
 from hodcarrier.usecases.members import first_owner
+from hodcarrier.usecases.sitemaps import read_published
 from hodcarrier.usecases.throttle import Throttle
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.refusals import place_of, refusal
@@ -163,6 +165,12 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
         headers = {"Cache-Control": "private, no-cache", "X-Robots-Tag": "noindex"}
         content = todo_calendar(name, todos, work.address, work.now())
         return Response(content, media_type="text/calendar; charset=utf-8", headers=headers)
+
+    @app.get("/sitemaps/{secret}/{name}", include_in_schema=False)
+    def sitemap(secret: str, name: str) -> Response:
+        """A file of a sitemap for the site that publishes it, which cannot sign in: who has the address may read it."""
+        found = read_published(work, secret, name)
+        return Response(found.body, media_type=media_type(found.name), headers={"Cache-Control": "no-cache"})
 
     shared.serve(app, work)
     _serve_console(app)

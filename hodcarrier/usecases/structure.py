@@ -70,13 +70,13 @@ def _branch(branch: Branch, label: str, where: Filter, parts: Sequence[Branch] =
 def get_template_links(work: Workspace, run_id: str) -> TemplateLinksOut:
     """How the templates of a run link to one another."""
     with work.open_run(run_id) as opened:
-        found = structure.template_links(opened)
+        between = structure.template_links(opened)
     return TemplateLinksOut(
         branches=[
             _branch(branch, label, where)
             for branch, label, where in zip(
-                found.branches, _labels(BranchKind.TEMPLATE, found.branches), found.wheres, strict=True
+                between.branches, _labels(BranchKind.TEMPLATE, between.branches), between.wheres, strict=True
             )
         ],
-        links=found.links,
+        links=between.links,
     )

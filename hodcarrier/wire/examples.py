@@ -11,6 +11,7 @@ BODIES: dict[str, Any] = {
     "ClientChange": {"holidays": ["2026-12-25", "2026-12-28"]},
     "ExamineBody": {"profile": "Shop", "values": {"thresholds": {"words_min": 120}}},
     "LooksBody": {"urls": ["https://tidewrack.example/contact", "https://tidewrack.example/shop/"]},
+    "SitemapOptions": {"where": 'indexable and not url contains "/print/"', "images": True},
     "FixesBody": {"checks": ["link-broken"], "causes": [3, 12]},
     "LookBody": {"url": "https://tidewrack.example/contact"},
     "MemberBody": {

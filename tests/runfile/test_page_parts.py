@@ -99,7 +99,7 @@ def test_branches_hold_every_page_once(run: RunFile) -> None:
 
 
 def test_links_between_templates_are_the_followed_ones_between_pages(run: RunFile) -> None:
-    found = structure.template_links(run)
+    between = structure.template_links(run)
     documents = {
         str(url) for (url,) in run.rows("SELECT url FROM inventory WHERE role = 0 AND template IS NOT NULL AND template != ''")
     }
@@ -109,4 +109,4 @@ def test_links_between_templates_are_the_followed_ones_between_pages(run: RunFil
         expected += (
             sum(link.followed and link.url in documents for link in facts.links.all) if facts and facts.url in documents else 0
         )
-    assert sum(map(sum, found.links)) == expected > 0
+    assert sum(map(sum, between.links)) == expected > 0

@@ -119,3 +119,4 @@ export type Term = Schemas["TermOut"];
 export type Version = Schemas["VersionOut"];
 export type FailingCheck = Schemas["FailingCheck"];
 export type SiteFile = Schemas["SiteFileOut"];
+export type SitemapOptions = Schemas["SitemapOptions"];

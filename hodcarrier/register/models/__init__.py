@@ -20,7 +20,7 @@ from hodcarrier.register.models.sites import (
 from hodcarrier.register.models.todo_things import RecurringTodo, TodoFile
 from hodcarrier.register.models.todos import Todo, TodoEvent, TodoFinding, TodoLink, TodoMail, TodoWatcher
 from hodcarrier.register.models.webhooks import Webhook, WebhookDelivery
-from hodcarrier.register.models.work import Benchmark, BenchmarkRound, Delivery, Feed, Report
+from hodcarrier.register.models.work import Benchmark, BenchmarkRound, Delivery, Feed, Report, SitemapFeed
 
 __all__ = [
     "EXAMINED",
@@ -51,6 +51,7 @@ __all__ = [
     "Site",
     "SiteAccess",
     "SiteState",
+    "SitemapFeed",
     "Todo",
     "TodoEvent",
     "TodoFile",

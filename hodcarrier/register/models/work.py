@@ -77,6 +77,20 @@ class Delivery(Base):
     error: Mapped[str] = mapped_column(Text, default="")
 
 
+class SitemapFeed(Base):
+    """The address under which a site fetches its sitemap, kept as the hash of the secret in it, and what the sitemap lists."""
+
+    __tablename__ = "sitemap_feed"
+    site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"), primary_key=True)
+    secret_hash: Mapped[str] = mapped_column(String(64), unique=True)
+    where: Mapped[str] = mapped_column(String(2000))
+    images: Mapped[bool]
+    versions: Mapped[bool]
+    packed: Mapped[bool]
+    created_at: Mapped[datetime]
+    read_at: Mapped[datetime | None]
+
+
 class Feed(Base):
     """A calendar feed, kept as the hash of the secret in its address: the to-dos of its member, or of a client."""
 

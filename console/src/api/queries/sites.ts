@@ -15,6 +15,7 @@ import type {
   SitesPick,
   WaiverBody,
   WaiverScope,
+  SitemapOptions,
 } from "../types";
 import { KEYS } from "./keys";
 
@@ -273,5 +274,30 @@ export const plans = {
   copy: (id: number) => ({
     send: (body: { from_site: number }) => service.POST("/api/v1/sites/{site_id}/plan/copy", { ...of(id), body }),
     touches: [[...KEYS.plans, id]],
+  }),
+};
+
+export const sitemaps = {
+  preview: (run_id: string, query: SitemapOptions) =>
+    queryOptions({
+      queryKey: [...KEYS.pages, run_id, "sitemap", query],
+      queryFn: () => service.GET("/api/v1/runs/{run_id}/sitemap", { params: { path: { run_id }, query } }),
+      placeholderData: (before) => before,
+    }),
+  download: (run_id: string, { where, ...flags }: SitemapOptions) =>
+    `/api/v1/runs/${run_id}/sitemap/export?${new URLSearchParams({ where, ...Object.fromEntries(Object.entries(flags).map(([name, on]) => [name, String(on)])) })}`,
+  published: (site_id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.sites, site_id, "sitemap"],
+      queryFn: () => service.GET("/api/v1/sites/{site_id}/sitemap", { params: { path: { site_id } } }),
+    }),
+  publish: (site_id: number) => ({
+    send: (body: SitemapOptions) =>
+      service.PUT("/api/v1/sites/{site_id}/sitemap", { params: { path: { site_id } }, body }),
+    touches: [[...KEYS.sites, site_id, "sitemap"]],
+  }),
+  withdraw: (site_id: number) => ({
+    send: () => service.DELETE("/api/v1/sites/{site_id}/sitemap", { params: { path: { site_id } } }),
+    touches: [[...KEYS.sites, site_id, "sitemap"]],
   }),
 };

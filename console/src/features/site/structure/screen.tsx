@@ -15,6 +15,7 @@ import { NoRun } from "../no-run";
 import { Flow } from "./flow";
 import { TemplateLinks } from "./template-links";
 import { savePng, saveSvg } from "./save";
+import { SitemapCard } from "./sitemap";
 import { HEALTH_STEPS, Treemap } from "./treemap";
 
 const KINDS: readonly { value: BranchKind; label: string; one: string }[] = [
@@ -32,6 +33,7 @@ export function StructureScreen() {
       <Branches site={site} run={run} />
       <Flow site={site} run={run} />
       <TemplateLinks run={run} />
+      <SitemapCard site={site} run={run} />
     </>
   );
 }
