@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import argparse
 from itertools import islice
+from pathlib import Path
 from typing import Any
 
 from hodcarrier.cli.output import SIGNS, emit, err, out
-from hodcarrier.cli.service import connect, limit, place_number, rows_max, run_of, verb
+from hodcarrier.cli.service import connect, limit, place_number, rows_max, run_of, save_file, table_form_of, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import NotFound
 from hodcarrier.core.judge.compare import CLASSES
@@ -43,6 +44,12 @@ def add_parser(commands: Any) -> None:
     parser.add_argument("--urls", choices=tuple(ComparedList), type=ComparedList, help="the URLs of one list, such as pages gone")
     parser.add_argument(
         "--edit", type=place_number, metavar="N", help="the pages that one edit changed, by its number in the table"
+    )
+    parser.add_argument(
+        "--save",
+        type=Path,
+        metavar="FILE",
+        help="write the findings with their classes to a file that ends in .csv, .xlsx or .jsonl",
     )
     parser.add_argument("--limit", type=limit, help="rows at most (default: 20, or all for csv and json)")
 
@@ -140,6 +147,9 @@ def run(args: argparse.Namespace) -> int:
     change_wanted = Change(args.change) if args.change else None
     with connect(args) as desk:
         base, head = run_of(desk, args.base), run_of(desk, args.head)
+        if args.save:
+            form = table_form_of(args.save)
+            return save_file(args.save, desk.export_comparison(base, head, form, change_wanted, event=event))
         found = desk.compare_runs(base, head, change_wanted, event=event, limit=min(wanted, ROWS_MAX))
         after = found.after
         while after is not None and len(found.findings) < wanted:

@@ -9,10 +9,10 @@ from pathlib import Path
 from typing import Any
 
 from hodcarrier.cli.output import count, emit, err
-from hodcarrier.cli.service import connect, limit, noun, rows_max, run_of, save_file, show, verb
+from hodcarrier.cli.service import connect, limit, noun, rows_max, run_of, save_file, show, table_form_of, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import InvalidInput, NotFound
-from hodcarrier.core.states import ColumnKind, InventoryKind, TableForm
+from hodcarrier.core.states import ColumnKind, InventoryKind
 from hodcarrier.wire.inventory import ColumnOut, InventoryRow, ShareOut
 
 RUN_HELP = "id of a run, a site for its latest, or SITE@DAY for the one it had on a day"
@@ -99,7 +99,7 @@ def _run_list(args: argparse.Namespace) -> int:
             _use_view(desk, args)
         run, sort = run_of(desk, args.run_id), args.sort or ""
         if args.save:
-            form = _form_of(args.save)
+            form = table_form_of(args.save)
             save_file(args.save, desk.export_inventory(run, args.of, args.where, args.columns, sort, form, **short))
             return 0
         wanted = rows_max(args, SHOWN)
@@ -114,13 +114,6 @@ def _run_list(args: argparse.Namespace) -> int:
     if len(rows) > wanted:
         err.print(f"The first {wanted}; more with --limit.")
     return 0
-
-
-def _form_of(path: Path) -> TableForm:
-    try:
-        return TableForm(path.suffix.removeprefix("."))
-    except ValueError:
-        raise InvalidInput(f"{path.name} ends in none of .csv, .xlsx and .jsonl.", "Choose one of them.", "save") from None
 
 
 def _run_figures(args: argparse.Namespace) -> int:

@@ -19,6 +19,7 @@ from hodcarrier.client import Hodcarrier
 from hodcarrier.config import read_config
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
 from hodcarrier.core.permissions import Role
+from hodcarrier.core.states import TableForm
 from hodcarrier.wire.clients import ClientOut
 from hodcarrier.wire.members import MemberOut
 from hodcarrier.wire.runs import RunBrief
@@ -224,6 +225,14 @@ def name_value(item: str, example: str) -> tuple[str, str]:
     if not equals or not name.strip():
         raise InvalidInput(f"“{item}” is not NAME=VALUE.", f"Write it as {example}.")
     return name, value
+
+
+def table_form_of(path: Path) -> TableForm:
+    """What a table is written as, by the end of a file's name. Raises :class:`InvalidInput`."""
+    try:
+        return TableForm(path.suffix.removeprefix("."))
+    except ValueError:
+        raise InvalidInput(f"{path.name} ends in none of .csv, .xlsx and .jsonl.", "Choose one of them.", "save") from None
 
 
 def save_file(path: Path, document: bytes) -> int:

@@ -1,4 +1,4 @@
-"""``hodcarrier sitemap show|write|publish|withdraw``: sitemaps made from a run."""
+"""``hodcarrier sitemap show|write|publish|published|withdraw``: sitemaps made from a run."""
 
 from __future__ import annotations
 
@@ -28,6 +28,8 @@ def add_parser(commands: Any) -> None:
         parser.add_argument("--images", action="store_true", help="list images too")
         parser.add_argument("--no-versions", action="store_true", help="leave versions in other languages out")
         parser.add_argument("--packed", action="store_true", help="compress the parts of an index by gzip")
+    known = verb(verbs, "published", "the sitemap that a site may fetch", _run_published)
+    known.add_argument("site")
     withdrawn = verb(verbs, "withdraw", "end the address from which a site fetches its sitemap", _run_withdraw)
     withdrawn.add_argument("site")
 
@@ -63,6 +65,20 @@ def _run_publish(args: argparse.Namespace) -> int:
         return show(args, found, [])
     out.print(found.url, markup=False, highlight=False, soft_wrap=True)
     err.print("Keep it now; it is not shown again. An earlier address has ended.")
+    return 0
+
+
+def _run_published(args: argparse.Namespace) -> int:
+    with connect(args) as desk:
+        found = desk.get_published_sitemap(find_site(desk, args.site).id)
+    if args.format == "json":
+        return show(args, found, [])
+    row = {**found.model_dump(), **found.options.model_dump()}
+    emit(
+        [row],
+        args.format,
+        [("created_at", "Published"), ("read_at", "Fetched"), ("where", "Pages"), ("images", "Images"), ("versions", "Versions")],
+    )
     return 0
 
 

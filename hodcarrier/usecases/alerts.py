@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from hodcarrier.core.states import Change, Severity, Topic
 from hodcarrier.register.models import Alert, Member, Run
-from hodcarrier.runfile import results
+from hodcarrier.runfile.causes import top_cause
 from hodcarrier.runfile.comparison import Classed
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.usecases.announcements import announce_alert
@@ -72,7 +72,7 @@ def _cause_line(head: RunFile, check: str, fresh: Sequence[Classed]) -> str:
     )
     if found:
         return str(found[0][0])
-    return results.top_cause(head, check)
+    return top_cause(head, check)
 
 
 def acknowledge_alert(work: Workspace, alert_id: int, member: Member) -> None:

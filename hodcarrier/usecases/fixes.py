@@ -9,6 +9,7 @@ from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.states import CheckOutcome, Effort
 from hodcarrier.core.words import as_shown
 from hodcarrier.runfile import results
+from hodcarrier.runfile.causes import causes_by_id
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.what_if import if_fixed
 from hodcarrier.usecases.workspace import Workspace
@@ -54,7 +55,7 @@ def _items(run: RunFile, body: FixesBody) -> list[FixOut]:
         row = rows[check]
         items.append(_fix(row, None, row["summary"], row["fixes"], row["findings"], row["gain"]))
     chosen = {item.check for item in items}
-    for cause in results.causes_by_id(run, dict.fromkeys(body.causes)):
+    for cause in causes_by_id(run, dict.fromkeys(body.causes)):
         if cause["check"] not in chosen:
             row = rows[current(cause["check"])]
             items.append(_fix(row, cause["id"], cause["line"], 1, cause["findings"], cause["gain"]))

@@ -15,6 +15,7 @@ from hodcarrier.core.states import LIVE_TODO, CheckOutcome, Severity
 from hodcarrier.core.web.urls import normalize
 from hodcarrier.register.models import EXAMINED, Member, Run, Todo, TodoFinding
 from hodcarrier.runfile import results
+from hodcarrier.runfile.causes import causes, top_cause
 from hodcarrier.runfile.evidence import located
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.usecases.catalogue import retired_out
@@ -75,7 +76,7 @@ def list_checks(work: Workspace, run_id: str, outcome: CheckOutcome | None = Non
         for row in results.checks(opened, wanted):
             change = changes.get(current(row["id"]), 0) if run.changes else None
             mine = [ref for ref, check in refs.values() if current(check) == current(row["id"])]
-            rows.append(CheckRow(**row, cause=results.top_cause(opened, row["id"]), change=change, todos=mine))
+            rows.append(CheckRow(**row, cause=top_cause(opened, row["id"]), change=change, todos=mine))
         return rows
 
 
@@ -85,7 +86,7 @@ def list_causes(work: Workspace, run_id: str, check_id: str = "", limit: int = 2
         run = fetch(session, Run, run_id, "run")
         check_id = _name_in(opened, check_id)
         todos_of = _todos_of_causes(session, run, opened)
-        rows = results.causes(opened, check_id, limit, after)
+        rows = causes(opened, check_id, limit, after)
         return [CauseRow(**row, todos=todos_of.get(row["id"], [])) for row in rows]
 
 

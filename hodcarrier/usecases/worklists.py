@@ -9,6 +9,8 @@ from hodcarrier.core.judge.health import gain_points
 from hodcarrier.register.models import Run
 from hodcarrier.report.worklist import WorkCause, WorkCheck, Worklist, WorkPlace
 from hodcarrier.runfile import results
+from hodcarrier.runfile.causes import causes as causes_in
+from hodcarrier.runfile.causes import causes_by_id
 from hodcarrier.runfile.evidence import Locator
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.usecases.workspace import Workspace, fetch
@@ -37,7 +39,7 @@ class _Listing:
         self._run = run
         self._everything = not checks and not causes
         self._checks = {known.current(check) for check in checks}
-        self._causes = {row["id"]: known.current(row["check"]) for row in results.causes_by_id(run, dict.fromkeys(causes))}
+        self._causes = {row["id"]: known.current(row["check"]) for row in causes_by_id(run, dict.fromkeys(causes))}
         self._locator = Locator(run)
         self._left = PLACES_TOLD_IN_ALL
 
@@ -50,7 +52,7 @@ class _Listing:
             whole = self._everything or current in self._checks
             if not row["findings"] or not (whole or current in self._causes.values()):
                 continue
-            rows = results.causes(self._run, row["id"], limit=10_000)
+            rows = causes_in(self._run, row["id"], limit=10_000)
             chosen = [cause for cause in rows if whole or cause["id"] in self._causes]
             text = texts[row["id"]]
             found.append(

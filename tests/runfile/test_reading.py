@@ -14,6 +14,7 @@ from hodcarrier.core.inventory.columns import COLUMNS
 from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.states import ColumnKind, InventoryKind
 from hodcarrier.runfile import results, schema
+from hodcarrier.runfile.causes import causes as causes_in
 from hodcarrier.runfile.listing import ListPart
 from hodcarrier.runfile.reader import RunFile
 from tests.listing import listed
@@ -134,15 +135,15 @@ def test_a_place_that_is_not_in_the_list_is_refused(run: RunFile) -> None:
     with pytest.raises(InvalidInput):
         listed(run, after=99_999)
     with pytest.raises(InvalidInput):
-        results.causes(run, after=99_999)
+        causes_in(run, after=99_999)
 
 
 @pytest.mark.parametrize("check", ["", "media-alt-missing", "link-broken"])
 def test_causes_come_in_parts(run: RunFile, check: str) -> None:
-    whole = results.causes(run, check, 1_000)
+    whole = causes_in(run, check, 1_000)
     assert [c["id"] for c in whole] == [c["id"] for c in sorted(whole, key=lambda c: (-c["gain"], -c["findings"], c["id"]))]
     rows: list[dict[str, Any]] = []
-    while part := results.causes(run, check, 2, rows[-1]["id"] if rows else 0):
+    while part := causes_in(run, check, 2, rows[-1]["id"] if rows else 0):
         rows += part
     assert rows == whole and all(row["since"] for row in rows)
 
@@ -183,8 +184,8 @@ def test_no_list_reads_a_whole_table(run: RunFile, plans: list[str]) -> None:
                 for waived in (None, False, True):
                     results.findings(run, check_id=check, severity=severity, cause=cause, waived=waived, limit=2, after=1)
                     results.count_findings(run, check_id=check, severity=severity, cause=cause, waived=waived)
-        for after in (0, results.causes(run, check)[0]["id"]):
-            results.causes(run, check, 2, after)
+        for after in (0, causes_in(run, check)[0]["id"]):
+            causes_in(run, check, 2, after)
     results.checks(run)
     results.check(run, "link-broken")
     results.findings_by_print(run, [bytes.fromhex(f["fingerprint"]) for f in first[:3]])

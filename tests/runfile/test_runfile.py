@@ -16,6 +16,7 @@ from hodcarrier.core.facts.page import collect
 from hodcarrier.core.facts.values import Link
 from hodcarrier.core.plan import plan_values
 from hodcarrier.runfile import results, schema
+from hodcarrier.runfile.causes import causes as causes_in
 from hodcarrier.runfile.packing import link_edges, pack_facts, pack_ids, pack_links, unpack_facts, unpack_ids, unpack_links
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.writer import RunWriter
@@ -170,7 +171,7 @@ def test_checks_come_in_the_order_of_work(run: RunFile) -> None:
 
 
 def test_causes_group_findings(run: RunFile) -> None:
-    causes = results.causes(run, "link-broken")
+    causes = causes_in(run, "link-broken")
     assert [(c["findings"], c["pages"]) for c in causes] == [(2, 2)]
     assert causes[0]["line"] == f"{ORIGIN}/gone: 404; linked from 2 pages"
 

@@ -24,6 +24,7 @@ from hodcarrier.core.plan import plan_values
 from hodcarrier.core.states import Change
 from hodcarrier.examine.examination import examine
 from hodcarrier.runfile import results
+from hodcarrier.runfile.causes import causes as causes_in
 from hodcarrier.runfile.comparison import compare
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.writer import RunWriter
@@ -83,7 +84,7 @@ def test_a_file_of_version_3_reads_like_one_of_today(tmp_path: Path) -> None:
         fortnight = (NOW - timedelta(days=14)).isoformat()
         links = results.findings(run, check_id="link-broken", severity="high", waived=None)
         assert [(f["since"], f["severity"]) for f in links] == [(fortnight, "high")] * 2
-        assert {c["since"] for c in results.causes(run)} == {fortnight} == {c["since"] for c in results.checks(run)}
+        assert {c["since"] for c in causes_in(run)} == {fortnight} == {c["since"] for c in results.checks(run)}
         assert results.count_findings(run, waived=None) == len(results.findings(run, waived=None)) == 23
         pages = listed(run, [("status", "", "200")], "-words")
         assert [row["url"] for row in pages.rows] == [ORIGIN + "/", ORIGIN + "/a"] and pages.rows[0]["title"] == "T"

@@ -17,6 +17,7 @@ from hodcarrier.report.tables import CAUSE_FIELDS, csv_parts, export_parts, json
 from hodcarrier.report.workbook import write_workbook
 from hodcarrier.report.worklist import draw_worklist, write_worklist
 from hodcarrier.runfile import results
+from hodcarrier.runfile.causes import each_cause
 from hodcarrier.runfile.compared import Chosen
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.service.deps import Work, actual_run
@@ -79,7 +80,7 @@ def _causes(run: RunFile, form: ExportForm, check: str, severity: Severity | Non
 
 
 def _chosen_causes(run: RunFile, check: str, severity: Severity | None) -> Iterator[dict[str, Any]]:
-    for row in results.each_cause(run):
+    for row in each_cause(run):
         if (not check or row["check"] == check) and severity in (None, row["severity"]):
             yield row
 

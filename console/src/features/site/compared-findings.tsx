@@ -3,11 +3,13 @@ import { Link, useSearchParams } from "react-router";
 import { type Chosen, comparisons } from "../../api/queries/runs";
 import type { Comparison } from "../../api/types";
 import { count, place, plural } from "../../lib/words";
+import { Downloads } from "../../ui/downloads";
 import { Address, Card, Chip } from "../../ui/parts";
 import { Change, CHANGES, type ChangeName, Severity } from "../../ui/signs";
 import { Loaded } from "../../ui/state";
 import { nextPart, Table } from "../../ui/table";
 import { useSite } from "./context";
+import { comparedExports } from "./exports";
 import { Subject } from "./subject";
 
 /** Where the findings are shown that somebody chooses further up. */
@@ -104,6 +106,9 @@ export function ComparedFindings({ data }: { data: Comparison }) {
             <Change name={name} />
           </Chip>
         ))}
+        <span className="ml-auto">
+          <Downloads items={comparedExports(data, chosen)} />
+        </span>
       </div>
       {chosen.change === "check-changed" && (
         <p className="text-ink-2 mb-2 text-sm">

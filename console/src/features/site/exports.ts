@@ -1,5 +1,7 @@
 /** Where the documents of a run are, by what is chosen of it. */
 
+import type { Chosen as ComparedChosen } from "../../api/queries/runs";
+
 type Chosen = { check?: string; severity?: string; causes?: boolean };
 
 /** Findings or causes of a run in every form. */
@@ -28,5 +30,19 @@ export function workLists(runId: string, checks: readonly string[], causes: read
   return [
     { label: "Work list, to print or send", href: query("html"), opens: true },
     { label: "Work list as Markdown", href: query("md") },
+  ];
+}
+
+/** The findings of a comparison, narrowed down as they are shown. */
+export function comparedExports({ base, head }: { base: string; head: string }, chosen: ComparedChosen) {
+  const query = (form: string) => {
+    const asked = new URLSearchParams({ base, head, form });
+    for (const [name, value] of Object.entries(chosen)) if (value !== undefined) asked.set(name, String(value));
+    return `/api/v1/comparisons/export?${asked}`;
+  };
+  return [
+    { label: "CSV", href: query("csv") },
+    { label: "Excel workbook", href: query("xlsx") },
+    { label: "JSON Lines", href: query("jsonl") },
   ];
 }
