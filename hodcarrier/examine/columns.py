@@ -127,7 +127,8 @@ class Gathering:
             store.texts(name, texts)
         store.figures("text_copies", copies(self._hashes))
         self._write_files(db)
-        self._write_flow(store)
+        if not self._views.borrowed:
+            self._write_flow(store)
 
     def _write_flow(self, store: Store) -> None:
         """How links flow to each page, the group it is in, and how it is reached."""

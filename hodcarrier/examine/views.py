@@ -95,6 +95,8 @@ class RunViews:
     # Versions in other languages that sitemaps name.
     listed_versions: dict[int, tuple[Alternate, ...]] = field(default_factory=dict)
     outside_answers: bool = False
+    # A single page among the pages of another run: the ids of those that link to it are of that run.
+    borrowed: bool = False
 
     def __post_init__(self) -> None:
         self._scope = Scope.of(self.plan)
@@ -133,6 +135,7 @@ class RunViews:
 
     def _place(self, found: Neighbourhood) -> None:
         here = self.ids[found.url]
+        self.borrowed = True
         self.inlinks[here] = found.inlinks
         if found.listed:
             self.listed.add(here)

@@ -11,6 +11,7 @@ from hodcarrier.client import RequestFailed
 from hodcarrier.core.catalogue import doc, gone, page
 from hodcarrier.wire.clients import ClientBody
 from hodcarrier.wire.comparisons import LookBody
+from hodcarrier.wire.pages import LooksBody
 from hodcarrier.wire.sites import SiteBody
 from hodcarrier.wire.todos import TodoBody
 from hodcarrier.wire.waivers import WaiverBody
@@ -164,3 +165,16 @@ def test_a_waiver_holds_for_a_look_too(service: Service, audited: tuple[LocalSit
         found = {f.check: (f.change, f.waived) for f in desk.look_at_page(number, LookBody(url=site.address + "a")).findings}
         desk.remove_waiver(waiver.id)
     assert found["desc-missing"] == ("waived", True)
+
+
+def test_several_pages_are_looked_at_and_one_that_cannot_be_stops_none(service: Service, audited: tuple[LocalSite, int]) -> None:
+    site, site_id = audited
+    with service.client() as desk:
+        found = desk.look_at_pages(
+            site_id, LooksBody(urls=[f"{site.address}a", "https://elsewhere.example/", f"{site.address}gone"])
+        )
+        assert [row.status for row in found] == [200, None, 404]
+        assert [bool(row.error) for row in found] == [False, True, False]
+        assert found[0].still > 0 and found[0].changed == []
+        with pytest.raises(RequestFailed, match="Choose 1 to 25"):
+            desk.look_at_pages(site_id, LooksBody(urls=[]))

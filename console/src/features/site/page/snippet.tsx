@@ -75,6 +75,9 @@ function Result({ side, screen }: { side: SnippetSide; screen: Screen }) {
         className={`border-line overflow-x-auto rounded-md border px-4 py-3 ${WIDTH[screen]}`}
         style={{ fontFamily: "Arial, Liberation Sans, sans-serif" }}
         aria-live="polite"
+        tabIndex={0}
+        role="region"
+        aria-label="The result as it would be shown"
       >
         <div className="text-ink-3 truncate text-sm">{side.path.join(" › ")}</div>
         <div className={`text-accent ${screen === "phone" ? "text-[20px] leading-6.5" : "text-[16px] leading-6"}`}>
