@@ -50,6 +50,15 @@ class Columns:
             return found
         return Texts(np.zeros(len(self), np.int32), np.ones(1, np.int64), BREAK + BREAK)
 
+    def figures_at(self, name: str, rows: NDArray[np.int64]) -> Figures:
+        """The figures of some rows of a column."""
+        return self.figures(name)[rows]
+
+    def texts_at(self, name: str, rows: NDArray[np.int64]) -> Texts:
+        """The texts of some rows of a column."""
+        texts = self.texts(name)
+        return Texts(texts.codes[rows], texts.starts, texts.listed)
+
     def _get(self, name: str) -> Figures | Texts | None:
         if name not in self._read:
             blobs = self.run.rows("SELECT data FROM column_values WHERE role = ? AND name = ?", self.role, name)

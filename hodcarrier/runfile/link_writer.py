@@ -52,20 +52,21 @@ class LinkWriter:
         if len(self._numbers["source"]) >= PART:
             self._flush()
 
-    def _put(self, name: str, data: bytes) -> None:
-        self._db.execute("INSERT INTO link_values (name, part, data) VALUES (?, ?, ?)", (name, self._part, data))
+    def _put(self, name: str, rows: int, data: bytes) -> None:
+        self._db.execute("INSERT INTO link_values (name, part, rows, data) VALUES (?, ?, ?, ?)", (name, self._part, rows, data))
 
     def _flush(self) -> None:
         for name, numbers in self._numbers.items():
-            self._put(name, zlib.compress(np.frombuffer(numbers, "u4").astype("<u4").tobytes() if numbers else b"", 1))
+            packed = zlib.compress(np.frombuffer(numbers, "u4").astype("<u4").tobytes() if numbers else b"", 1)
+            self._put(name, len(numbers), packed)
             del numbers[:]
         self._part += 1
 
     def close(self) -> None:
         """Write what is left, and the lists."""
         self._flush()
-        self._put("faces", pack_small(list(self._faces)))
-        self._put("texts", pack_texts(self._texts))
+        self._put("faces", 0, pack_small(list(self._faces)))
+        self._put("texts", 0, pack_texts(self._texts))
         urls = [url for (url,) in self._db.execute("SELECT url FROM address ORDER BY id")]
-        self._put("urls", pack_texts(["", *urls]))
-        self._put("hosts", pack_texts(["", *(split(url).host for url in urls)]))
+        self._put("urls", 0, pack_texts(["", *urls]))
+        self._put("hosts", 0, pack_texts(["", *(split(url).host for url in urls)]))

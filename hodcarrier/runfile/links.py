@@ -22,6 +22,9 @@ _ROLES = (InventoryKind.PAGE, InventoryKind.FILE, InventoryKind.EXTERNAL)
 # What a column says of the address at one end of a reference, and the columns of addresses that say it.
 _OF_TARGET = {"status": "status", "target_indexable": "indexable", "target_depth": "depth", "target_bytes": "decoded_bytes"}
 _TEXTS_OF_TARGET = {"failure": "failure", "redirect_to": "redirect_to"}
+ALL = slice(None)
+# Rows that stand in no more parts than these are read part by part.
+PARTS_APART = 3
 _OF_SOURCE = {"source_depth": "depth", "source_indexable": "indexable"}
 
 
@@ -31,13 +34,15 @@ class LinkColumns(Columns):
     def __init__(self, run: RunFile) -> None:
         self.run = run
         self._read: dict[str, Figures | Texts] = {}
+        self._lists: dict[str, Texts] = {}
+        self._whole: dict[str, NDArray[np.uint32]] = {}
         if not run.rows("SELECT 1 FROM link_values LIMIT 1"):
             _write_of_earlier(run)  # into a table that goes with the connection
 
     @cached_property
     def ids(self) -> NDArray[np.int64]:
         """Numbers of the references, from 1 on."""
-        return np.arange(1, len(self._sources) + 1)
+        return np.arange(1, len(self) + 1)
 
     @cached_property
     def names(self) -> frozenset[str]:
@@ -45,26 +50,43 @@ class LinkColumns(Columns):
         return frozenset(COLUMNS[InventoryKind.LINK])
 
     def __len__(self) -> int:
-        return len(self._sources)
-
-    def _numbers(self, name: str) -> NDArray[np.uint32]:
-        parts = [zlib.decompress(data) for data in self._blobs(name)]
-        return np.frombuffer(b"".join(parts), "<u4")
-
-    def _blobs(self, name: str) -> list[bytes]:
-        return [data for (data,) in self.run.rows("SELECT data FROM link_values WHERE name = ? ORDER BY part", name)]
+        return int(self._ends[-1])
 
     @cached_property
-    def _sources(self) -> NDArray[np.uint32]:
-        return self._numbers("source")
+    def _ends(self) -> NDArray[np.int64]:
+        """Behind which row each part ends."""
+        return np.cumsum([rows for (rows,) in self.run.rows("SELECT rows FROM link_values WHERE name = 'source' ORDER BY part")])
+
+    def _numbers(self, name: str, rows: NDArray[np.int64] | slice = ALL) -> NDArray[np.uint32]:
+        """A row of numbers, or some of them, for which only the parts are read that they stand in."""
+        if name not in self._whole and not isinstance(rows, slice):
+            places = np.searchsorted(self._ends, rows, "right")
+            parts = np.unique(places)
+            if len(parts) <= PARTS_APART:
+                found = np.empty(len(rows), np.uint32)
+                for part in parts.tolist():
+                    here = places == part
+                    first = int(self._ends[part - 1]) if part else 0
+                    found[here] = self._part(name, part)[rows[here] - first]
+                return found
+        if name not in self._whole:
+            parts_of = [self._part(name, part) for part in range(len(self._ends))]
+            self._whole[name] = np.concatenate(parts_of) if parts_of else np.zeros(0, np.uint32)
+        return self._whole[name][rows]
+
+    def _part(self, name: str, part: int) -> NDArray[np.uint32]:
+        return np.frombuffer(zlib.decompress(self._blob(name, part)), "<u4")
+
+    def _blob(self, name: str, part: int | None = None) -> bytes:
+        """A part of a row of numbers, or a list, which has one part only."""
+        where, values = ("AND part = ?", (part,)) if part is not None else ("", ())
+        found = self.run.rows(f"SELECT data FROM link_values WHERE name = ? {where}", name, *values)
+        return bytes(found[0][0])
 
     @cached_property
-    def _targets(self) -> NDArray[np.uint32]:
-        return self._numbers("target")
-
-    @cached_property
-    def _faces(self) -> tuple[list[tuple[str, str, list[str]]], NDArray[np.uint32]]:
-        return unpack_small(self._blobs("faces")[0]), self._numbers("face")
+    def _faces(self) -> list[tuple[str, str, list[str]]]:
+        found: list[tuple[str, str, list[str]]] = unpack_small(self._blob("faces"))
+        return found
 
     @cached_property
     def _addresses(self) -> dict[InventoryKind, Columns]:
@@ -76,46 +98,60 @@ class LinkColumns(Columns):
         return len(self._listed("urls").codes)
 
     def _listed(self, name: str) -> Texts:
-        found = unpack(self._blobs(name)[0])
-        assert isinstance(found, Texts)
-        return found
+        """A list that is kept once: URLs and hosts by id, texts by the order in which they were met."""
+        if name not in self._lists:
+            found = unpack(self._blob(name))
+            assert isinstance(found, Texts)
+            self._lists[name] = found
+        return self._lists[name]
+
+    def figures_at(self, name: str, rows: NDArray[np.int64]) -> Figures:
+        """The figures of some rows, looked up for these alone."""
+        found = self._made(name, rows) if name not in self._read else None
+        return found if isinstance(found, np.ndarray) else super().figures_at(name, rows)
+
+    def texts_at(self, name: str, rows: NDArray[np.int64]) -> Texts:
+        """The texts of some rows, looked up for these alone."""
+        found = self._made(name, rows) if name not in self._read else None
+        return found if isinstance(found, Texts) else super().texts_at(name, rows)
 
     def _get(self, name: str) -> Figures | Texts | None:
         if name not in self._read:
-            found = self._made(name)
+            found = self._made(name, ALL)
             if found is None:
                 return None
             self._read[name] = found
         return self._read[name]
 
-    def _made(self, name: str) -> Figures | Texts | None:
+    def _made(self, name: str, rows: NDArray[np.int64] | slice) -> Figures | Texts | None:
+        """A column, or some rows of it."""
         if name in ("source", "target"):
             urls = self._listed("urls")
-            return Texts(urls.codes[self._sources if name == "source" else self._targets], urls.starts, urls.listed)
+            return Texts(urls.codes[self._numbers(name, rows)], urls.starts, urls.listed)
         if name == "target_host":
             hosts = self._listed("hosts")
-            return Texts(hosts.codes[self._targets], hosts.starts, hosts.listed)
+            return Texts(hosts.codes[self._numbers("target", rows)], hosts.starts, hosts.listed)
         if name == "text":
             texts = self._listed("texts")
-            return Texts(texts.codes[self._numbers("text")], texts.starts, texts.listed)
+            return Texts(texts.codes[self._numbers("text", rows)], texts.starts, texts.listed)
         if name in ("kind", "landmark", "rel", "follow"):
-            return self._of_face(name)
+            return self._of_face(name, rows)
         if name == "number":
-            return self._place_on_page()
+            return self._place_on_page[rows]
         if name == "target_is":
-            return self._role_of_target()
+            return self._role_of_target(rows)
         if name in _OF_TARGET:
-            return self._figures_of(_OF_TARGET[name])[self._targets]
+            return self._figures_of(_OF_TARGET[name])[self._numbers("target", rows)]
         if name in _OF_SOURCE:
-            return self._figures_of(_OF_SOURCE[name])[self._sources]
+            return self._figures_of(_OF_SOURCE[name])[self._numbers("source", rows)]
         if name in _TEXTS_OF_TARGET:
-            return self._texts_of(_TEXTS_OF_TARGET[name], self._targets)
+            return self._texts_of(_TEXTS_OF_TARGET[name], self._numbers("target", rows))
         if name in ("source_template", "target_template"):
-            return self._texts_of("template", self._sources if name == "source_template" else self._targets)
+            return self._texts_of("template", self._numbers(name.partition("_")[0], rows))
         return None
 
-    def _of_face(self, name: str) -> Figures | Texts:
-        faces, codes = self._faces
+    def _of_face(self, name: str, rows: NDArray[np.int64] | slice) -> Figures | Texts:
+        faces, codes = self._faces, self._numbers("face", rows)
         if name == "follow":
             flags: Figures = np.array([kind in FOLLOWED_KINDS and "nofollow" not in rel for kind, _, rel in faces], "f8")
             return flags[codes] if len(faces) else np.zeros(0)
@@ -123,18 +159,19 @@ class LinkColumns(Columns):
         said = [" ".join(face[at]) if name == "rel" else str(face[at]) for face in faces]
         return _texts(said, codes)
 
+    @cached_property
     def _place_on_page(self) -> Figures:
-        sources = self._sources
+        sources = self._numbers("source")
         begins = np.flatnonzero(np.r_[True, sources[1:] != sources[:-1]]) if len(sources) else np.zeros(0, np.int64)
         lengths = np.diff(np.r_[begins, len(sources)])
         found: Figures = (np.arange(len(sources)) - np.repeat(begins, lengths) + 1).astype("f8")
         return found
 
-    def _role_of_target(self) -> Texts:
+    def _role_of_target(self, rows: NDArray[np.int64] | slice) -> Texts:
         codes = np.zeros(self._count, np.uint32)
         for number, role in enumerate(_ROLES, 1):
             codes[self._addresses[role].ids] = number
-        return _texts(["", "page", "file", "other site"], codes[self._targets])
+        return _texts(["", "page", "file", "other site"], codes[self._numbers("target", rows)])
 
     def _figures_of(self, name: str) -> Figures:
         found = np.full(self._count, np.nan)

@@ -159,9 +159,9 @@ def in_order(columns: Columns, rows: Rows, column: Column, *, descending: bool) 
 def _keys(columns: Columns, column: Column, rows: Rows) -> tuple[NDArray[Any], Mask]:
     """What rows are sorted by, and which of them have no value."""
     if column.kind in (ColumnKind.NUMBER, ColumnKind.FLAG):
-        figures = columns.figures(column.name)[rows]
+        figures = columns.figures_at(column.name, rows)
         return figures, np.isnan(figures)
-    codes = columns.texts(column.name).codes[rows]
+    codes = columns.texts_at(column.name, rows).codes
     return codes, codes == 0
 
 
@@ -171,14 +171,14 @@ def list_part(
     """A part of the rows of a mask with their values. ``sort`` is a column, with ``-`` in front for descending; without one rows stand in the order
     of their ids. Raises :class:`InvalidInput` for a column that there is not, and for an ``after`` that is no row of the list."""
     rows = np.nonzero(mask)[0]
-    order = Order.of(columns, kinds, rows, sort)
+    order = Order.of(columns, kinds, rows, sort) if sort else None
     begin = 0
     if after:
         places = np.nonzero(columns.ids[rows] == after)[0]
         if not len(places):
             raise InvalidInput(f"The list has no place {after}.", "Give what the part before gave as `after`.", "after")
-        begin = order.rank(int(places[0])) + 1
-    chosen = rows[order.places(begin, begin + limit)]
+        begin = (int(places[0]) if order is None else order.rank(int(places[0]))) + 1
+    chosen = rows[begin : begin + limit] if order is None else rows[order.places(begin, begin + limit)]
     last = int(columns.ids[chosen[-1]]) if begin + limit < len(rows) and len(chosen) else None
     return ListPart(values_of(columns, kinds, chosen, names), len(rows), last)
 
@@ -195,9 +195,7 @@ class Order:
 
     @classmethod
     def of(cls, columns: Columns, kinds: dict[str, Column], rows: Rows, sort: str) -> Order:
-        """The order by a column, or by ids where there is none. Raises :class:`InvalidInput` for a column that there is not."""
-        if not sort:
-            return cls(np.arange(len(rows)), np.arange(len(rows)), np.zeros(0, np.int64), backwards=False)
+        """The order by a column. Raises :class:`InvalidInput` for one that there is not."""
         keys, missing = _keys(columns, _sort_column(kinds, sort), rows)
         return cls(keys[~missing], np.nonzero(~missing)[0], np.nonzero(missing)[0], sort.startswith("-"))
 
@@ -264,10 +262,10 @@ def values_of(columns: Columns, kinds: dict[str, Column], rows: Rows, names: Seq
     for name in names:
         values: Iterable[Value]
         if kinds[name].kind in (ColumnKind.NUMBER, ColumnKind.FLAG):
-            values = map(_flag if kinds[name].kind == ColumnKind.FLAG else _figure, columns.figures(name)[rows].tolist())
+            values = map(_flag if kinds[name].kind == ColumnKind.FLAG else _figure, columns.figures_at(name, rows).tolist())
         else:
-            texts = columns.texts(name)
-            values = (texts[code] for code in texts.codes[rows].tolist())
+            texts = columns.texts_at(name, rows)
+            values = (texts[code] for code in texts.codes.tolist())
         for row, value in zip(found, values, strict=True):
             row[name] = value
     return found

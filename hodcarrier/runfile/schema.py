@@ -69,7 +69,9 @@ CREATE TABLE inventory (
   template TEXT
 );
 CREATE TABLE column_values (role INTEGER NOT NULL, name TEXT NOT NULL, data BLOB NOT NULL, UNIQUE (role, name));
-CREATE TABLE link_values (name TEXT NOT NULL, part INTEGER NOT NULL, data BLOB NOT NULL, UNIQUE (name, part));
+CREATE TABLE link_values (
+  name TEXT NOT NULL, part INTEGER NOT NULL, rows INTEGER NOT NULL, data BLOB NOT NULL, UNIQUE (name, part)
+);
 CREATE TABLE inlink (target_id INTEGER PRIMARY KEY, sources BLOB NOT NULL);
 CREATE TABLE check_state (
   id TEXT PRIMARY KEY, identity TEXT NOT NULL, area TEXT NOT NULL, area_name TEXT NOT NULL, severity TEXT NOT NULL,
