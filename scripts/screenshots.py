@@ -65,7 +65,7 @@ def pages(address: str, cookies: httpx.Cookies) -> dict[str, str]:
         "site-changes": "/sites/1/changes",
         "site-trend": "/sites/1/trend",
         "site-plan": "/sites/1/plan",
-        "profile": "/catalogue/profiles/1",
+        "site-structure": "/sites/1/structure",
         "page": "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F",
         "todos": "/todos",
         "todo": f"/todos/{todo}",

@@ -16,11 +16,11 @@ from hodcarrier.report.templating import make_environment
 
 @dataclass(frozen=True)
 class WorkPlace:
-    """A place with the element as written and mended, where these can be shown; ``line`` 0: it stands at no line."""
+    """A place with the element as written and mended, where these can be shown; ``at`` is its line in words, empty where it stands at none."""
 
     subject: str
     message: str
-    line: int
+    at: str
     selector: str
     before: str
     after: str
@@ -85,7 +85,7 @@ def write_worklist(found: Worklist) -> str:
         for cause in check.causes:
             lines.append(f"- [ ] {_plain(cause.line)}")
             for place in cause.places:
-                where = f", line {place.line}" if place.line else ""
+                where = f", {place.at}" if place.at else ""
                 lines.append(f"  - {_plain(place.subject)}{where}: {_plain(place.message)}")
                 if place.selector:
                     lines.append(f"    `{_code(place.selector)}`")

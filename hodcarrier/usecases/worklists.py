@@ -6,12 +6,13 @@ from collections.abc import Sequence
 
 from hodcarrier.core import catalogue
 from hodcarrier.core.judge.health import gain_points
+from hodcarrier.core.states import SourceDocument
 from hodcarrier.register.models import Run
 from hodcarrier.report.worklist import WorkCause, WorkCheck, Worklist, WorkPlace
 from hodcarrier.runfile import results
 from hodcarrier.runfile.causes import causes as causes_in
 from hodcarrier.runfile.causes import causes_by_id
-from hodcarrier.runfile.evidence import Locator
+from hodcarrier.runfile.evidence import Located, Locator
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.usecases.workspace import Workspace, fetch
 
@@ -29,6 +30,12 @@ def worklist(work: Workspace, run_id: str, checks: Sequence[str] = (), causes: S
         listed = _Listing(opened, checks, causes)
         told = "" if health is None else f"Health is {health:.1f} of 100."
         return Worklist(host, at, told, listed.checks())
+
+
+def _line(found: Located | None) -> str:
+    if found is None or not found.line:
+        return ""
+    return f"line {found.line}" if found.document == SourceDocument.PAGE else f"line {found.line} of {found.document}"
 
 
 class _Listing:
@@ -76,9 +83,12 @@ class _Listing:
         told = min(PLACES_TOLD, self._left)
         rows = results.findings(self._run, cause=cause["id"], limit=told) if told else []
         self._left -= len(rows)
-        places = []
+        places: list[WorkPlace] = []
+        shown = ("", "", "")
         for row in rows:
-            at = self._locator.of(row)
-            where = (at.line, at.selector, at.before, at.after) if at else (0, "", "", "")
-            places.append(WorkPlace(row["subject"], row["message"], *where))
+            found = self._locator.of(row)
+            code = (found.selector, found.before, found.after) if found else ("", "", "")
+            # What several places share, such as a line of robots.txt, is shown once.
+            places.append(WorkPlace(row["subject"], row["message"], _line(found), *(code if code != shown else ("", "", ""))))
+            shown = code
         return WorkCause(cause["line"], cause["findings"], places, cause["findings"] - len(places))

@@ -322,7 +322,7 @@ def test_the_inventory_is_filtered_in_every_way(signed_in: Page, demo: Demo) -> 
     """By a view that ships, a condition put together, the line, and a bar of a spread; the address keeps all of it."""
     signed_in.goto(demo.url + "/sites/1/inventory")
     signed_in.get_by_role("button", name="Saved views").click()
-    signed_in.get_by_role("menuitem", name="Not indexable").click()
+    signed_in.get_by_role("menuitem", name="Not indexable", exact=True).click()
     line = signed_in.get_by_label("Filter, written out")
     expect(line).to_have_value("not indexable")
     expect(signed_in.get_by_text(re.compile(r"^\d+ of 145 addresses"))).to_be_visible()

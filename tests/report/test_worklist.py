@@ -15,7 +15,7 @@ HOSTILE = "<script>alert(1)</script> `x` *y* [z](javascript:1) | #"
 
 
 def found(text: str = "Rope", before: str = "<a href=/x>", after: str = "<a href=/y>") -> Worklist:
-    place = WorkPlace("https://a.example/", text, 12, "main > a", before, after)
+    place = WorkPlace("https://a.example/", text, "line 12", "main > a", before, after)
     check = WorkCheck(
         "link-broken", text, Severity.HIGH, Effort.SMALL, 9, "+1.2 points", text, text, text, [WorkCause(text, 9, [place], 8)], 3
     )

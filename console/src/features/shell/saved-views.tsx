@@ -1,7 +1,7 @@
 /** Filters of a screen under a name: kept, found again, shared with colleagues. */
 import { useQuery } from "@tanstack/react-query";
 import { DropdownMenu } from "radix-ui";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import { useForm } from "react-hook-form";
 import { useLocation, useNavigate } from "react-router";
 import { useChange } from "../../api/change";
@@ -26,14 +26,10 @@ export function sameQuery(a: string, b: string): boolean {
 const itemClass =
   "data-[highlighted]:bg-accent-soft data-[highlighted]:text-accent flex cursor-default items-center justify-between gap-4 rounded-sm px-2 py-1 outline-none";
 
-/** `shipped` are views that are always there, each with the query of its address. */
-export function SavedViews({
-  place,
-  shipped = [],
-}: {
-  place: ViewPlace;
-  shipped?: readonly { name: string; query: string }[];
-}) {
+type Shipped = { name: string; query: string; group?: string };
+
+/** `shipped` are views that are always there, each with the query of its address; those of a group stand together under its name. */
+export function SavedViews({ place, shipped = [] }: { place: ViewPlace; shipped?: readonly Shipped[] }) {
   const may = useMay();
   const say = useSay();
   const navigate = useNavigate();
@@ -54,7 +50,7 @@ export function SavedViews({
           <DropdownMenu.Content
             align="end"
             sideOffset={3}
-            className="bg-surface border-line-strong text-ink z-50 max-w-[92vw] min-w-52 rounded-md border p-1 shadow-lg"
+            className="bg-surface border-line-strong text-ink z-50 max-w-[92vw] min-w-52 rounded-md max-h-[70vh] overflow-y-auto border p-1 shadow-lg"
           >
             {found.map((view) => (
               <DropdownMenu.Item
@@ -66,14 +62,17 @@ export function SavedViews({
                 <span className="text-ink-3 text-sm">{whose(view)}</span>
               </DropdownMenu.Item>
             ))}
-            {shipped.map((view) => (
-              <DropdownMenu.Item
-                key={view.query}
-                className={itemClass}
-                onSelect={() => void navigate(`${pathname}?${view.query}`)}
-              >
-                <span className={view === builtIn ? "font-semibold" : ""}>{view.name}</span>
-              </DropdownMenu.Item>
+            {shipped.map((view, n) => (
+              <Fragment key={view.query}>
+                {view.group && view.group !== shipped[n - 1]?.group && (
+                  <DropdownMenu.Label className="text-ink-3 px-2 pt-1.5 pb-0.5 text-sm">
+                    {view.group}
+                  </DropdownMenu.Label>
+                )}
+                <DropdownMenu.Item className={itemClass} onSelect={() => void navigate(`${pathname}?${view.query}`)}>
+                  <span className={view === builtIn ? "font-semibold" : ""}>{view.name}</span>
+                </DropdownMenu.Item>
+              </Fragment>
             ))}
             {found.length + shipped.length === 0 && <p className="text-ink-3 px-2 py-1">No view is saved here yet.</p>}
             <DropdownMenu.Separator className="bg-line my-1 h-px" />

@@ -231,8 +231,7 @@ function Places({ check, cause }: { check: CheckOnSite; cause?: number }) {
                   head: "Finding",
                   cell: (r) => (
                     <>
-                      <span className="break-words">{r.message}</span>
-                      <Landmark evidence={r.evidence} />
+                      <span className="break-words">{r.message}</span> <Landmark evidence={r.evidence} />
                       <InSource runId={run?.id ?? ""} fingerprint={r.fingerprint} open={r.id === rows[0]?.id} />
                       <FindingRuns siteId={site.id} fingerprint={r.fingerprint} />
                     </>

@@ -145,18 +145,23 @@ function Views({ of }: { of: InventoryKind }) {
   return (
     <SavedViews
       place="inventory"
-      shipped={shipped
-        .filter((each) => each.of === of)
-        .map((each) => ({
-          name: each.name,
-          query: new URLSearchParams({
-            ...(run ? { run } : {}),
-            ...(of === "page" ? {} : { of }),
-            where: each.where,
-            columns: each.columns.join(","),
-            ...(each.sort === usualSort(of) ? {} : { sort: each.sort }),
-          }).toString(),
-        }))}
+      shipped={[...ROLES]
+        .sort((a, b) => Number(b.value === of) - Number(a.value === of))
+        .flatMap((role) =>
+          shipped
+            .filter((each) => each.of === role.value)
+            .map((each) => ({
+              name: each.name,
+              group: role.label,
+              query: new URLSearchParams({
+                ...(run ? { run } : {}),
+                ...(role.value === "page" ? {} : { of: role.value }),
+                where: each.where,
+                columns: each.columns.join(","),
+                ...(each.sort === usualSort(role.value) ? {} : { sort: each.sort }),
+              }).toString(),
+            })),
+        )}
     />
   );
 }

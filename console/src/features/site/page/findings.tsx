@@ -7,7 +7,7 @@ import type { Finding, Page } from "../../../api/types";
 import { useAddress } from "../../../lib/address";
 import { age, points } from "../../../lib/words";
 import { Card, LinkButton } from "../../../ui/parts";
-import { Severity } from "../../../ui/signs";
+import { Severity, severityRank } from "../../../ui/signs";
 import { useSay } from "../../../ui/toast";
 import { useSite } from "../context";
 import { FindingRuns } from "../history";
@@ -18,7 +18,7 @@ export function PageFindings({ page }: { page: Page }) {
   const { run } = useSite();
   const [view, set] = useAddress();
   const now = new Date(run?.requested_at ?? 0);
-  const rows = page.findings ?? [];
+  const rows = [...(page.findings ?? [])].sort((a, b) => severityRank(a.severity) - severityRank(b.severity));
   const asked = view.get("finding") ?? "";
   const chosen = rows.find((row) => row.fingerprint === asked) ?? (asked ? undefined : rows[0]);
   return (

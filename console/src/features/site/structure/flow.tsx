@@ -90,7 +90,7 @@ function PageLink({ site, row }: { site: Site; row: InventoryRow }) {
       <Link to={`/sites/${site.id}/page?url=${encodeURIComponent(String(row.values.url))}`}>
         <Address text={place(String(row.values.url), site.host)} chars={60} />
       </Link>
-      <span className="text-ink-3 block truncate text-sm">{row.values.title}</span>
+      <span className="text-ink-3 block max-w-48 truncate text-sm sm:max-w-100">{row.values.title}</span>
     </>
   );
 }

@@ -76,13 +76,15 @@ function Branches({ site, run }: { site: Site; run: Run }) {
           return (
             <div className="grid items-start gap-4 lg:grid-cols-[1.35fr_1fr]">
               <div className="min-w-0">
-                <Treemap
-                  svg={picture}
-                  branches={rows}
-                  below={data.below}
-                  onOpen={open}
-                  label={`Pages ${kind?.label ?? ""}, sized by number and coloured by health`}
-                />
+                <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Picture of the branches">
+                  <Treemap
+                    svg={picture}
+                    branches={rows}
+                    below={data.below}
+                    onOpen={open}
+                    label={`Pages ${kind?.label ?? ""}, sized by number and coloured by health`}
+                  />
+                </div>
                 <Legend />
               </div>
               <Table

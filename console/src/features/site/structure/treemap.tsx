@@ -65,7 +65,7 @@ export function Treemap({
     .paddingTop((node) => (node.depth === 1 && node.children ? HEAD : 0))
     .round(true)(hierarchy(treeOf(branches)).sum((node) => (node.children ? 0 : node.pages)));
   return (
-    <svg ref={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="w-full" role="group" aria-label={label}>
+    <svg ref={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="w-full min-w-[34rem]" role="group" aria-label={label}>
       {root
         .descendants()
         .filter((node) => node.depth > 0)
