@@ -181,15 +181,27 @@ class LinkColumns(Columns):
         return found
 
     def _texts_of(self, name: str, addresses: NDArray[np.uint32]) -> Texts:
-        """A text of the addresses at one end. The lists of pages, files and other sites become one."""
-        said: list[str] = [""]
-        codes = np.zeros(self._count, np.uint32)
-        for role, columns in self._addresses.items():
-            if name in COLUMNS[role]:
-                texts = columns.texts(name)
-                codes[columns.ids] = texts.codes + len(said)
-                said += [texts[code] for code in range(len(texts))]
-        return _texts(said, codes[addresses])
+        """A text of the addresses at one end."""
+        texts = self.of_addresses(name)
+        return Texts(texts.codes[addresses], texts.starts, texts.listed)
+
+    def of_addresses(self, name: str) -> Texts:
+        """A text of every address by its id. The lists of pages, files and other sites become one."""
+        if name not in self._lists:
+            said: list[str] = [""]
+            codes = np.zeros(self._count, np.uint32)
+            for role, columns in self._addresses.items():
+                if name in COLUMNS[role]:
+                    texts = columns.texts(name)
+                    codes[columns.ids] = texts.codes + len(said)
+                    said += [texts[code] for code in range(len(texts))]
+            self._lists[name] = _texts(said, codes)
+        return self._lists[name]
+
+    def followed_ends(self) -> tuple[NDArray[np.uint32], NDArray[np.uint32]]:
+        """The ids of the pages that followed links stand on, and of the addresses that they lead to."""
+        follow = self.figures("follow") == 1
+        return self._numbers("source")[follow], self._numbers("target")[follow]
 
 
 def _texts(said: list[str], codes: NDArray[Any]) -> Texts:

@@ -98,12 +98,14 @@ def template_links(run: RunFile) -> TemplateLinks:
     found = branches(run, BranchKind.TEMPLATE, "")
     shown, wheres = found.branches[:TEMPLATES_SHOWN], found.wheres[:TEMPLATES_SHOWN]
     links = LinkColumns(run)
-    sources, targets = links.texts("source_template"), links.texts("target_template")
-    place = np.full(len(sources), -1)
+    templates = links.of_addresses("template")
+    place = np.full(len(templates), -1)
     for number, branch in enumerate(shown):
-        place[sources.find(branch.name)] = number
-    from_, to = place[sources.codes], place[targets.codes]
-    mask = (links.figures("follow") == 1) & (from_ >= 0) & (to >= 0)
+        place[templates.find(branch.name)] = number
+    place_of = place[templates.codes]
+    sources, targets = links.followed_ends()
+    from_, to = place_of[sources], place_of[targets]
+    between = (from_ >= 0) & (to >= 0)
     size = len(shown)
-    counts = np.bincount(from_[mask] * size + to[mask], minlength=size * size).reshape(size, size)
+    counts = np.bincount(from_[between] * size + to[between], minlength=size * size).reshape(size, size)
     return TemplateLinks(shown, wheres, [[int(n) for n in row] for row in counts])
