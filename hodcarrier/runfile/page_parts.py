@@ -24,17 +24,9 @@ STEPS_MAX = 100
 SOURCE_CHARS_MAX = 1_000_000
 
 
-def known(run: RunFile, url: str) -> int:
-    """The id of a URL. Raises :class:`NotFound` when the run does not know it."""
-    address = run.address_id(url)
-    if address is None:
-        raise NotFound(f"This run does not know {url}.", "Look for it in the inventory, or in another run.")
-    return address
-
-
 def kept_source(run: RunFile, url: str) -> tuple[bytes, PageFacts, str]:
     """The source of a page, its facts, and the type that it was sent as. Raises :class:`NotFound` where it is no page or its source was not kept."""
-    address = known(run, url)
+    address = run.known_id(url)
     facts, body, answer = run.facts(address), run.source(address), run.answer(address)
     if facts is None or body is None:
         raise NotFound(
@@ -46,7 +38,7 @@ def kept_source(run: RunFile, url: str) -> tuple[bytes, PageFacts, str]:
 
 def anchors_to(run: RunFile, url: str) -> list[tuple[str, str]]:
     """The links that lead to a page: who links, and the anchor text; those of the first :data:`ANCHORS_FROM` pages that link."""
-    blob = run.rows("SELECT sources FROM inlink WHERE target_id = ?", known(run, url))
+    blob = run.rows("SELECT sources FROM inlink WHERE target_id = ?", run.known_id(url))
     sources = unpack_ids(blob[0][0])[:ANCHORS_FROM] if blob else []
     found = []
     for source in sources:
@@ -84,7 +76,7 @@ class Block:
 
 def data_of(run: RunFile, url: str) -> list[Block]:
     """The structured data of a page, block by block as they stand. Raises :class:`NotFound` for a URL that the run does not know."""
-    facts = run.facts(known(run, url))
+    facts = run.facts(run.known_id(url))
     if facts is None:
         return []
     data = facts.data
@@ -129,7 +121,7 @@ class Version:
 
 def versions_of(run: RunFile, url: str) -> list[Version]:
     """A page and the versions in other languages that it names, itself first. Raises :class:`NotFound` for a URL that the run does not know."""
-    known(run, url)
+    run.known_id(url)
     listed = list(run.sitemap_alternates())
     own = list(_named(run, url, listed))
     urls = dict.fromkeys([url, *(target for _, target in own)])
@@ -175,7 +167,7 @@ class Step:
 def way_to(run: RunFile, url: str) -> list[Step]:
     """The shortest way of clicks from the start to a page, both included; empty where none leads to it. Raises :class:`NotFound` for a URL that the run
     does not know."""
-    here = known(run, url)
+    here = run.known_id(url)
     columns = Columns(run, InventoryKind.PAGE)
     before = columns.texts("reached_from")
     places = {int(number): row for row, number in enumerate(columns.ids.tolist())}

@@ -15,7 +15,7 @@ from typing import Any
 
 import msgspec
 
-from hodcarrier.core.errors import DamagedRun, InvalidUrl
+from hodcarrier.core.errors import DamagedRun, InvalidUrl, NotFound
 from hodcarrier.core.facts.answer import Answer
 from hodcarrier.core.facts.page import PageFacts
 from hodcarrier.core.facts.probes import ProbeFacts
@@ -131,6 +131,13 @@ class RunFile:
         """The id of a URL, or ``None`` when the run does not know it."""
         found = self.rows("SELECT id FROM address WHERE url = ?", url)
         return int(found[0][0]) if found else None
+
+    def known_id(self, url: str) -> int:
+        """The id of a URL. Raises :class:`NotFound` when the run does not know it."""
+        address = self.address_id(url)
+        if address is None:
+            raise NotFound(f"This run does not know {url}.", "Look for it in the inventory, or in another run.")
+        return address
 
     def answer(self, address_id: int) -> Answer | None:
         """The recorded outcome of a fetch."""

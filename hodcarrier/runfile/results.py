@@ -246,9 +246,7 @@ def _dated(tls: dict[str, str]) -> dict[str, str]:
 
 def page(run: RunFile, url: str) -> Row:
     """Everything known of one URL. Raises :class:`NotFound` when the run does not know it."""
-    address = run.address_id(url)
-    if address is None:
-        raise NotFound(f"This run does not know {url}.", "Look for it in the inventory, or in another run.")
+    address = run.known_id(url)
     columns = ("id", *schema.SHOWN, "role")
     item = dict(zip(columns, run.rows(f"SELECT {', '.join(columns)} FROM inventory WHERE id = ?", address)[0], strict=True))
     item["rule"] = run.rows("SELECT rule FROM address WHERE id = ?", address)[0][0]

@@ -60,9 +60,7 @@ def get_page_data(work: Workspace, run_id: str, url: str) -> PageData:
         page = normalize(url)
         blocks = page_parts.data_of(opened, page)
         texts = results.texts(opened)
-        rows = [
-            row for row in results.findings_on(opened, page_parts.known(opened, page)) if texts[row["check"]].area == Area.DATA
-        ]
+        rows = [row for row in results.findings_on(opened, opened.known_id(page)) if texts[row["check"]].area == Area.DATA]
         findings = [FindingRow(**row) for row in located(opened, rows)]
     return PageData(
         blocks=[
@@ -107,7 +105,7 @@ def get_page_source(work: Workspace, run_id: str, url: str) -> PageSource:
     page = normalize(url)
     with work.open_run(run_id) as opened:
         found = page_parts.source_of(opened, page)
-        rows = located(opened, results.findings_on(opened, page_parts.known(opened, page)))
+        rows = located(opened, results.findings_on(opened, opened.known_id(page)))
     inside = [row for row in rows if row["source"] and row["source"].document == SourceDocument.PAGE and row["source"].line > 0]
     return PageSource(
         text=found.text,

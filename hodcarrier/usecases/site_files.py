@@ -4,12 +4,9 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from sqlalchemy import select
-
-from hodcarrier.core.errors import DamagedRun
-from hodcarrier.register.models import EXAMINED, Run
 from hodcarrier.runfile.site_files import digests, site_files
-from hodcarrier.usecases.workspace import Workspace, fetch
+from hodcarrier.usecases.earlier_runs import each_earlier, requested_at
+from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.site_files import SiteFileOut
 
 RUNS_BACK = 30
@@ -17,31 +14,17 @@ RUNS_BACK = 30
 
 def list_site_files(work: Workspace, run_id: str) -> list[SiteFileOut]:
     """robots.txt, sitemaps and certificates of a run. Earlier runs of the site are asked until one met each otherwise; those without a file are left out."""
-    with work.reading() as session:
-        run = fetch(session, Run, run_id, "run")
-        at = run.requested_at
-        earlier = session.execute(
-            select(Run.id, Run.requested_at)
-            .where(Run.site_id == run.site_id, EXAMINED, Run.purpose == run.purpose, Run.sequence < run.sequence)
-            .order_by(Run.sequence.desc())
-            .limit(RUNS_BACK)
-        ).all()
     with work.open_run(run_id) as opened:
         found = site_files(opened)
     now = {(each.kind, each.url): each.digest for each in found}
-    as_it_is = dict.fromkeys(now, at)
+    as_it_is = dict.fromkeys(now, requested_at(work, run_id))
     since: dict[tuple[object, str], datetime] = {}
-    for number, requested_at in earlier:
-        if not as_it_is.keys() - since.keys() or not work.store.has(number):
-            continue
-        try:
-            with work.open_run(number) as opened:
-                then = digests(opened)
-        except DamagedRun:
-            continue
+    for at, then in each_earlier(work, run_id, RUNS_BACK, digests):
+        if not as_it_is.keys() - since.keys():
+            break
         for key in as_it_is.keys() - since.keys():
             if then.get(key) == now[key]:
-                as_it_is[key] = requested_at
+                as_it_is[key] = at
             else:
                 since[key] = as_it_is[key]
     return [

@@ -10,12 +10,13 @@ from collections.abc import Iterator, Sequence
 
 from sqlalchemy import select
 
-from hodcarrier.core.errors import DamagedRun, NotFound
+from hodcarrier.core.errors import NotFound
 from hodcarrier.core.states import InventoryKind
 from hodcarrier.core.web.sitemap_writer import Listing, Written, write_files
 from hodcarrier.core.web.urls import split
-from hodcarrier.register.models import EXAMINED, Member, Run, Site, SitemapFeed
+from hodcarrier.register.models import Member, Site, SitemapFeed
 from hodcarrier.runfile.sitemap_source import listings, text_hashes
+from hodcarrier.usecases.earlier_runs import each_earlier, requested_at
 from hodcarrier.usecases.inventory import filter_of
 from hodcarrier.usecases.passwords import hash_secret
 from hodcarrier.usecases.workspace import Workspace, fetch, latest_run_id, log
@@ -46,30 +47,14 @@ def _files(work: Workspace, run_id: str, options: SitemapOptions) -> tuple[list[
 
 def _changes(work: Workspace, run_id: str) -> dict[str, str]:
     """The day on which a run first met the main text of each page as it is now, where a run before it met another one."""
-    with work.reading() as session:
-        run = fetch(session, Run, run_id, "run")
-        day = run.requested_at.date().isoformat()
-        earlier = session.execute(
-            select(Run.id, Run.requested_at)
-            .where(Run.site_id == run.site_id, EXAMINED, Run.purpose == run.purpose, Run.sequence < run.sequence)
-            .order_by(Run.sequence.desc())
-            .limit(RUNS_BACK)
-        ).all()
     with work.open_run(run_id) as opened:
         now = text_hashes(opened)
-    as_it_is = dict.fromkeys(now, day)
+    as_it_is = dict.fromkeys(now, requested_at(work, run_id).date().isoformat())
     found: dict[str, str] = {}
-    for number, requested_at in earlier:
-        if not work.store.has(number):
-            continue
-        try:
-            with work.open_run(number) as opened:
-                then = text_hashes(opened)
-        except DamagedRun:
-            continue
+    for at, then in each_earlier(work, run_id, RUNS_BACK, text_hashes):
         for url in as_it_is.keys() - found.keys():
             if then.get(url) == now[url]:
-                as_it_is[url] = requested_at.date().isoformat()
+                as_it_is[url] = at.date().isoformat()
             elif url in then:
                 found[url] = as_it_is[url]
     return found

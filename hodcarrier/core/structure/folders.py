@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 
 @dataclass(frozen=True)
@@ -27,10 +27,10 @@ class Branch:
         """The mean health of its pages, in points; ``None`` where none is scored."""
         return self.health_sum / self.scored if self.scored else None
 
-    def with_(self, other: Branch, name: str, inner: int) -> Branch:
-        """Both together."""
+    def with_(self, other: Branch) -> Branch:
+        """Both together, under the name of this one."""
         return Branch(
-            name,
+            self.name,
             self.pages + other.pages,
             self.indexable + other.indexable,
             self.scored + other.scored,
@@ -38,7 +38,6 @@ class Branch:
             self.findings + other.findings,
             self.severe + other.severe,
             self.flow + other.flow,
-            inner,
         )
 
 
@@ -58,6 +57,6 @@ def below(folders: Iterable[Branch], path: str) -> tuple[Branch | None, list[Bra
             child = f"{path}{step}/"
             if rest:
                 inner[child].add(rest.partition("/")[0])
-            found[child] = found.get(child, Branch(child)).with_(folder, child, 0)
-    grown = [branch.with_(Branch(branch.name), branch.name, len(inner[branch.name])) for branch in found.values()]
+            found[child] = found.get(child, Branch(child)).with_(folder)
+    grown = [replace(branch, inner=len(inner[branch.name])) for branch in found.values()]
     return own, sorted(grown, key=lambda branch: (-branch.pages, branch.name))

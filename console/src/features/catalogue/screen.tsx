@@ -4,6 +4,7 @@ import { Link, useLocation, useSearchParams } from "react-router";
 import { useMay } from "../../api/hooks";
 import { catalogue } from "../../api/queries/work";
 import type { CatalogueEntry, FailingCheck } from "../../api/types";
+import { useAddress } from "../../lib/address";
 import { count, holds, plural } from "../../lib/words";
 import { SearchInput, Select } from "../../ui/controls";
 import { buttonClass, Card, Chip, Heading, Title } from "../../ui/parts";
@@ -34,6 +35,7 @@ export function CatalogueScreen() {
 
 function Entries({ rows }: { rows: CatalogueEntry[] }) {
   const [view, setView] = useSearchParams();
+  const [, set] = useAddress();
   const wanted = decodeURIComponent(useLocation().hash.slice(1));
   const named = rows.find((r) => r.id === wanted || r.names.includes(wanted));
   useEffect(() => {
@@ -46,12 +48,6 @@ function Entries({ rows }: { rows: CatalogueEntry[] }) {
   const may = useMay();
   const counted = useQuery({ ...catalogue.failing(), enabled: may("list_failing_checks") });
   const failing = new Map((counted.data ?? []).map((row) => [row.check, row]));
-  const set = (name: string, value: string) => {
-    const next = new URLSearchParams(view);
-    if (value) next.set(name, value);
-    else next.delete(name);
-    setView(next, { replace: true });
-  };
   const shown = (view.has("retired") ? rows.filter((r) => r.retired) : current)
     .filter((r) => !area || r.area === area)
     .filter((r) => !severity || r.severity === severity)
