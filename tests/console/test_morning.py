@@ -164,11 +164,10 @@ def test_a_morning(
     for todo in found[2:6]:
         repair(night, pages[todo.id])
     view.goto(f"{desk_service.url}/sites/1")
-    view.get_by_role("button", name="Run audit").click()
+    with view.expect_response(lambda answer: answer.request.method == "POST" and answer.url.endswith("/runs")) as started:
+        view.get_by_role("button", name="Run audit").click()
     with desk_service.client() as desk:
-        site = desk.get_site(1)
-        if site.running is not None:
-            desk.wait_for_run(site.running.id, every_s=0.1)
+        desk.wait_for_run(started.value.json()["id"], every_s=0.1)
     view.goto(desk_service.url)
     judged = view.locator("section").filter(has=view.get_by_role("heading", name="To-dos judged by runs"))
     expect(judged.get_by_text("▼ confirmed")).to_have_count(5)
