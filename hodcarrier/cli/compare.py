@@ -18,13 +18,13 @@ from hodcarrier.wire.comparisons import ComparisonOut, FigureRow
 
 LINES = {LineChange.SAME: " ", LineChange.ADDED: "+", LineChange.REMOVED: "−"}
 LISTS = {
-    ComparedList.APPEARED: "pages appeared",
-    ComparedList.GONE: "pages gone",
-    ComparedList.BLOCKED: "pages newly blocked",
-    ComparedList.LISTED: "sitemap entries added",
-    ComparedList.UNLISTED: "sitemap entries removed",
-    ComparedList.FILES_APPEARED: "files appeared",
-    ComparedList.FILES_GONE: "files gone",
+    ComparedList.APPEARED: "{n:page} appeared",
+    ComparedList.GONE: "{n:page} gone",
+    ComparedList.BLOCKED: "{n:page} newly blocked",
+    ComparedList.LISTED: "{n:sitemap URL} added",
+    ComparedList.UNLISTED: "{n:sitemap URL} removed",
+    ComparedList.FILES_APPEARED: "{n:file} appeared",
+    ComparedList.FILES_GONE: "{n:file} gone",
 }
 # As many as the service gives of a comparison at once.
 ROWS_MAX = 2_000
@@ -212,7 +212,7 @@ def _print_pages(found: ComparisonOut, wanted: int) -> None:
     if changes:
         out.print(f"\n[bold]Page changes[/bold] ({found.page_changes_total:,}; the first {len(changes)})")
         emit(changes, "table", [("number", ""), ("on", "On"), ("field", "What"), ("base", "Before"), ("head", "After")])
-    listed = [f"{n:,} {LISTS[kind]}" for kind, n in found.lists.items() if n]
+    listed = [fill(LISTS[kind], {"n": n}) for kind, n in found.lists.items() if n]
     if listed:
         out.print(f"{', '.join(listed)}. List them with --urls.")
     if found.robots_lines:

@@ -27,7 +27,7 @@ from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.facts.probes import Accepted, ProbeFacts
 from hodcarrier.core.judge.health import gain_words
 from hodcarrier.core.progress import Progress
-from hodcarrier.core.states import CheckOutcome, ExportForm, ExportOf, RunState, Severity, WorklistForm
+from hodcarrier.core.states import Appearance, CheckOutcome, ExportForm, ExportOf, RunState, Severity, WorklistForm
 from hodcarrier.core.words import signed, visible
 from hodcarrier.wire.runs import ExamineBody, RunOut
 
@@ -92,6 +92,9 @@ def add_parser(commands: Any) -> None:
     checks.add_argument("--outcome", choices=tuple(CheckOutcome), help="only these (default: all but those switched off)")
     started = verb(verbs, "start", "audit a site now", run_start)
     started.add_argument("site")
+    started.add_argument(
+        "--user-agent", choices=tuple(Appearance), help="beside the audits, with another user agent, to compare what is served"
+    )
     started.add_argument("--wait", action="store_true", help="wait until it is done and show it")
     watched = verb(verbs, "watch", "follow a run until it has ended", run_watch)
     watched.add_argument("run_id", metavar="RUN", help="id of a run, or a site for the run under way")
@@ -214,10 +217,15 @@ def probe_line(probes: ProbeFacts) -> str:
 def run_start(args: argparse.Namespace) -> int:
     """Start a run."""
     with connect(args) as desk:
-        run = desk.start_run(find_site(desk, args.site).id)
+        site = find_site(desk, args.site).id
+        run = desk.fetch_as(site, Appearance(args.user_agent)) if args.user_agent else desk.start_run(site)
         if not args.wait:
             return show(args, run, COLUMNS)
-        return _show_run(args, desk, desk.wait_for_run(run.id, _progress))
+        ended = desk.wait_for_run(run.id, _progress)
+        code = _show_run(args, desk, ended)
+    if args.user_agent and ended.base_id:
+        err.print(f"What differs: hodcarrier compare {ended.base_id} {ended.id}", markup=False)
+    return code
 
 
 def run_watch(args: argparse.Namespace) -> int:

@@ -40,6 +40,7 @@ SITE_FILE_COLUMNS = [
     ("problems", "Problems"),
     ("since", "As it is since"),
     ("ends", "Ends"),
+    ("tls_versions", "TLS"),
 ]
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Sequence
 
-from hodcarrier.core.states import Change, EventKind, WhyNot
+from hodcarrier.core.states import Appearance, Change, EventKind, WhyNot
 from hodcarrier.core.summary import BEHIND, Event
 from hodcarrier.core.words import difference, fill, signed
 
@@ -17,7 +17,13 @@ _FIELDS = {
     "canonical": "Canonicals",
     "robots": "Robots directives",
     "words": "Texts",
+    "links": "Links",
     "template": "Templates",
+}
+_APPEARANCES = {
+    Appearance.OWN: "our own user agent",
+    Appearance.DESKTOP: "a desktop browser",
+    Appearance.PHONE: "a phone browser",
 }
 _NAMED_MAX = 3
 # From this part of a change on an event explains nearly all of it, or most.
@@ -57,6 +63,20 @@ def headline(before: float | None, after: float | None, events: Sequence[Event],
     part = (top.shown or 0.0) / change
     how_much = "nearly all of it" if part >= NEARLY_ALL else "most of it" if part >= MOST else "the largest part of it"
     return f"{said} {event_title(top, origin)}; that accounts for {how_much} ({signed(top.shown or 0.0)})."
+
+
+def served_headline(base: Appearance, head: Appearance, differing: int, appeared: int, gone: int) -> str:
+    """What a site serves to one user agent and not to another: pages that differ, that only the head's reached, and that it did not."""
+    one, other = _APPEARANCES[base], _APPEARANCES[head]
+    if not (differing or appeared or gone):
+        return f"{other[0].upper()}{other[1:]} is served the same as {one}."
+    counted = (
+        (differing, "differs", "differ"),
+        (appeared, "is reached only so", "are reached only so"),
+        (gone, "is not reached", "are not reached"),
+    )
+    listed = ", ".join(f"{fill('{n:page}', {'n': n})} {single if n == 1 else many}" for n, single, many in counted if n)
+    return f"{other[0].upper()}{other[1:]} is served another site than {one}: {listed}."
 
 
 def _path(origin: str, url: str) -> str:

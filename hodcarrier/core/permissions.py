@@ -155,6 +155,7 @@ PERMISSIONS: dict[str, Permission] = {
     # runs and what they found
     "list_runs": STAFF,
     "start_run": ANALYSTS,
+    "fetch_as": ANALYSTS,
     "get_run": STAFF,
     "watch_run": STAFF,
     "stop_run": ANALYSTS,

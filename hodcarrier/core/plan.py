@@ -11,7 +11,7 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 import msgspec
 
 from hodcarrier.core.errors import InvalidPlan, InvalidUrl
-from hodcarrier.core.states import Severity
+from hodcarrier.core.states import Appearance, Severity
 from hodcarrier.core.stored import Format
 from hodcarrier.core.web.patterns import compile_pattern
 from hodcarrier.core.web.permits import ALL_PRIVATE, read_permit
@@ -19,8 +19,8 @@ from hodcarrier.core.web.urls import read_address, split
 
 AGENT = "HodcarrierBot/1.0 (+https://hodcarrier.example/bot)"
 APPEARANCES = {
-    "desktop": "Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/156.0.0.0 Safari/537.36",
-    "phone": "Mozilla/5.0 (Linux; Android 15) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/156.0.0.0 Mobile Safari/537.36",
+    Appearance.DESKTOP: "Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/156.0.0.0 Safari/537.36",
+    Appearance.PHONE: "Mozilla/5.0 (Linux; Android 15) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/156.0.0.0 Mobile Safari/537.36",
 }
 LIST_MAX = 50_000
 
@@ -66,7 +66,7 @@ class Plan:
     parallel: int = 4
     adaptive: bool = True
     obey_crawl_delay: bool = True
-    appearance: str = "own"
+    appearance: Appearance = Appearance.OWN
     agent: str = AGENT
     robots_token: str = "HodcarrierBot"
     obey_robots: bool = True
@@ -144,6 +144,8 @@ def read_plan(values: dict[str, Any]) -> Plan:
         raise InvalidPlan(
             f"The plan cannot be used: there is no setting “{unknown[0]}”.", "See `hodcarrier plan explain`.", unknown[0]
         )
+    if (appearance := values.get("appearance", Appearance.OWN)) not in tuple(Appearance):
+        raise InvalidPlan(f"There is no appearance “{appearance}”.", f"Choose {', '.join(Appearance)}.", "appearance")
     try:
         plan = msgspec.convert(values, Plan, strict=False)
     except msgspec.ValidationError as error:
@@ -161,9 +163,6 @@ def read_plan(values: dict[str, Any]) -> Plan:
         raise InvalidPlan(
             f"robots_token “{plan.robots_token}” is not a product token.", "Use letters, - and _ only (RFC 9309).", "robots_token"
         )
-    if plan.appearance not in ("own", *APPEARANCES):
-        choices = ", ".join(("own", *APPEARANCES))
-        raise InvalidPlan(f"There is no appearance “{plan.appearance}”.", f"Choose {choices}.", "appearance")
     if plan.drop_parameters and plan.keep_parameters:
         raise InvalidPlan("Parameters are both dropped and kept.", "Name those to drop, or those to keep.", "keep_parameters")
     check_patterns(plan)

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
+from hodcarrier.core.states import Appearance
+
 
 class SettingKind(StrEnum):
     """How a setting is entered."""
@@ -248,7 +250,7 @@ SETTINGS = (
         "User agent",
         "Crawl with our own user agent, or as a desktop or phone browser. Compare two runs to see what differs.",
         SettingKind.CHOICE,
-        choices=("own", "desktop", "phone"),
+        choices=tuple(Appearance),
     ),
     Setting(
         "agent",

@@ -125,6 +125,8 @@ class Site:
     plain: tuple[str, ...] = ()
     www: bool = False
     any_url: bool = False
+    # What phones are answered instead, by path.
+    for_phones: dict[str, Resource] = field(default_factory=dict)
     # Entries of the sitemap as they are.
     listed_raw: list[str] = field(default_factory=list)
 
@@ -133,6 +135,10 @@ class Site:
         self.resources[page.path] = Resource(render(self.theme, page), headers=self.headers, wait_s=self.wait_s)
         if listed:
             self.listed.append(page.path)
+
+    def add_for_phones(self, page: Page) -> None:
+        """Answer phones with another page."""
+        self.for_phones[page.path] = Resource(render(self.theme, page), headers=self.headers, wait_s=self.wait_s)
 
     def gone(self, path: str, status: int = 404) -> None:
         """Let a path answer an error."""

@@ -1,6 +1,7 @@
 """The simulated web: all made-up sites behind HTTP and HTTPS on loopback, told apart by host name.
 
-A site may be careless in an edition: its certificate does not hold, it answers over http as well, under www as well, or to any URL.
+A site may answer phones with other pages. It may be careless in an edition: its certificate does not hold, it answers over http as well,
+under www as well, or to any URL.
 
 Run as ``python -m hodcarrier.demo.web FOLDER HTTP_PORT HTTPS_PORT``. The folder receives ``ca.pem``, the throw-away test
 authority. ``PUT /edition/N`` on the host ``control.example`` turns all sites to an edition.
@@ -51,7 +52,8 @@ class SimulatedWeb:
         path = request.raw_path.partition("?")[0]
         if (asked != host and not site.www) or not (request.secure or {path, "*"} & set(site.plain)):
             return web.Response(status=301, headers={"Location": f"https://{host}{request.raw_path}"})
-        resource = site.resources.get(path)
+        phone = "Mobile" in request.headers.get("User-Agent", "")
+        resource = (site.for_phones.get(path) if phone else None) or site.resources.get(path)
         if resource is None:
             return web.Response(
                 status=200 if site.any_url else 404,

@@ -8,7 +8,7 @@ from itertools import count
 from hodcarrier.core.judge.edits import edit
 
 # Fields of figures and structures, where a changed value has no words that an edit could tell: alike by their direction, or by their field.
-_FIGURES = frozenset({"words", "size"})
+_FIGURES = frozenset({"words", "links", "size"})
 _STRUCTURES = frozenset({"template"})
 
 

@@ -26,7 +26,7 @@ from hodcarrier.runfile.reader import RunFile
 from hodcarrier.runfile.results import in_parts
 
 APPLICATION_ID = 0x486F6463
-VERSION = 3
+VERSION = 4
 TABLES = """
 CREATE TABLE meta (key TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;
 CREATE TABLE classed (

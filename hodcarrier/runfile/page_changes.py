@@ -6,15 +6,32 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
+import numpy as np
+
 from hodcarrier.core.judge.events import Outcome
+from hodcarrier.core.states import InventoryKind
 from hodcarrier.runfile import schema
+from hodcarrier.runfile.columns import Columns
 from hodcarrier.runfile.reader import RunFile
 
 WORDS_CHANGE_RATIO = 0.10
+LINKS_CHANGE_RATIO = 0.10
 SIZE_CHANGE_RATIO = 0.10
 _TEXT_FIELDS = ("title", "description", "h1", "canonical", "robots")
 _REACHED = (schema.DONE, schema.DISALLOWED)
-PAGE_FIELDS = ("status", "redirect target", "title", "description", "h1", "canonical", "robots", "words", "template", "why_not")
+PAGE_FIELDS = (
+    "status",
+    "redirect target",
+    "title",
+    "description",
+    "h1",
+    "canonical",
+    "robots",
+    "words",
+    "template",
+    "why_not",
+    "links",
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -130,10 +147,15 @@ def _side_by_side(base: Iterator[tuple[Any, ...]], head: Iterator[tuple[Any, ...
 
 def _pages(run: RunFile) -> Iterator[tuple[Any, ...]]:
     """All pages, by URL: the URL, the id and the state, then :data:`PAGE_FIELDS`."""
-    return run.each(
+    columns = Columns(run, InventoryKind.PAGE)
+    links = columns.figures("links_out")
+    known = np.isfinite(links)
+    links_of = dict(zip(columns.ids[known].tolist(), links[known].astype(int).tolist(), strict=True))
+    rows = run.each(
         "SELECT i.url, i.id, i.state, i.status, r.url, i.title, i.description, i.h1, i.canonical, i.robots, i.words, i.template, i.why_not"
         " FROM inventory i LEFT JOIN address r ON r.id = i.redirect_id WHERE i.role = 0 ORDER BY i.url"
     )
+    return ((*row, links_of.get(row[1])) for row in rows)
 
 
 def _changed_facts(old: dict[str, Any], new: dict[str, Any]) -> Iterator[tuple[str, str, str]]:
@@ -150,6 +172,8 @@ def _changed_facts(old: dict[str, Any], new: dict[str, Any]) -> Iterator[tuple[s
             yield name, old[name], new[name]
     if abs(new["words"] - old["words"]) > WORDS_CHANGE_RATIO * max(old["words"], 1):
         yield "words", str(old["words"]), str(new["words"])
+    if None not in (old["links"], new["links"]) and abs(new["links"] - old["links"]) > LINKS_CHANGE_RATIO * max(old["links"], 1):
+        yield "links", str(old["links"]), str(new["links"])
     if old["template"] != new["template"]:
         yield "template", old["template"], new["template"]
 

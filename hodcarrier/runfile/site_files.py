@@ -7,14 +7,16 @@ import zlib
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 
+from hodcarrier.core.facts.probes import Accepted
 from hodcarrier.core.states import SiteFileKind
 from hodcarrier.core.web.robots import parse
+from hodcarrier.core.web.urls import split
 from hodcarrier.runfile.reader import RunFile
 
 
 @dataclass(frozen=True)
 class SiteFile:
-    """A file; ``digest`` is equal for equal files."""
+    """A file; ``digest`` is equal for equal files. ``tls_versions`` are those that the start host of the run accepts."""
 
     kind: SiteFileKind
     url: str
@@ -24,6 +26,7 @@ class SiteFile:
     size_bytes: int | None = None
     problems: list[str] = field(default_factory=list)
     ends: datetime | None = None
+    tls_versions: list[str] = field(default_factory=list)
     digest: str = ""
 
 
@@ -43,9 +46,16 @@ def site_files(run: RunFile) -> list[SiteFile]:
             found.append(
                 SiteFile(SiteFileKind.SITEMAP, url, status, failure, sitemap.entries, len(text), problems, digest=digest)
             )
+    probed = run.probes().tls
+    accepted = (
+        [name.replace("TLSv", "TLS ") for name, answer in probed.versions.items() if answer == Accepted.YES] if probed else []
+    )
+    start = split(run.plan.start[0]).origin
     for origin, ends in (run.meta("certificates") or {}).items():
         until = datetime.fromtimestamp(ssl.cert_time_to_seconds(ends), UTC)
-        found.append(SiteFile(SiteFileKind.CERTIFICATE, origin, ends=until, digest=ends))
+        versions = accepted if origin == start else []
+        digest = " ".join([ends, *versions])
+        found.append(SiteFile(SiteFileKind.CERTIFICATE, origin, ends=until, tls_versions=versions, digest=digest))
     return found
 
 

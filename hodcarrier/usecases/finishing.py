@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from hodcarrier.core.errors import DamagedRun
 from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.plan import Plan, check_patterns
-from hodcarrier.core.states import ACTIVE_RUN, Change, ComparedList, FileState, RunPurpose, RunState
+from hodcarrier.core.states import ACTIVE_RUN, IN_LINE, Change, ComparedList, FileState, RunPurpose, RunState
 from hodcarrier.core.summary import SUMMARY, Event, RunChanges, RunEnd
 from hodcarrier.core.words import fill, signed
 from hodcarrier.register.models import EXAMINED, Run, Schedule, WaiverRow
@@ -85,8 +85,9 @@ def begin_run(work: Workspace, run_id: str) -> Job:
 
 
 def _base_of(session: Session, run: Run) -> Run | None:
-    """The run before: the last examined audit of the site whose file is there. Benchmark runs stand alone."""
-    if run.purpose != RunPurpose.AUDIT:
+    """The run before: the last examined audit of the site whose file is there. With it what another user agent is served is compared too; benchmark
+    runs stand alone."""
+    if run.purpose == RunPurpose.BENCHMARK:
         return None
     return session.scalar(
         select(Run)
@@ -210,7 +211,7 @@ def _mark_failed(work: Workspace, session: Session, run: Run, reason: str) -> No
     run.worker_id, run.lease_until = None, None
     run.finished_at = work.now() if not run.clock_offset_s else run.requested_at
     update_site_state(session, run.site)
-    if run.purpose != RunPurpose.RE_EXAMINATION:
+    if run.purpose in IN_LINE:
         remarks.remark_on_run(session, run)
     forget_progress(session, run.id)
     _end_round(session, run)

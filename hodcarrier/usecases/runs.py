@@ -28,6 +28,7 @@ from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.runs import RunBrief, RunOut
 
+_ASKED_OF = {RunPurpose.RE_EXAMINATION: "examined", RunPurpose.USER_AGENT: "fetched with another user agent"}
 LEASE = timedelta(seconds=60)
 EXAMINATION_MAX_S = 2 * 3600
 
@@ -99,7 +100,7 @@ def activate(session: Session, site: Site, run: Run) -> None:
             select(Run.id, Run.state).where(Run.site_id == site.id, Run.purpose == run.purpose, Run.state.in_(ACTIVE_RUN))
         ).first()
         which = f" (run {busy.id}, {busy.state})" if busy else ""
-        what = "examined" if run.purpose == RunPurpose.RE_EXAMINATION else "audited"
+        what = _ASKED_OF.get(run.purpose, "audited")
         raise Conflict(f"{site.host} is being {what} already{which}.", "Wait for it, or stop it.") from None
 
 

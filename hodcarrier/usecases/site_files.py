@@ -38,6 +38,7 @@ def list_site_files(work: Workspace, run_id: str) -> list[SiteFileOut]:
             problems=each.problems,
             since=since.get((each.kind, each.url)),
             ends=each.ends,
+            tls_versions=each.tls_versions,
         )
         for each in found
     ]

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session, joinedload
 
 from hodcarrier.core.errors import InvalidInput, InvalidSchedule
 from hodcarrier.core.schedule import read_recurrence
-from hodcarrier.core.states import RunPurpose
+from hodcarrier.core.states import IN_LINE, RunPurpose
 from hodcarrier.register.models import Client, Run, Schedule, Site, SiteState
 from hodcarrier.usecases.run_brief import BRIEF
 from hodcarrier.usecases.workspace import Workspace
@@ -38,7 +38,7 @@ def get_week(work: Workspace, start: date | None = None, days: int = 7, client_i
             select(*BRIEF, Client.name.label("client_name"))
             .join(Site, Site.id == Run.site_id)
             .join(Client, Client.id == Site.client_id)
-            .where(Run.purpose != RunPurpose.RE_EXAMINATION, Run.requested_at >= begins, Run.requested_at < ends, *of_client)
+            .where(Run.purpose.in_(IN_LINE), Run.requested_at >= begins, Run.requested_at < ends, *of_client)
             .order_by(Run.requested_at)
             .limit(RUNS_MAX)
         )

@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from hodcarrier.core.errors import Conflict, DamagedRun, InvalidInput, NotFound
 from hodcarrier.core.judge.waivers import Waiver
-from hodcarrier.core.states import FileState, RunPurpose, SiteKind
+from hodcarrier.core.states import IN_LINE, FileState, RunPurpose, SiteKind
 from hodcarrier.register.models import EXAMINED, Base, LogEntry, Run, Site
 from hodcarrier.register.vault import Vault
 from hodcarrier.runfile.reader import RunFile
@@ -104,8 +104,8 @@ def log(session: Session, now: datetime, member_id: int | None, action: str, sub
 
 
 def fetched_of(site: Site) -> ColumnElement[bool]:
-    """Which runs are a site's own line: audits of a client's site, for a competitor those of benchmarks too; never re-examinations."""
-    return Run.purpose == RunPurpose.AUDIT if site.kind == SiteKind.OWN else Run.purpose != RunPurpose.RE_EXAMINATION
+    """Which runs are a site's own line: audits of a client's site, for a competitor those of benchmarks too; never those that look at one moment once more."""
+    return Run.purpose == RunPurpose.AUDIT if site.kind == SiteKind.OWN else Run.purpose.in_(IN_LINE)
 
 
 def latest_run(session: Session, site: Site) -> Run | None:

@@ -106,5 +106,6 @@ PARAMETERS: dict[str, Any] = {
     "sort": "-words",
     "text": "dead link",
     "form": "csv",
+    "appearance": "phone",
     "check": "link-broken",
 }

@@ -20,6 +20,7 @@ FIELDS: dict[str, str] = {
     "alts": "How often it stands in alternative texts.",
     "anchors": "How often it stands in the texts of links that lead to the page.",
     "answers": "How many answers of each kind there were: `2xx`, `4xx`, or a failure such as `timeout`.",
+    "appearance": "User agent: ours (`own`), or that of a desktop or phone browser; null when a run has that of its plan.",
     "approval": "Whether a client has agreed: empty when nobody was asked.",
     "approves": "Whether to-dos of the client wait until it has agreed.",
     "archived": "Whether the client is archived: nothing of it is audited, and it is on no list.",

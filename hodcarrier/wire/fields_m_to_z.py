@@ -198,6 +198,7 @@ M_TO_Z: dict[str, str] = {
     "timestamp": "When it happened (UTC).",
     "title": "Title.",
     "title_px": "Width of the title in pixels, set in 20 pixels in the reference face, as search results show it.",
+    "tls_versions": "Versions of TLS that the start host of the run accepts; empty where the run did not ask.",
     "tls": "Version of TLS, cipher and certificate.",
     "to": "Last day that counts (ISO 8601).",
     "to_day": "Last day (ISO 8601).",

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.progress import Progress
-from hodcarrier.core.states import FileState, RunPurpose, RunState
+from hodcarrier.core.states import Appearance, FileState, RunPurpose, RunState
 from hodcarrier.core.summary import RunChanges, RunSummary
 from hodcarrier.wire.base import Wire
 from hodcarrier.wire.plans import PlanValues
@@ -24,13 +24,14 @@ class ExamineBody(Wire):
 
 class RunBrief(Wire):
     """A run in a list. ``partial``: it ended at a limit or was stopped, so that pages beyond it are unverified. ``file``: without
-    its file a run has figures alone. ``scheduled``: it began by itself."""
+    its file a run has figures alone. ``scheduled``: it began by itself. ``appearance``: the user agent of a run beside the audits."""
 
     id: str
     site_id: int
     site_host: str
     state: RunState
     purpose: RunPurpose
+    appearance: Appearance | None = None
     reason: str = ""
     requested_at: datetime
     started_at: datetime | None = None

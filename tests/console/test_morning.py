@@ -212,6 +212,7 @@ def test_the_morning_can_be_done_by_keyboard(
     comment = view.get_by_label("Comment", exact=True)
     comment.focus()
     view.keyboard.type("Please look, @Oo")
+    expect(view.get_by_role("button", name="@Oona Featherby")).to_be_visible()
     view.keyboard.press("Tab")
     view.keyboard.press("Enter")
     expect(comment).to_have_value("Please look, @Oona Featherby ")

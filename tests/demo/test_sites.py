@@ -8,8 +8,11 @@ from pathlib import Path
 
 import pytest
 from aiohttp import web
+from aiohttp.test_utils import make_mocked_request
 
 from hodcarrier.core.facts.page import collect
+from hodcarrier.core.plan import APPEARANCES
+from hodcarrier.core.states import Appearance
 from hodcarrier.core.web.robots import parse
 from hodcarrier.core.web.sitemaps import read
 from hodcarrier.demo.pages import Resource
@@ -85,6 +88,14 @@ def test_the_moved_guide_leaves_links_behind_until_it_redirects() -> None:
     statuses = [build("tidewrack.example", n).resources["/guides/splicing-rope"].status for n in (4, 5, 6, 7)]
     assert statuses == [200, 404, 404, 301]
     assert counts[1] >= 100 and counts[2] < counts[1] / 3 and counts[3] == 0
+
+
+@pytest.mark.parametrize(("appearance", "left_out"), [(Appearance.PHONE, True), (Appearance.DESKTOP, False)])
+def test_phones_are_served_another_page(appearance: Appearance, left_out: bool) -> None:
+    headers = {"Host": "ardmoor-seeds.example", "User-Agent": APPEARANCES[appearance]}
+    answer = asyncio.run(SimulatedWeb().answer(make_mocked_request("GET", "/join", headers, sslcontext=True)))
+    assert isinstance(answer, web.Response) and isinstance(answer.body, bytes)
+    assert (answer.status == 200) and (b"noindex" in answer.body) == left_out
 
 
 def test_sites_have_about_the_size_of_the_story() -> None:

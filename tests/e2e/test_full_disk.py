@@ -18,7 +18,7 @@ from hodcarrier.runfile.store import LocalRunStore
 from tests.e2e.channel import KeptChannel
 from tests.running import LocalSite, local_site
 
-STEPS = 12
+STEPS = 8
 
 
 @pytest.fixture(scope="module")

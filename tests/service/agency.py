@@ -14,7 +14,7 @@ import httpx
 from hodcarrier.audit.place import make_place
 from hodcarrier.core.catalogue import doc, page
 from hodcarrier.core.permissions import Role
-from hodcarrier.core.states import ExportForm, SiteKind, TokenScope
+from hodcarrier.core.states import Appearance, ExportForm, SiteKind, TokenScope
 from hodcarrier.register.models import Member
 from hodcarrier.service.app import make_app
 from hodcarrier.service.settings import Settings
@@ -31,7 +31,7 @@ from hodcarrier.wire.waivers import WaiverBody
 from tests.usecases.conftest import START, KeptMail, Office
 
 PASSWORD = "long enough words"
-NOWHERE = {int: 999_999, str: "ffffffffff", ExportForm: ExportForm.CSV}
+NOWHERE = {int: 999_999, str: "ffffffffff", ExportForm: ExportForm.CSV, Appearance: Appearance.PHONE}
 
 
 @dataclass

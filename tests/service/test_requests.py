@@ -18,7 +18,7 @@ from hodcarrier.core.permissions import Role
 from hodcarrier.wire.operations import OPERATIONS, Operation
 from tests.service.agency import Agency, make_agency
 
-BATCHES, REQUESTS = 8, 250
+BATCHES, REQUESTS = 4, 250
 
 TEXTS = (
     "", " ", "\t\n", "a", "0", "-1", "1e999", "NaN", "null", "true", "x" * 20_000, "\x00", "a\x00b", "\ud800", "a\r\nX-More: b",

@@ -17,7 +17,7 @@ from tests.service.agency import Agency, make_agency
 CHECKS = [not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance]
 # These go on for ever, or take away what later requests need.
 LEFT_OUT = ("watch_changes", "watch_run", "sign_out", "remove_client", "remove_site")
-EXAMPLES = 12
+EXAMPLES = 8
 
 
 @pytest.fixture(scope="module")

@@ -1128,6 +1128,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sites/{site_id}/user-agents/{appearance}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fetch As
+         * @description Run a site's plan with another user agent (`own`, `desktop` or `phone`), to compare with its latest audit what is served differently.
+         */
+        post: operations["fetch_as"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{run_id}": {
         parameters: {
             query?: never;
@@ -3292,6 +3312,12 @@ export interface components {
              */
             comment: string;
         };
+        /**
+         * Appearance
+         * @description As whom a crawl appears: with our own user agent, or with that of a browser.
+         * @enum {string}
+         */
+        Appearance: "own" | "desktop" | "phone";
         /**
          * Approval
          * @description Whether a client has agreed to a to-do: nobody asked, asked, or agreed.
@@ -5780,8 +5806,12 @@ export interface components {
                 adaptive?: boolean;
                 /** Obey Crawl Delay */
                 obey_crawl_delay?: boolean;
-                /** Appearance */
-                appearance?: string;
+                /**
+                 * Appearance
+                 * @description As whom a crawl appears: with our own user agent, or with that of a browser.
+                 * @enum {string}
+                 */
+                appearance?: "own" | "desktop" | "phone";
                 /** Agent */
                 agent?: string;
                 /** Robots Token */
@@ -6236,8 +6266,12 @@ export interface components {
                 adaptive?: boolean;
                 /** Obey Crawl Delay */
                 obey_crawl_delay?: boolean;
-                /** Appearance */
-                appearance?: string;
+                /**
+                 * Appearance
+                 * @description As whom a crawl appears: with our own user agent, or with that of a browser.
+                 * @enum {string}
+                 */
+                appearance?: "own" | "desktop" | "phone";
                 /** Agent */
                 agent?: string;
                 /** Robots Token */
@@ -7575,7 +7609,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_comparison" | "export_inventory" | "export_run" | "export_sitemap" | "export_todos" | "export_worklist" | "first_look" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_data" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_plan" | "get_plan_toml" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_metrics" | "import_todos" | "invite_again" | "invite_member" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_sitemap" | "preview_waivers" | "publish_sitemap" | "remove_access" | "remove_client" | "remove_feed" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_comparison" | "export_inventory" | "export_run" | "export_sitemap" | "export_todos" | "export_worklist" | "fetch_as" | "first_look" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_data" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_plan" | "get_plan_toml" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_metrics" | "import_todos" | "invite_again" | "invite_member" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_sitemap" | "preview_waivers" | "publish_sitemap" | "remove_access" | "remove_client" | "remove_feed" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
         };
         /**
          * MetricImport
@@ -7769,8 +7803,12 @@ export interface components {
                 adaptive?: boolean;
                 /** Obey Crawl Delay */
                 obey_crawl_delay?: boolean;
-                /** Appearance */
-                appearance?: string;
+                /**
+                 * Appearance
+                 * @description As whom a crawl appears: with our own user agent, or with that of a browser.
+                 * @enum {string}
+                 */
+                appearance?: "own" | "desktop" | "phone";
                 /** Agent */
                 agent?: string;
                 /** Robots Token */
@@ -8591,11 +8629,10 @@ export interface components {
              */
             obey_crawl_delay: boolean;
             /**
-             * Appearance
              * @description User agent. Crawl with our own user agent, or as a desktop or phone browser. Compare two runs to see what differs.
              * @default own
              */
-            appearance: string;
+            appearance: components["schemas"]["Appearance"];
             /**
              * Agent
              * @description Own user agent. The User-Agent header sent when crawling as ourselves.
@@ -8780,8 +8817,12 @@ export interface components {
                 adaptive?: boolean;
                 /** Obey Crawl Delay */
                 obey_crawl_delay?: boolean;
-                /** Appearance */
-                appearance?: string;
+                /**
+                 * Appearance
+                 * @description As whom a crawl appears: with our own user agent, or with that of a browser.
+                 * @enum {string}
+                 */
+                appearance?: "own" | "desktop" | "phone";
                 /** Agent */
                 agent?: string;
                 /** Robots Token */
@@ -9036,8 +9077,12 @@ export interface components {
                 adaptive?: boolean;
                 /** Obey Crawl Delay */
                 obey_crawl_delay?: boolean;
-                /** Appearance */
-                appearance?: string;
+                /**
+                 * Appearance
+                 * @description As whom a crawl appears: with our own user agent, or with that of a browser.
+                 * @enum {string}
+                 */
+                appearance?: "own" | "desktop" | "phone";
                 /** Agent */
                 agent?: string;
                 /** Robots Token */
@@ -9177,8 +9222,12 @@ export interface components {
                 adaptive?: boolean;
                 /** Obey Crawl Delay */
                 obey_crawl_delay?: boolean;
-                /** Appearance */
-                appearance?: string;
+                /**
+                 * Appearance
+                 * @description As whom a crawl appears: with our own user agent, or with that of a browser.
+                 * @enum {string}
+                 */
+                appearance?: "own" | "desktop" | "phone";
                 /** Agent */
                 agent?: string;
                 /** Robots Token */
@@ -9314,8 +9363,12 @@ export interface components {
                 adaptive?: boolean;
                 /** Obey Crawl Delay */
                 obey_crawl_delay?: boolean;
-                /** Appearance */
-                appearance?: string;
+                /**
+                 * Appearance
+                 * @description As whom a crawl appears: with our own user agent, or with that of a browser.
+                 * @enum {string}
+                 */
+                appearance?: "own" | "desktop" | "phone";
                 /** Agent */
                 agent?: string;
                 /** Robots Token */
@@ -9505,8 +9558,12 @@ export interface components {
                 adaptive?: boolean;
                 /** Obey Crawl Delay */
                 obey_crawl_delay?: boolean;
-                /** Appearance */
-                appearance?: string;
+                /**
+                 * Appearance
+                 * @description As whom a crawl appears: with our own user agent, or with that of a browser.
+                 * @enum {string}
+                 */
+                appearance?: "own" | "desktop" | "phone";
                 /** Agent */
                 agent?: string;
                 /** Robots Token */
@@ -10432,7 +10489,7 @@ export interface components {
         /**
          * RunBrief
          * @description A run in a list. ``partial``: it ended at a limit or was stopped, so that pages beyond it are unverified. ``file``: without
-         *     its file a run has figures alone. ``scheduled``: it began by itself.
+         *     its file a run has figures alone. ``scheduled``: it began by itself. ``appearance``: the user agent of a run beside the audits.
          */
         RunBrief: {
             /**
@@ -10454,6 +10511,8 @@ export interface components {
             state: components["schemas"]["RunState"];
             /** @description What the run is for. */
             purpose: components["schemas"]["RunPurpose"];
+            /** @description User agent: ours (`own`), or that of a desktop or phone browser; null when a run has that of its plan. */
+            appearance?: components["schemas"]["Appearance"] | null;
             /**
              * Reason
              * @description Why, in words.
@@ -10707,6 +10766,8 @@ export interface components {
             state: components["schemas"]["RunState"];
             /** @description What the run is for. */
             purpose: components["schemas"]["RunPurpose"];
+            /** @description User agent: ours (`own`), or that of a desktop or phone browser; null when a run has that of its plan. */
+            appearance?: components["schemas"]["Appearance"] | null;
             /**
              * Reason
              * @description Why, in words.
@@ -10813,10 +10874,11 @@ export interface components {
         };
         /**
          * RunPurpose
-         * @description What a run is for: an audit of a client's site, one site's part of a benchmark round, or to judge anew what another run has fetched.
+         * @description What a run is for: an audit of a client's site, one site's part of a benchmark round, to judge anew what another run has fetched, or to see
+         *     what the site serves to another user agent.
          * @enum {string}
          */
-        RunPurpose: "audit" | "benchmark" | "re-examination";
+        RunPurpose: "audit" | "benchmark" | "re-examination" | "user-agent";
         /**
          * RunState
          * @description The state of a run, in the order it goes through them.
@@ -11490,8 +11552,12 @@ export interface components {
                 adaptive?: boolean;
                 /** Obey Crawl Delay */
                 obey_crawl_delay?: boolean;
-                /** Appearance */
-                appearance?: string;
+                /**
+                 * Appearance
+                 * @description As whom a crawl appears: with our own user agent, or with that of a browser.
+                 * @enum {string}
+                 */
+                appearance?: "own" | "desktop" | "phone";
                 /** Agent */
                 agent?: string;
                 /** Robots Token */
@@ -11643,8 +11709,12 @@ export interface components {
                 adaptive?: boolean;
                 /** Obey Crawl Delay */
                 obey_crawl_delay?: boolean;
-                /** Appearance */
-                appearance?: string;
+                /**
+                 * Appearance
+                 * @description As whom a crawl appears: with our own user agent, or with that of a browser.
+                 * @enum {string}
+                 */
+                appearance?: "own" | "desktop" | "phone";
                 /** Agent */
                 agent?: string;
                 /** Robots Token */
@@ -11772,7 +11842,8 @@ export interface components {
         /**
          * SiteFileOut
          * @description robots.txt, a sitemap or a certificate as a run met it. ``since`` is the first of the runs before this one, without a gap, that met it just so; null
-         *     when no earlier run did otherwise. ``entries`` are the rules of robots.txt or what a sitemap lists; ``ends`` is until when a certificate holds.
+         *     when no earlier run did otherwise. ``entries`` are the rules of robots.txt or what a sitemap lists; ``ends`` is until when a certificate holds, ``tls_versions`` what
+         *     its host accepts, where the run asked.
          */
         SiteFileOut: {
             /** @description What it is. */
@@ -11819,6 +11890,12 @@ export interface components {
              * @description Until when the certificate holds (UTC); null for other files.
              */
             ends?: string | null;
+            /**
+             * Tls Versions
+             * @description Versions of TLS that the start host of the run accepts; empty where the run did not ask.
+             * @default []
+             */
+            tls_versions: string[];
         };
         /**
          * SiteKind
@@ -12170,8 +12247,12 @@ export interface components {
                 adaptive?: boolean;
                 /** Obey Crawl Delay */
                 obey_crawl_delay?: boolean;
-                /** Appearance */
-                appearance?: string;
+                /**
+                 * Appearance
+                 * @description As whom a crawl appears: with our own user agent, or with that of a browser.
+                 * @enum {string}
+                 */
+                appearance?: "own" | "desktop" | "phone";
                 /** Agent */
                 agent?: string;
                 /** Robots Token */
@@ -21461,6 +21542,91 @@ export interface operations {
                  * @example 1
                  */
                 site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunBrief"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fetch_as: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+                /**
+                 * @description User agent: ours (`own`), or that of a desktop or phone browser; null when a run has that of its plan.
+                 * @example phone
+                 */
+                appearance: components["schemas"]["Appearance"];
             };
             cookie?: never;
         };

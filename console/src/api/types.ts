@@ -104,6 +104,7 @@ export type Spread = Schemas["SpreadOut"];
 export type Share = Schemas["ShareOut"];
 export type Operator = Schemas["Operator"];
 export type Branch = Schemas["BranchOut"];
+export type Appearance = Schemas["Appearance"];
 export type BranchKind = Schemas["BranchKind"];
 export type DataBlock = Schemas["DataBlock"];
 export type DataThing = Schemas["DataThing"];

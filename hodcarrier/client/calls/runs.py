@@ -6,6 +6,7 @@ from collections.abc import AsyncIterator, Iterator
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
 from hodcarrier.core.states import (
+    Appearance,
     Change,
     CheckOutcome,
     ComparedList,
@@ -33,6 +34,11 @@ class Runs(SyncCalls):
     def start_run(self, site_id: int) -> RunBrief:
         """Audit a site now."""
         found: RunBrief = self._call("start_run", {"site_id": site_id})
+        return found
+
+    def fetch_as(self, site_id: int, appearance: Appearance) -> RunBrief:
+        """Run a site's plan with another user agent (`own`, `desktop` or `phone`), to compare with its latest audit what is served differently."""
+        found: RunBrief = self._call("fetch_as", {"site_id": site_id, "appearance": appearance})
         return found
 
     def get_run(self, run_id: str) -> RunOut:
@@ -201,6 +207,11 @@ class AsyncRuns(AsyncCalls):
     async def start_run(self, site_id: int) -> RunBrief:
         """Audit a site now."""
         found: RunBrief = await self._call("start_run", {"site_id": site_id})
+        return found
+
+    async def fetch_as(self, site_id: int, appearance: Appearance) -> RunBrief:
+        """Run a site's plan with another user agent (`own`, `desktop` or `phone`), to compare with its latest audit what is served differently."""
+        found: RunBrief = await self._call("fetch_as", {"site_id": site_id, "appearance": appearance})
         return found
 
     async def get_run(self, run_id: str) -> RunOut:

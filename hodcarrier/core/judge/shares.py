@@ -18,6 +18,8 @@ from hodcarrier.core.judge.health import SITE_ROW, Counts, Flags, page_health, s
 
 # With more events than this the subsets become too many: the smallest are joined first.
 EVENTS_MAX = 8
+# Pages times subsets that are looked at together, to bound memory.
+CELLS_AT_ONCE = 1_000_000
 STAYS = -1
 
 
@@ -100,39 +102,49 @@ class Steps:
         if worth is None:
             return None
         n = self.events
-        orders = [Fraction(factorial(size) * factorial(n - size - 1), factorial(n)) for size in range(n)]
-        found = [Fraction(0)] * n
+        # Whole numbers of one unit are as exact as fractions, and many times faster.
+        ratios = [value.as_integer_ratio() for value in worth]
+        unit = max(below for _, below in ratios)
+        units = [above * (unit // below) for above, below in ratios]
+        orders = [factorial(size) * factorial(n - size - 1) for size in range(n)]
+        found = [0] * n
         for subset in range(1 << n):
-            size = subset.bit_count()
+            order = orders[subset.bit_count()] if subset.bit_count() < n else 0
             for event in range(n):
                 if not subset >> event & 1:
-                    found[event] += orders[size] * (worth[subset | 1 << event] - worth[subset])
-        return found
+                    found[event] += order * (units[subset | 1 << event] - units[subset])
+        return [Fraction(total, unit * factorial(n)) for total in found]
 
-    def _worths(self) -> list[Fraction] | None:
-        """Health after every subset of the events (bit ``i``: event ``i`` has happened), as exact numbers."""
+    def _worths(self) -> list[float] | None:
+        """Health after every subset of the events (bit ``i``: event ``i`` has happened)."""
         counts, deltas, comes, goes, many = self._alike
         site_deltas = np.zeros((self.events, 4), dtype=np.int64)
         on_site = self.page == SITE_ROW
         np.add.at(site_deltas, (self.event[on_site], self.severity[on_site]), self.step[on_site])
+        happened = (np.arange(1 << self.events)[:, None] >> np.arange(self.events)) & 1 == 1
+        factors = site_factor(self.site + happened.astype(np.int64) @ site_deltas)
         found: list[float | None] = []
-        for subset in range(1 << self.events):
-            happened = np.array([bool(subset >> event & 1) for event in range(self.events)], dtype=bool)
-            pages = many * _there(comes, goes, happened)
-            number = int(pages.sum())
-            sum_of = float((page_health(counts + deltas[:, happened].sum(axis=1)) * pages).sum())
-            site = self.site + site_deltas[happened].sum(axis=0)
-            found.append(sum_of / number * float(site_factor(site.reshape(1, 4))[0]) if number else None)
+        at_once = max(1, CELLS_AT_ONCE // max(1, len(counts)))
+        for start in range(0, len(happened), at_once):
+            some = happened[start : start + at_once]
+            states = counts + np.tensordot(some.astype(np.int64), deltas, axes=(1, 1))
+            pages = many * _there(comes, goes, some)
+            sums = (page_health(states.reshape(-1, 4)).reshape(pages.shape) * pages).sum(axis=1)
+            numbers = pages.sum(axis=1)
+            healths = zip(sums.tolist(), numbers.tolist(), factors[start : start + at_once].tolist(), strict=True)
+            found += [total / number * factor if number else None for total, number, factor in healths]
         before, after = found[0], found[-1]
         if before is None or after is None:
             return None
-        return [Fraction(before if value is None else value) for value in found]
+        return [before if value is None else value for value in found]
 
 
 def _there(comes: Counts, goes: Counts, happened: Flags) -> Flags:
-    """Which pages there are once these events have happened."""
-    by_event = np.append(happened, False)  # the last one is where STAYS points
-    there: Flags = ((comes == STAYS) | by_event[comes]) & ~by_event[goes]
+    """Which pages there are once these events have happened; of several rows of events, a row each."""
+    by_event = np.concatenate(
+        [happened, np.zeros((*happened.shape[:-1], 1), dtype=bool)], axis=-1
+    )  # the last one is where STAYS points
+    there: Flags = ((comes == STAYS) | by_event[..., comes]) & ~by_event[..., goes]
     return there
 
 

@@ -17,11 +17,21 @@ class RunState(StrEnum):
 
 
 class RunPurpose(StrEnum):
-    """What a run is for: an audit of a client's site, one site's part of a benchmark round, or to judge anew what another run has fetched."""
+    """What a run is for: an audit of a client's site, one site's part of a benchmark round, to judge anew what another run has fetched, or to see
+    what the site serves to another user agent."""
 
     AUDIT = "audit"
     BENCHMARK = "benchmark"
     RE_EXAMINATION = "re-examination"
+    USER_AGENT = "user-agent"
+
+
+class Appearance(StrEnum):
+    """As whom a crawl appears: with our own user agent, or with that of a browser."""
+
+    OWN = "own"
+    DESKTOP = "desktop"
+    PHONE = "phone"
 
 
 class FileState(StrEnum):
@@ -107,4 +117,6 @@ class TableForm(StrEnum):
 
 
 ACTIVE_RUN = (RunState.QUEUED, RunState.CRAWLING, RunState.EXAMINING)
+# Runs of these purposes are a site's line over time; all others look at one moment of it once more.
+IN_LINE = (RunPurpose.AUDIT, RunPurpose.BENCHMARK)
 CLAIMED_RUN = (RunState.CRAWLING, RunState.EXAMINING)

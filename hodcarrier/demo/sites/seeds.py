@@ -11,7 +11,10 @@ from hodcarrier.demo.words import SEEDS, paragraph, paragraphs
 
 
 def ardmoor(edition: int) -> Site:
-    """A charity's catalogue of heritage seeds with many articles: slowly mended (3, 5, 7), with a sitemap that goes stale (8)."""
+    """A charity's catalogue of heritage seeds with many articles: slowly mended (3, 5, 7), with a sitemap that goes stale (8).
+
+    Phones are served the herbs in brief, a shorter list of notes, and a form for joining that search engines are told to leave out.
+    """
     host = "ardmoor-seeds.example"
     theme = Theme(
         "Ardmoor Seed Library",
@@ -39,6 +42,8 @@ def ardmoor(edition: int) -> Site:
                 Page(path, title, body, None if edition < 3 and n < 5 else describe(path, SEEDS), h1=name),
                 listed=edition < 8 or n != 5,
             )
+            if family == "herbs":
+                site.add_for_phones(Page(path, title, paragraphs(path, SEEDS, 1), describe(path, SEEDS), h1=name))
         site.picture(f"/img/{family}.png", 230_000 if edition < 5 else 90_000)
         overview.append((f"/seeds/{family}/", family.capitalize()))
         site.add(
@@ -80,6 +85,14 @@ def ardmoor(edition: int) -> Site:
             describe("growing", SEEDS),
         )
     )
+    site.add_for_phones(
+        Page(
+            "/growing/",
+            "Growing and saving heritage seed | Ardmoor",
+            f"<p>{paragraph('growing', SEEDS, 5)}</p>" + links([*articles[:12], ("/growing/page/2", "Older notes")]),
+            describe("growing", SEEDS),
+        )
+    )
     site.add(
         Page(
             "/growing/page/2",
@@ -107,6 +120,8 @@ def ardmoor(edition: int) -> Site:
         )
     )
     site.add(Page("/join", "Join the Ardmoor Seed Library", paragraphs("join", SEEDS, 5), describe("join", SEEDS)))
+    form = Page("/join", "Join", paragraphs("join", SEEDS, 1), describe("join", SEEDS), robots="noindex")
+    site.add_for_phones(form)
     site.add(
         Page(
             "/contact",

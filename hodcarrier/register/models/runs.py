@@ -9,7 +9,7 @@ from sqlalchemy import ForeignKey, Index, String, Text, or_, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from hodcarrier.core.plan import Plan
-from hodcarrier.core.states import FileState, RunPurpose, RunState
+from hodcarrier.core.states import Appearance, FileState, RunPurpose, RunState
 from hodcarrier.core.summary import RunChanges, RunSummary
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.sites import Site
@@ -40,6 +40,7 @@ class Run(Base):
     sequence: Mapped[int] = mapped_column(default=text("(SELECT coalesce(max(sequence), 0) + 1 FROM run)"))
     state: Mapped[RunState]
     purpose: Mapped[RunPurpose]
+    appearance: Mapped[Appearance | None]
     round_id: Mapped[int | None] = mapped_column(ForeignKey("benchmark_round.id", ondelete="CASCADE"))
     plan: Mapped[Plan] = mapped_column(deferred=True, deferred_group="detail")
     reason: Mapped[str] = mapped_column(Text, default="")

@@ -12,6 +12,7 @@ from hodcarrier.audit.look import look
 from hodcarrier.core.errors import NotFound, SignInNeeded
 from hodcarrier.core.states import (
     ACTIVE_RUN,
+    Appearance,
     Change,
     CheckOutcome,
     ComparedList,
@@ -22,7 +23,7 @@ from hodcarrier.core.states import (
 from hodcarrier.runfile.compared import Chosen
 from hodcarrier.service.deps import Work, actual_run, signed_in
 from hodcarrier.service.guard import Asker, EventStream, serves
-from hodcarrier.usecases import columns, comparisons, histories, re_examinations, results, runs
+from hodcarrier.usecases import columns, comparisons, histories, re_examinations, results, runs, user_agents
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.comparisons import ColumnsOut, ComparedPart, ComparisonOut, LookBody, LookOut, PageChange
@@ -49,6 +50,11 @@ def list_runs(
 @serves(router, "start_run")
 def start_run(site_id: int, work: Work, member: Asker) -> RunBrief:
     return runs.queue_run(work, site_id, member)
+
+
+@serves(router, "fetch_as")
+def fetch_as(site_id: int, appearance: Appearance, work: Work, member: Asker) -> RunBrief:
+    return user_agents.fetch_as(work, site_id, appearance, member)
 
 
 @serves(router, "get_run")

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any, Literal, get_origin
 
 from hodcarrier.core.permissions import PERMISSIONS, Permission
-from hodcarrier.core.states import ExportForm
+from hodcarrier.core.states import Appearance, ExportForm
 from hodcarrier.wire.base import Listed
 
 Method = Literal["GET", "POST", "PUT", "PATCH", "DELETE"]
@@ -101,4 +101,4 @@ _NUMBERS = (
     "benchmark_id",
     "report_id",
 )
-_KINDS: dict[str, type] = {**dict.fromkeys(_NUMBERS, int), "form": ExportForm}
+_KINDS: dict[str, type] = {**dict.fromkeys(_NUMBERS, int), "form": ExportForm, "appearance": Appearance}

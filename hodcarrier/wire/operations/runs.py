@@ -35,6 +35,14 @@ OPERATIONS = (
         ),
     ),
     Operation("start_run", "POST", "/sites/{site_id}/runs", "Audit a site now.", RunBrief, status=202),
+    Operation(
+        "fetch_as",
+        "POST",
+        "/sites/{site_id}/user-agents/{appearance}",
+        "Run a site's plan with another user agent (`own`, `desktop` or `phone`), to compare with its latest audit what is served differently.",
+        RunBrief,
+        status=202,
+    ),
     Operation("get_run", "GET", RUN, "A run with its summary or progress.", RunOut),
     Operation(
         "watch_run",

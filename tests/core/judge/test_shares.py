@@ -75,7 +75,7 @@ def test_shares_add_up_to_the_change_to_the_last_digit(of: Steps) -> None:
         return
     assert shares is not None
     worths = of._worths()
-    assert worths is not None and sum(shares) == worths[-1] - worths[0]
+    assert worths is not None and sum(shares) == Fraction(worths[-1]) - Fraction(worths[0])
     assert float(sum(shares)) == pytest.approx(after - before, abs=1e-9)
     change = round(round(after, 1) - round(before, 1), 1)
     rounded = shown(shares, change)

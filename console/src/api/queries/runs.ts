@@ -1,6 +1,7 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { service } from "../service";
 import type {
+  Appearance,
   BranchKind,
   FixesBody,
   InventoryKind,
@@ -51,6 +52,18 @@ export const runs = {
   start: (siteId: number) => ({
     send: () => service.POST("/api/v1/sites/{site_id}/runs", { params: { path: { site_id: siteId } } }),
     touches: [[...KEYS.sites, siteId], KEYS.desk, KEYS.runs],
+  }),
+  /** What a site was served with other user agents, the latest first. */
+  userAgents: (site: Site) =>
+    queryOptions({
+      queryKey: [...KEYS.runs, "user agents", site.id],
+      queryFn: () =>
+        service.GET("/api/v1/runs", { params: { query: { site: site.id, purpose: "user-agent", limit: 50 } } }),
+    }),
+  fetchAs: (site_id: number) => ({
+    send: (appearance: Appearance) =>
+      service.POST("/api/v1/sites/{site_id}/user-agents/{appearance}", { params: { path: { site_id, appearance } } }),
+    touches: [KEYS.runs],
   }),
   stop: (id: string) => ({
     send: () => service.POST("/api/v1/runs/{run_id}/stop", of(id)),

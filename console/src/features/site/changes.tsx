@@ -10,14 +10,16 @@ import { Card } from "../../ui/parts";
 import { Loaded } from "../../ui/state";
 import { Balance } from "./compared-findings";
 import { ComparedTabs } from "./compared-tabs";
+import { auditBefore, inLine, VISITORS } from "./appearance";
 import { Columns } from "./columns";
 import { EarlierRun, useSite } from "./context";
 import { Bridge, Happened } from "./happened";
 import { NoRun } from "./no-run";
 import { RobotsLines } from "./robots-lines";
+import { UserAgents } from "./user-agents";
 
 const MONTH_MS = 30 * 86_400_000;
-type Quick = "previous" | "month" | "first" | "choose" | "columns";
+type Quick = "previous" | "month" | "first" | "choose" | "columns" | "agents";
 const TABS_KEPT = ["check", "cause", "page", "folder", "template", "changes", "urls"];
 
 /** The runs that a head is quickly compared with: the one before it, the one closest to a month before it, the first. */
@@ -41,7 +43,7 @@ export function ChangesScreen() {
   const own = useQuery(sites.all("own")).data ?? [];
   if (!run) return <NoRun site={site} />;
   const done = (finished.data ?? []).filter((r) => r.file === "kept");
-  const audits = done.filter((r) => r.purpose !== "re-examination");
+  const audits = done.filter(inLine);
   const head = view.get("head") ?? (earlier ? run.id : audits[0]?.id) ?? "";
   // The live host of a staging host, or the other way round: compared by path.
   const siblings = own.flatMap((s) =>
@@ -49,21 +51,31 @@ export function ChangesScreen() {
       ? [{ value: s.last_run.id, label: runLabel(s.last_run), group: `${s.host}, by path` }]
       : [],
   );
-  const quick = quickBases(audits, head);
   const chosen = done.find((r) => r.id === head);
-  const base = view.get("base") ?? chosen?.source_id ?? quick.previous?.id ?? "";
-  const names = (["previous", "month", "first"] as const).filter((name) => quick[name]?.id === base);
+  const asOther = chosen?.appearance !== undefined && chosen.appearance !== null;
+  // What is quickly chosen is of the site's own line, whichever other run is shown.
+  const inLineHead = asOther ? (audits[0]?.id ?? "") : head;
+  const quick = quickBases(audits, inLineHead);
+  const before = chosen && asOther ? auditBefore(audits, chosen) : quick.previous;
+  const base = view.get("base") ?? chosen?.source_id ?? before?.id ?? "";
+  const names = (["previous", "month", "first"] as const).filter((name) => !asOther && quick[name]?.id === base);
   const asked = (view.get("since") ?? "") as Quick | "";
   const on: Quick =
-    asked === "choose" || asked === "columns" ? asked : (names.find((name) => name === asked) ?? names[0] ?? "choose");
+    asked === "choose" || asked === "columns" || asked === "agents"
+      ? asked
+      : (names.find((name) => name === asked) ?? names[0] ?? (asOther ? "agents" : "choose"));
   const tab = TABS_KEPT.filter((name) => name === view.get("by"));
   const set = (values: Record<string, string>) =>
     setView({ base, head, ...Object.fromEntries(tab.map((by) => ["by", by])), ...values }, { replace: true });
+  const compareWith = (made: RunBrief | undefined) =>
+    set({ ...(made && { base: auditBefore(audits, made)?.id ?? "", head: made.id, by: "changes" }), since: "agents" });
   const choose = (name: Quick) => {
     if (name === "choose" || name === "columns") set({ since: name });
-    else set({ base: quick[name]?.id ?? base, since: name });
+    else if (name === "agents") compareWith(chosen && asOther ? chosen : done.find((r) => r.appearance));
+    else set({ head: inLineHead, base: quick[name]?.id ?? base, since: name });
   };
-  if (finished.data && done.length < 2 && siblings.length === 0)
+  const shown = on === "agents" ? asOther : on !== "columns";
+  if (finished.data && done.length < 2 && siblings.length === 0 && on !== "agents")
     return <p className="text-ink-3">A comparison needs two finished runs with their files.</p>;
   return (
     <>
@@ -78,13 +90,15 @@ export function ChangesScreen() {
             { value: "first", label: "First run", disabled: !quick.first },
             { value: "choose", label: "Choose…" },
             { value: "columns", label: "Side by side" },
+            { value: "agents", label: "User agents" },
           ]}
         />
-        {on !== "columns" && (
-          <Span base={done.find((r) => r.id === base)} head={chosen} latest={audits[0]?.id === head} />
+        {shown && (
+          <Span base={done.find((r) => r.id === base)} head={chosen} latest={asOther || audits[0]?.id === head} />
         )}
       </div>
       {on === "columns" && <Columns audits={audits} />}
+      {on === "agents" && <UserAgents site={site} head={head} choose={compareWith} />}
       {on === "choose" && (
         <div className="mb-3.5 flex flex-wrap gap-3">
           {(
@@ -109,13 +123,15 @@ export function ChangesScreen() {
           ))}
         </div>
       )}
-      {base && head && on !== "columns" && <Compared base={base} head={head} latest={audits[0]?.id === head} />}
+      {base && head && shown && <Compared base={base} head={head} latest={audits[0]?.id === head} />}
     </>
   );
 }
 
+const differing = (settings: number) => `${plural(settings, "setting")} ${settings === 1 ? "differs" : "differ"}`;
+
 const runLabel = (r: RunBrief) =>
-  `${moment(r.requested_at)} · health ${points(r.health)}${r.partial ? " · partial" : ""}${r.purpose === "re-examination" ? " · re-examined" : ""}`;
+  `${moment(r.requested_at)} · health ${points(r.health)}${r.partial ? " · partial" : ""}${r.purpose === "re-examination" ? " · re-examined" : ""}${r.appearance ? ` · as ${VISITORS[r.appearance]}` : ""}`;
 
 function Span({ base, head, latest }: { base: RunBrief | undefined; head: RunBrief | undefined; latest: boolean }) {
   const data = useQuery({ ...comparisons.whole(base?.id ?? "", head?.id ?? ""), enabled: !!base && !!head }).data;
@@ -123,10 +139,7 @@ function Span({ base, head, latest }: { base: RunBrief | undefined; head: RunBri
   return (
     <span className="text-ink-3 text-sm">
       {moment(base.requested_at)} → {moment(head.requested_at)}
-      {data &&
-        (data.settings.length
-          ? ` · ${plural(data.settings.length, "setting")} differ`
-          : " · same plan, same catalogue")}
+      {data && (data.settings.length ? ` · ${differing(data.settings.length)}` : " · same plan, same catalogue")}
       {!latest && <b className="text-bad font-semibold"> · not the latest run</b>}
     </span>
   );
@@ -144,6 +157,7 @@ function Compared({ base, head, latest }: { base: string; head: string; latest: 
               it had there.
             </p>
           )}
+          <Visitors data={data} />
           <Differences data={data} />
           <div className="grid items-start gap-3.5 lg:grid-cols-[1.75fr_1fr]">
             <Happened data={data} latest={latest} />
@@ -164,19 +178,34 @@ function Compared({ base, head, latest }: { base: string; head: string; latest: 
   );
 }
 
+/** What the classes mean where the two runs appeared as different user agents. */
+function Visitors({ data }: { data: Comparison }) {
+  const told = data.settings.find((setting) => setting.name === "appearance");
+  if (!told) return null;
+  const [base, head] = [told.base, told.head].map((name) => VISITORS[name as keyof typeof VISITORS]);
+  return (
+    <p role="status" className="bg-accent-soft rounded-md px-3 py-1.5">
+      Two user agents are compared, {moment(data.base_at)} and {moment(data.head_at)}. New is what only {head} met;
+      fixed or gone what only {base} met. Changes of the site between the two times are among them.
+    </p>
+  );
+}
+
 /** What makes the two runs differ that is not the site: settings, the catalogue, how much of the site each examined. */
 function Differences({ data }: { data: Comparison }) {
   const settings = useQuery(plans.settings()).data ?? [];
   const label = (name: string) => settings.find((s) => s.name === name)?.label ?? name;
   const few = data.base_health !== null && data.head_health !== null && data.health_change === null;
-  if (data.settings.length === 0 && !few) return null;
+  // Another user agent is told above.
+  const told = data.settings.filter((setting) => setting.name !== "appearance");
+  if (told.length === 0 && !few) return null;
   return (
     <div className="bg-clay-soft rounded-md px-3 py-1.5">
       {few && <p>Health is not compared: {tooFewShared(data.health)}.</p>}
-      {data.settings.length > 0 && (
-        <details open={data.settings.length <= 3}>
-          <summary>{plural(data.settings.length, "setting")} differ and may explain a jump</summary>
-          {data.settings.map((s) => (
+      {told.length > 0 && (
+        <details open={told.length <= 3}>
+          <summary>{differing(told.length)} and may explain a jump</summary>
+          {told.map((s) => (
             <span key={s.name} className="block text-sm">
               <b className="font-semibold">{label(s.name)}</b>: {s.base} → {s.head}
             </span>

@@ -49,7 +49,7 @@ function Content({ check }: { check: CheckOnSite }) {
       <div className="flex flex-wrap items-center justify-between gap-2">
         <h2 className="text-[17px] font-semibold">{check.summary}</h2>
         <div className="flex gap-2">
-          {may("add_waivers") && !check.retired && <Waive check={check.id} summary={check.summary} label="Waive" />}
+          {may("add_waivers") && !check.retired && <Waive checks={[check.id]} summary={check.summary} label="Waive" />}
           {run && <Downloads items={runExports(run.id, { check: check.id })} />}
           {may("add_todo") && (
             <MakeTodo
@@ -197,7 +197,7 @@ function Places({ check, cause }: { check: CheckOnSite; cause?: number }) {
         made={clear}
       />
       {may("add_waivers") && (
-        <Waive quiet check={check.id} summary={check.summary} findings={chosen} label="Waive" made={clear} />
+        <Waive quiet checks={[check.id]} summary={check.summary} findings={chosen} label="Waive" made={clear} />
       )}
     </span>
   );

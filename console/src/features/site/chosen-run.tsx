@@ -7,6 +7,7 @@ import type { Run, Site } from "../../api/types";
 import { moment, points } from "../../lib/words";
 import { Select } from "../../ui/controls";
 import { LinkButton } from "../../ui/parts";
+import { inLine } from "./appearance";
 
 const LATEST = "latest";
 const DAY = /^\d{4}-\d{2}-\d{2}$/;
@@ -39,7 +40,7 @@ export function useChosenRun(site: Site) {
 export function RunChoice({ site, run, chosen }: { site: Site; run: Run; chosen: string }) {
   const [, setView] = useSearchParams();
   const all = useQuery(runs.finished(site)).data ?? [];
-  const audits = all.filter((each) => each.purpose !== "re-examination" || each.id === run.id);
+  const audits = all.filter((each) => inLine(each) || each.id === run.id);
   const latest = audits[0]?.id === run.id;
   return (
     <span className="w-52">

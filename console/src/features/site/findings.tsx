@@ -19,6 +19,7 @@ import { MakeTodo } from "./make-todo";
 import { NoRun } from "./no-run";
 import { QuietChecks } from "./quiet";
 import { TodoCell } from "./summary";
+import { Waive } from "./waive";
 
 const TITLES = {
   check: "Checks that fail",
@@ -270,6 +271,9 @@ function Chosen({ checks = [], causes = [], made }: { checks?: string[]; causes?
       <Link to={`/sites/${site.id}/fixes?${query}`}>Plan the fixes</Link>
       {may("add_todo") && (
         <MakeTodo quiet site={site} checks={checks} causes={causes} title={what} label="Create to-dos" made={made} />
+      )}
+      {checks.length > 0 && may("add_waivers") && (
+        <Waive quiet checks={checks} summary={what} label="Waive" made={made} />
       )}
     </span>
   );

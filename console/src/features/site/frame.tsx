@@ -1,19 +1,18 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
 import { Link, Navigate, NavLink, Outlet, useLocation, useParams } from "react-router";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
-import { KEYS } from "../../api/queries/keys";
 import { runs } from "../../api/queries/runs";
 import { sites } from "../../api/queries/sites";
 import { session } from "../../api/queries/team";
-import type { Run, Site } from "../../api/types";
-import { count, duration, moment, span } from "../../lib/words";
-import { Address, Button, buttonClass, Card, Heading, LinkButton, Title } from "../../ui/parts";
+import type { Site } from "../../api/types";
+import { count, duration, moment } from "../../lib/words";
+import { Button, buttonClass, Heading, LinkButton, Title } from "../../ui/parts";
 import { Loaded, Stale, Trouble } from "../../ui/state";
 import { EarlierNotice, nameOf, RunChoice, useChosenRun } from "./chosen-run";
 import { EarlierRun } from "./context";
 import { SITE_PLACES } from "./places";
+import { RunProgress } from "./run-progress";
 
 export function SiteFrame() {
   const { siteId } = useParams();
@@ -106,7 +105,7 @@ function Framed({ site }: { site: Site }) {
           </NavLink>
         ))}
       </nav>
-      {site.running && <Progress id={site.running.id} />}
+      {site.running && <RunProgress id={site.running.id} />}
       {hasRun && !run ? (
         <Loaded query={shown}>{() => null}</Loaded>
       ) : (
@@ -135,70 +134,4 @@ const WITHIN: Record<string, string> = { checks: "findings", fixes: "findings", 
 function placeName(pathname: string): string | undefined {
   const part = pathname.split("/")[3] ?? "";
   return SITE_PLACES.find(([to]) => to === part)?.[1];
-}
-
-/** A run as the service tells it by server-sent events; the browser connects anew by itself. */
-function useRunEvents(id: string): Run | null {
-  const [run, setRun] = useState<Run | null>(null);
-  const cache = useQueryClient();
-  useEffect(() => {
-    const source = new EventSource(`/api/v1/runs/${id}/events`);
-    source.addEventListener("run", (event) => {
-      const told = JSON.parse((event as MessageEvent<string>).data) as Run;
-      setRun(told);
-      if (told.finished_at) {
-        source.close();
-        void cache.invalidateQueries({ queryKey: KEYS.sites });
-        void cache.invalidateQueries({ queryKey: KEYS.desk });
-      }
-    });
-    return () => source.close();
-  }, [id, cache]);
-  return run;
-}
-
-function Progress({ id }: { id: string }) {
-  const run = useRunEvents(id);
-  const may = useMay();
-  const stop = useChange(runs.stop(id));
-  if (!run) return null;
-  const figures = run.progress;
-  return (
-    <Card
-      className="mb-3.5"
-      title={<span role="status">Audit under way: {run.state}</span>}
-      aside={
-        stop.isSuccess ? (
-          "It stops; what is there will be examined."
-        ) : may("stop_run") ? (
-          <LinkButton disabled={stop.isPending} onClick={() => stop.mutate()}>
-            Stop; examine what is there
-          </LinkButton>
-        ) : undefined
-      }
-    >
-      {figures ? (
-        <p>
-          {count(figures.pages_done)} pages fetched · {count(figures.queued)} waiting · {count(figures.known)} addresses
-          known · {figures.per_s} pages a second
-          {figures.pages_done > 0 &&
-            (typeof figures.left_s === "number" ? ` · ${span(figures.left_s)} left` : " · time left unknown")}
-          {Object.entries(figures.answers ?? {})
-            .sort()
-            .map(([kind, n]) => ` · ${kind} ${count(n)}`)}
-          {figures.slower > 1 && ` · ${figures.slower} times slower than planned, because the host struggles`}
-        </p>
-      ) : (
-        <p>robots.txt and sitemaps are read first.</p>
-      )}
-      <ul className="text-ink-3 mt-1 text-sm">
-        {(figures?.recent ?? []).slice(-4).map(([url, status, failure]) => (
-          <li key={url}>
-            {status ?? failure} <Address text={url} chars={90} />
-          </li>
-        ))}
-      </ul>
-      {stop.error && <Trouble error={stop.error} />}
-    </Card>
-  );
 }

@@ -172,6 +172,7 @@ function ConditionFields({
       : []),
   ]);
   const at = (n: number) => condition.values[n] ?? "";
+  const known = knownValues(column, condition);
   const type = (n: number, value: string) =>
     onChange({ ...condition, values: n === 0 ? [value, ...condition.values.slice(1)] : [at(0), value] });
   const change = (said: string) => {
@@ -208,17 +209,15 @@ function ConditionFields({
         />
       </div>
       {needed(condition.operator) > 0 &&
-        (column?.kind === "flag" ? (
-          <div className="w-20">
+        (known.length > 0 ? (
+          <div className={column?.kind === "flag" ? "w-20" : "w-44"}>
             <Select
               id="value"
               aria-label="Value"
-              value={at(0) || "yes"}
+              placeholder="choose"
+              value={at(0) || (column?.kind === "flag" ? "yes" : "")}
               onChange={(value) => type(0, value)}
-              choices={[
-                { value: "yes", label: "yes" },
-                { value: "no", label: "no" },
-              ]}
+              choices={known.map((value) => ({ value, label: value }))}
             />
           </div>
         ) : condition.operator === "in" ? (
@@ -254,6 +253,14 @@ function ConditionFields({
       </LinkButton>
     </div>
   );
+}
+
+/** All values that a condition can name, where they are known; what it names already is among them. */
+function knownValues(column: InventoryColumn | undefined, condition: Condition): string[] {
+  if (column?.kind === "flag") return ["yes", "no"];
+  const named = condition.values[0] ?? "";
+  if (!column?.choices.length || !["=", "!="].includes(condition.operator)) return [];
+  return column.choices.includes(named) || named === "" ? column.choices : [named, ...column.choices];
 }
 
 const WORDS: Record<Operator, string> = {

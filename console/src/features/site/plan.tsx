@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
 import { useMay } from "../../api/hooks";
 import { plans } from "../../api/queries/sites";
 import { Card } from "../../ui/parts";
@@ -23,6 +24,16 @@ export function PlanScreen() {
       </Card>
       <div className="min-w-0 space-y-3.5">
         {site.kind === "own" && <ScheduleCard />}
+        {may("list_runs") && site.kind === "own" && (
+          <Card title="User agents">
+            <p>
+              <Link className="underline" to={`/sites/${site.id}/changes?since=agents`}>
+                Compare user agents
+              </Link>{" "}
+              to see what the site serves to a phone or desktop browser that audits do not get.
+            </p>
+          </Card>
+        )}
         {may("get_access") && <AccessCard />}
         {may("replace_plan") && <ShareCard />}
         <Waivers />

@@ -45,7 +45,11 @@ export function SiteFiles({ site, run }: { site: Site; run: Run }) {
 }
 
 function state(row: SiteFile): string {
-  if (row.kind === "certificate") return `holds until ${day(row.ends)}`;
+  if (row.kind === "certificate")
+    return [
+      `holds until ${day(row.ends)}`,
+      ...(row.tls_versions?.length ? [`accepts ${row.tls_versions.join(", ")}`] : []),
+    ].join(", ");
   if (row.failure) return `no answer: ${row.failure}`;
   const parts = [String(row.status ?? "–")];
   if (typeof row.entries === "number")

@@ -15,9 +15,10 @@ import { EarlierRun, useSite } from "./context";
 
 type Found = { fingerprint: string; subject: string };
 type Props = {
-  check: string;
+  /** One check, or several that are waived alike. */
+  checks: readonly string[];
   summary: string;
-  /** Findings of the check that may be waived by themselves. */
+  /** Findings of the one check that may be waived by themselves. */
   findings?: readonly Found[];
   label: string;
   quiet?: boolean;
@@ -40,7 +41,7 @@ export function Waive({ label, quiet, ...rest }: Props) {
       <Dialog
         open={open}
         onOpenChange={setOpen}
-        title={`Waive “${rest.summary}”`}
+        title={rest.checks.length > 1 ? `Waive ${rest.summary}` : `Waive “${rest.summary}”`}
         description="Waived findings are still examined and listed, but count neither for health nor for to-dos."
       >
         {open && <WaiverForm {...rest} close={() => setOpen(false)} />}
@@ -52,41 +53,48 @@ export function Waive({ label, quiet, ...rest }: Props) {
 type What = "findings" | "page" | "pattern" | "site";
 
 /** What can be waived, the narrowest first. */
-export function scopeChoices(findings: readonly Found[], host: string): Choice[] {
+export function scopeChoices(findings: readonly Found[], host: string, checks = 1): Choice[] {
+  const these = checks > 1 ? `These ${checks} checks` : "This check";
   const subjects = new Set(findings.map((f) => f.subject));
   const [subject = ""] = subjects;
   const ofSite = subjects.has("site");
   const pages =
-    subjects.size === 1 ? `This check on ${place(subject, host)}` : `This check on ${plural(subjects.size, "page")}`;
+    subjects.size === 1 ? `${these} on ${place(subject, host)}` : `${these} on ${plural(subjects.size, "page")}`;
   return [
     ...(findings.length > 0
       ? [{ value: "findings", label: findings.length === 1 ? "This finding" : `These ${findings.length} findings` }]
       : []),
     ...(findings.length > 0 && !ofSite ? [{ value: "page", label: pages }] : []),
-    ...(ofSite ? [] : [{ value: "pattern", label: "This check on URLs like …" }]),
-    { value: "site", label: "This check on the whole site" },
+    ...(ofSite ? [] : [{ value: "pattern", label: `${these} on URLs like …` }]),
+    { value: "site", label: `${these} on the whole site` },
   ];
 }
 
 /** The waivers that a choice comes to; none while it is not complete. */
-export function scopesOf(what: What, check: string, findings: readonly Found[], pattern: string): WaiverScope[] {
-  const scope = (more: Partial<WaiverScope>): WaiverScope => ({ check, pattern: "", fingerprint: "", ...more });
-  if (what === "findings") return findings.map((f) => scope({ fingerprint: f.fingerprint }));
+export function scopesOf(
+  what: What,
+  checks: readonly string[],
+  findings: readonly Found[],
+  pattern: string,
+): WaiverScope[] {
+  const scopes = (more: Partial<WaiverScope> = {}): WaiverScope[] =>
+    checks.map((check) => ({ check, pattern: "", fingerprint: "", ...more }));
+  if (what === "findings") return findings.flatMap((f) => scopes({ fingerprint: f.fingerprint }));
   if (what === "page")
-    return [...new Set(findings.map((f) => f.subject))].map((subject) => scope({ pattern: subject }));
-  if (what === "pattern") return pattern.trim() ? [scope({ pattern: pattern.trim() })] : [];
-  return [scope({})];
+    return [...new Set(findings.map((f) => f.subject))].flatMap((subject) => scopes({ pattern: subject }));
+  if (what === "pattern") return pattern.trim() ? scopes({ pattern: pattern.trim() }) : [];
+  return scopes();
 }
 
-function WaiverForm({ check, findings = [], made, close }: Omit<Props, "label"> & { close: () => void }) {
+function WaiverForm({ checks, findings = [], made, close }: Omit<Props, "label"> & { close: () => void }) {
   const { site } = useSite();
   const say = useSay();
-  const choices = scopeChoices(findings, site.host);
+  const choices = scopeChoices(findings, site.host, checks.length);
   const form = useForm({
     defaultValues: { what: findings.length > 0 ? "findings" : "site", reason: "", pattern: "", end: "" },
   });
   const [what, pattern] = useWatch({ control: form.control, name: ["what", "pattern"] });
-  const scopes = scopesOf(what as What, check, findings, useDeferredValue(pattern));
+  const scopes = scopesOf(what as What, checks, findings, useDeferredValue(pattern));
   const effect = useQuery(waivers.preview(site.id, scopes, scopes.length > 0));
   const add = useChange(waivers.add(site.id));
   const end = useChange(waivers.end());
@@ -104,7 +112,7 @@ function WaiverForm({ check, findings = [], made, close }: Omit<Props, "label"> 
       onSend={(values) =>
         sendThen(
           add,
-          scopesOf(values.what as What, check, findings, values.pattern).map((scope) => ({
+          scopesOf(values.what as What, checks, findings, values.pattern).map((scope) => ({
             ...scope,
             reason: values.reason,
             end: values.end || null,

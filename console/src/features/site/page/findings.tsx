@@ -99,7 +99,7 @@ function HowToFix({ finding, page }: { finding: Finding; page: Page }) {
           Other places of the same cause
         </Link>
         {may("add_waivers") && !finding.waived && (
-          <Waive quiet check={finding.check} summary={finding.summary} findings={[finding]} label="Waive" />
+          <Waive quiet checks={[finding.check]} summary={finding.summary} findings={[finding]} label="Waive" />
         )}
         <LinkButton onClick={link}>Copy link</LinkButton>
         <FindingRuns siteId={site.id} fingerprint={finding.fingerprint} />
