@@ -50,7 +50,7 @@ export const router = createBrowserRouter([
       { path: "benchmarks", ...later(async () => (await import("./features/benchmarks/screens")).BenchmarksScreen) },
       {
         path: "benchmarks/:benchmarkId",
-        ...later(async () => (await import("./features/benchmarks/screens")).BenchmarkScreen),
+        ...later(async () => (await import("./features/benchmarks/benchmark")).BenchmarkScreen),
       },
       { path: "reports", ...later(async () => (await import("./features/reports/screens")).ReportsScreen) },
       { path: "reports/:reportId", ...later(async () => (await import("./features/reports/screens")).ReportScreen) },

@@ -23,7 +23,7 @@ from hodcarrier.audit.place import REGISTER
 from hodcarrier.audit.worker import EXIT_BROKEN, EXIT_DONE, EXIT_FAILED, EXIT_LATER
 from hodcarrier.core.errors import HodcarrierError
 from hodcarrier.register.database import ChangeWatch
-from hodcarrier.usecases import due_runs, files, finishing, runs
+from hodcarrier.usecases import benchmark_setup, due_runs, files, finishing, runs
 from hodcarrier.usecases.workspace import Workspace
 
 TICK_S = 0.25
@@ -105,6 +105,7 @@ class Supervisor:
                     log.warning("the schedule was beyond its rule and is set anew", site=site_id)
             if ticks % DUE_EVERY_TICKS == 0:
                 await self._try("due audits", due_runs.queue_due_runs, self.work)
+                await self._try("due rounds", benchmark_setup.start_due_rounds, self.work)
                 for run_id in await self._try("lapsed claims", runs.take_over_lapsed, self.work) or ():
                     log.warning("the claim lapsed, run goes on", run=run_id)
             await self._end_stray()

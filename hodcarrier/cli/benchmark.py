@@ -1,4 +1,4 @@
-"""``hodcarrier benchmark list|show|add|start``."""
+"""``hodcarrier benchmark list|show|trend|add|edit|schedule|remove|start``."""
 
 from __future__ import annotations
 
@@ -10,9 +10,18 @@ from hodcarrier.cli.output import emit, err, out
 from hodcarrier.cli.service import called, connect, find_site, noun, show, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import NotFound
+from hodcarrier.core.states import Lead
 from hodcarrier.core.words import figure, gap
-from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkRow
+from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkChange, BenchmarkRow, RoundScheduleBody
 
+LACKING = {
+    "kinds": "kind of page",
+    "types": "structured data",
+    "languages": "language",
+    "terms": "in titles and headings",
+}
+MISSING_SHOWN = 15
+SCHEDULE = [("words", "Rounds"), ("next_due_at", "Next (UTC)")]
 COLUMNS = [
     ("id", "Id"),
     ("name", "Benchmark"),
@@ -35,6 +44,22 @@ def add_parser(commands: Any) -> None:
     added.add_argument("competitors", nargs="+", metavar="COMPETITOR")
     added.add_argument("--max-pages", type=int, default=500, help="pages of each site at most (default: 500)")
     added.add_argument("--rate", type=float, default=5.0, help="requests a second to each site (default: 5)")
+    edited = verb(verbs, "edit", "change its name, competitors or limits", run_edit)
+    edited.add_argument("name")
+    edited.add_argument("--name", dest="new_name", help="another name")
+    edited.add_argument("--against", nargs="+", metavar="COMPETITOR", help="the competitors from the next round on")
+    edited.add_argument("--max-pages", type=int, help="pages of each site at most")
+    edited.add_argument("--rate", type=float, help="requests a second to each site")
+    removed = verb(verbs, "remove", "take it away with its rounds", run_remove)
+    removed.add_argument("name")
+    planned = verb(verbs, "schedule", "when rounds begin by themselves", run_schedule)
+    planned.add_argument("name")
+    planned.add_argument("rule", help="weekly:TU, monthly:1, an RRULE (RFC 5545), or none for no schedule")
+    planned.add_argument("--at", default="03:00", help="time of day (default: 03:00)")
+    planned.add_argument("--zone", default="UTC", help="time zone (default: UTC)")
+    trend = verb(verbs, "trend", "a measure of every site over the rounds", run_trend)
+    trend.add_argument("name")
+    trend.add_argument("--measure", default="health", help="its id, as show --format json names them (default: health)")
     started = verb(verbs, "start", "run all its sites now", run_start)
     started.add_argument("name")
 
@@ -74,7 +99,7 @@ def run_show(args: argparse.Namespace) -> int:
         ("good", "Good is"),
         *((f"v{i}", host) for i, host in enumerate(found.hosts)),
         ("rank", "Rank"),
-        ("gap", "Gap to best"),
+        ("gap", "To the best"),
     ]
     rows: list[dict[str, Any]] = []
     for row in found.rows:
@@ -86,13 +111,68 @@ def run_show(args: argparse.Namespace) -> int:
                 "good": "high" if row.high_is_good else "low",
                 **values,
                 "rank": rank,
-                "gap": gap(row.gap_to_best, row.unit),
+                "gap": "level" if row.lead == Lead.LEVEL else gap(row.gap_to_best, row.unit),
             }
         )
     emit(rows, "table", columns)
     for heading, sentences in (("We lead", found.sentences.lead), ("To close first", found.sentences.close_first)):
-        for sentence in sentences:
-            out.print(f"{heading}: {sentence}", markup=False)
+        for said in sentences:
+            out.print(f"{heading}: {said.text}", markup=False)
+    if found.missing:
+        out.print("")
+        columns = [("kind", "They have"), ("name", "What"), *((f"v{i}", host) for i, host in enumerate(found.hosts) if i)]
+        lacking = [
+            {"kind": LACKING[each.kind], "name": each.name, **{f"v{i}": n or "" for i, n in enumerate(each.pages)}}
+            for each in found.missing[:MISSING_SHOWN]
+        ]
+        emit(lacking, "table", columns)
+    return 0
+
+
+def run_edit(args: argparse.Namespace) -> int:
+    """Change one."""
+    with connect(args) as desk:
+        against = [find_site(desk, key).id for key in args.against] if args.against else None
+        body = BenchmarkChange(name=args.new_name, competitor_ids=against, pages_max=args.max_pages, rate_per_s=args.rate)
+        return show(args, desk.change_benchmark(_find(desk, args.name).id, body), COLUMNS)
+
+
+def run_remove(args: argparse.Namespace) -> int:
+    """Take one away."""
+    with connect(args) as desk:
+        found = _find(desk, args.name)
+        desk.remove_benchmark(found.id)
+    err.print(f"{found.name} is removed.", markup=False)
+    return 0
+
+
+def run_schedule(args: argparse.Namespace) -> int:
+    """Set when rounds begin, or that none does."""
+    with connect(args) as desk:
+        found = _find(desk, args.name)
+        if args.rule == "none":
+            desk.remove_round_schedule(found.id)
+            err.print(f"Rounds of {found.name} begin only when somebody asks for one.", markup=False)
+            return 0
+        body = RoundScheduleBody(rule=args.rule, at=args.at, zone=args.zone)
+        return show(args, desk.set_round_schedule(found.id, body), SCHEDULE)
+
+
+def run_trend(args: argparse.Namespace) -> int:
+    """Print a measure over the rounds."""
+    with connect(args) as desk:
+        found = desk.get_benchmark(_find(desk, args.name).id)
+        rounds = desk.get_benchmark_trend(found.id, args.measure)
+    columns = [("at", "Round (UTC)"), *((f"v{i}", host) for i, host in enumerate(found.hosts)), ("rank", "Our rank")]
+    rows = [
+        {
+            "at": each.at.isoformat(),
+            **{f"v{i}": value for i, value in enumerate(each.values)},
+            "rank": each.ranks[0] if each.ranks else None,
+        }
+        for each in rounds
+    ]
+    emit(rows, args.format, columns, "No round has ended yet.")
     return 0
 
 

@@ -82,7 +82,7 @@ class Crash:
 
 @dataclass(frozen=True)
 class Measures:
-    """What sites are compared by (:data:`hodcarrier.core.judge.benchmark.MEASURES`). Shares in percent; ``None`` without a base.
+    """What trends show of a site besides its scores. Shares in percent; ``None`` without a base.
 
     ``documents`` is how many pages were measured, of the ``known`` ones that do not redirect (``None``: not kept by older releases).
     """
@@ -256,15 +256,39 @@ class RunChanges:
         return sum(self.counts.get(change, 0) for change in NEW_CHANGES)
 
 
+@dataclass(frozen=True, slots=True)
+class Taken:
+    """A measure of one site, of ``size`` rows. ``low`` and ``high`` are its 95 % interval where those are a sample; ``None`` where they are all
+    there are."""
+
+    value: float
+    size: int
+    low: float | None = None
+    high: float | None = None
+
+
+@dataclass(frozen=True)
+class SiteFigures:
+    """What a benchmark run says of its site: every measure that has a base, and on how many pages it has what (``has``: kinds of pages, types of
+    structured data, languages, terms of titles and headings). ``sampled``: the run ended before the whole site was reached."""
+
+    taken: dict[str, Taken] = field(default_factory=dict)
+    has: dict[str, dict[str, int]] = field(default_factory=dict)
+    sampled: bool = False
+
+
 @dataclass(frozen=True)
 class RoundSite:
-    """One site's part in a benchmark round; ``None`` figures when its run failed. ``failing_pages`` are by check."""
+    """One site's part in a benchmark round; ``None`` figures when its run failed. ``failing_pages`` are by check; ``documents`` is how many pages were
+    measured of the ``known`` ones that do not redirect (``None``: not kept by older releases)."""
 
     site_id: int
     host: str
     run_id: str
     pages: int | None
-    measures: Measures | None
+    figures: SiteFigures | None
+    documents: int = 0
+    known: int | None = None
     failing_pages: dict[str, int] = field(default_factory=dict)
 
 
@@ -289,4 +313,19 @@ def _lift_changes(values: dict[str, Any]) -> dict[str, Any]:
 
 SUMMARY = Format(RunSummary, "run summary", 1, {0: _lift_summary})
 CHANGES = Format(RunChanges, "comparison", 1, {0: _lift_changes})
-ROUND = Format(RoundResult, "benchmark round")
+
+
+def _lift_measures(values: dict[str, Any]) -> dict[str, Any]:
+    """A round had a few measures, which did not say how sure they are."""
+    sites = []
+    for site in values["sites"]:
+        measures = dict(site["measures"] or {})
+        documents, known = measures.pop("documents", 0), measures.pop("known", None)
+        taken = {name: {"value": value, "size": documents} for name, value in measures.items() if value is not None}
+        kept = {name: value for name, value in site.items() if name != "measures"}
+        sites.append({**kept, "figures": {"taken": taken} if measures else None, "documents": documents, "known": known})
+    return {"sites": sites}
+
+
+FIGURES = Format(SiteFigures, "figures of a site")
+ROUND = Format(RoundResult, "benchmark round", 2, {0: lambda values: values, 1: _lift_measures})

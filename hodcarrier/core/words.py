@@ -79,7 +79,7 @@ def figure(value: float | None, unit: str) -> str:
         return "–"
     if unit == "points":
         return f"{value:,.1f}"
-    return {"%": f"{value:,.1f} %", "bytes": f"{value / _KIB:,.1f} KiB"}.get(unit, f"{value:,.0f} {unit}")
+    return {"%": f"{value:,.1f} %", "bytes": f"{value / _KIB:,.1f} KiB"}.get(unit, f"{value:,.0f} {unit}".rstrip())
 
 
 def gap(value: float | None, unit: str) -> str:

@@ -9,7 +9,6 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any
 
-from hodcarrier.core.judge.benchmark import Standing
 from hodcarrier.core.stored import Format
 
 
@@ -102,12 +101,21 @@ class MeasureRow:
 
 
 @dataclass(frozen=True)
+class Sentences:
+    """How the site stands among its competitors: where it leads, where it trails, what to close first."""
+
+    lead: list[str] = field(default_factory=list)
+    trail: list[str] = field(default_factory=list)
+    close_first: list[str] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
 class Comparison:
     """How the site stands against its competitors."""
 
     hosts: list[str]
     rows: list[MeasureRow]
-    sentences: Standing
+    sentences: Sentences
     at: str = ""
     unranked: list[str] = field(default_factory=list)
 

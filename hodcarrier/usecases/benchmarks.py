@@ -2,72 +2,55 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from collections.abc import Sequence
 from datetime import date, datetime
 from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session, undefer
 
+from hodcarrier.core.benchmark.intervals import wilson
+from hodcarrier.core.benchmark.measures import BY_ID
+from hodcarrier.core.benchmark.ranking import RoundState, Row, compare_sites, missing, sentences
 from hodcarrier.core.catalogue import Subject, load
 from hodcarrier.core.errors import Conflict, InvalidInput
 from hodcarrier.core.judge.areas import comparable
-from hodcarrier.core.judge.benchmark import RoundState, Row, compare_sites, sentences, wilson
 from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.plan import Plan, plan_values
-from hodcarrier.core.states import ACTIVE_RUN, RunPurpose, SiteKind
-from hodcarrier.core.summary import RoundResult, RoundSite
-from hodcarrier.register.models import Benchmark, BenchmarkRound, Member, Metric, Remark, Run, Site
-from hodcarrier.usecases.runs import queue_run
-from hodcarrier.usecases.workspace import Workspace, fetch, latest_run, log, unless_taken
-from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut, BenchmarkRow, MetricLine, RoundRow, ShareRow
+from hodcarrier.core.schedule import short_rule
+from hodcarrier.core.states import ACTIVE_RUN, RunPurpose
+from hodcarrier.core.summary import RoundResult, RoundSite, SiteFigures
+from hodcarrier.core.words import as_shown
+from hodcarrier.register.models import Benchmark, BenchmarkRound, BenchmarkSchedule, Member, Metric, Remark, Run, Site
+from hodcarrier.usecases.runs import queue_in
+from hodcarrier.usecases.schedules import schedule_words
+from hodcarrier.usecases.workspace import Workspace, fetch, latest_run, log
+from hodcarrier.wire.benchmarks import BenchmarkBrief, BenchmarkOut, BenchmarkRow, MetricLine, RoundRow, RoundSchedule, ShareRow
 from hodcarrier.wire.remarks import LineRemark
 
 
-def add_benchmark(work: Workspace, body: BenchmarkBody, member: Member | None) -> BenchmarkBrief:
-    """Set up a benchmark of one own site against one to ten competitors."""
-    with work.session() as session:
-        site = fetch(session, Site, body.site_id, "site")
-        if site.kind != SiteKind.OWN:
-            raise InvalidInput(f"{site.host} is a competitor itself.", "Name one of the client's own sites.", "site_id")
-        for competitor in body.competitor_ids:
-            fetch(session, Site, competitor, "site")
-        if site.id in body.competitor_ids or len(set(body.competitor_ids)) < len(body.competitor_ids):
-            raise InvalidInput("A site cannot stand against itself.", "Name each competitor once.", "competitor_ids")
-        row = Benchmark(
-            name=body.name,
-            site_id=site.id,
-            competitor_ids=body.competitor_ids,
-            pages_max=body.pages_max,
-            rate_per_s=body.rate_per_s,
-            created_at=work.now(),
-        )
-        with unless_taken(session, f"There is already a benchmark called {body.name}.", "Give another name."):
-            session.add(row)
-        log(session, work.now(), member.id if member else None, "benchmark added", body.name)
-        return benchmark_brief(session, row)
-
-
 def start_round(work: Workspace, benchmark_id: int, member: Member | None = None, at: datetime | None = None) -> int:
-    """Queue a run of every site under the common plan (catalogue defaults, one page limit). Returns the round's id."""
+    """Queue a run of every site under the common plan (catalogue defaults, one page limit). Returns the round's id. Raises :class:`Conflict` while a round
+    with one of the sites is running."""
     with work.session() as session:
-        row = fetch(session, Benchmark, benchmark_id, "benchmark")
-        if row.site.archived:
-            raise Conflict(f"{row.site.client.name} is archived.", "Restore the client first.")
-        sites = [row.site_id, *row.competitor_ids]
-        if session.scalar(
-            select(Run).where(Run.site_id.in_(sites), Run.purpose == RunPurpose.BENCHMARK, Run.state.in_(ACTIVE_RUN))
-        ):
-            raise Conflict("A round with one of these sites is still running.", "Wait for it to end.")
-        fresh = BenchmarkRound(benchmark_id=row.id, requested_at=at or work.now())
-        session.add(fresh)
-        session.flush()
-        round_id = fresh.id
-        plans = {site.id: _common_plan(site, row) for site in session.scalars(select(Site).where(Site.id.in_(sites)))}
-        log(session, work.now(), member.id if member else None, "round started", row.name)
+        return start_round_in(work, session, fetch(session, Benchmark, benchmark_id, "benchmark"), member, at)
+
+
+def start_round_in(work: Workspace, session: Session, row: Benchmark, member: Member | None, at: datetime | None = None) -> int:
+    """Queue a round in a transaction of its caller: every run of it, or none. Raises what :func:`start_round` raises."""
+    if row.site.archived:
+        raise Conflict(f"{row.site.client.name} is archived.", "Restore the client first.")
+    sites = [row.site_id, *row.competitor_ids]
+    if session.scalar(select(Run).where(Run.site_id.in_(sites), Run.purpose == RunPurpose.BENCHMARK, Run.state.in_(ACTIVE_RUN))):
+        raise Conflict("A round with one of these sites is still running.", "Wait for it to end.")
+    fresh = BenchmarkRound(benchmark_id=row.id, requested_at=at or work.now())
+    session.add(fresh)
+    session.flush()
+    plans = {site.id: _common_plan(site, row) for site in session.scalars(select(Site).where(Site.id.in_(sites)))}
+    log(session, work.now(), member.id if member else None, "round started", row.name)
     for site_id in sites:
-        queue_run(work, site_id, member, purpose=RunPurpose.BENCHMARK, round_id=round_id, plan=plans[site_id], at=at)
-    return round_id
+        queue_in(work, session, site_id, member, RunPurpose.BENCHMARK, fresh.id, plans[site_id], at)
+    return fresh.id
 
 
 def _common_plan(site: Site, row: Benchmark) -> dict[str, Any]:
@@ -100,7 +83,14 @@ def benchmark_brief(session: Session, row: Benchmark) -> BenchmarkBrief:
     if finished:
         rank = next((r.ranks[0] for r in _rows(finished[-1][1]) if r.measure.id == "health"), None)
     return BenchmarkBrief(
-        id=row.id, name=row.name, site_id=row.site_id, site_host=hosts[0], competitors=hosts[1:], rounds=len(finished), rank=rank
+        id=row.id,
+        name=row.name,
+        site_id=row.site_id,
+        site_host=hosts[0],
+        competitors=hosts[1:],
+        competitor_ids=row.competitor_ids,
+        rounds=len(finished),
+        rank=rank,
     )
 
 
@@ -116,7 +106,12 @@ def keep_result(session: Session, round_id: int) -> None:
 
 
 def _result(session: Session, row: Benchmark, round_row: BenchmarkRound) -> RoundResult:
-    runs = {r.site_id: r for r in session.scalars(select(Run).where(Run.round_id == round_row.id).options(undefer(Run.summary)))}
+    runs = {
+        r.site_id: r
+        for r in session.scalars(
+            select(Run).where(Run.round_id == round_row.id).options(undefer(Run.summary), undefer(Run.site_figures))
+        )
+    }
     sites = []
     for site_id, host in zip((row.site_id, *row.competitor_ids), _hosts(session, row), strict=True):
         run = runs.get(site_id)
@@ -128,7 +123,9 @@ def _result(session: Session, row: Benchmark, round_row: BenchmarkRound) -> Roun
                 host=host,
                 run_id=run.id if run else "",
                 pages=summary.pages_scored if summary else None,
-                measures=summary.measures if summary else None,
+                figures=run.site_figures if run else None,
+                documents=summary.measures.documents if summary else 0,
+                known=summary.measures.known if summary else None,
                 failing_pages=failing,
             )
         )
@@ -144,44 +141,44 @@ def _finished(session: Session, row: Benchmark) -> list[tuple[BenchmarkRound, Ro
             if session.scalar(select(Run.id).where(Run.round_id == round_row.id, Run.state.in_(ACTIVE_RUN)).limit(1)):
                 continue
             result = _result(session, row, round_row)
-        if result.sites[0].measures is not None:
+        if result.sites[0].figures is not None:
             found.append((round_row, result))
     return found
 
 
 def _rows(result: RoundResult) -> list[Row]:
     """The measures of a round. A site of which too little could be examined is shown and takes no rank."""
-    figures = [asdict(site.measures) if site.measures else {} for site in result.sites]
-    return compare_sites(figures, unranked=[i for i, site in enumerate(result.sites) if _is_thin(site)])
+    return compare_sites(_figures(result), unranked=[i for i, site in enumerate(result.sites) if _is_thin(site)])
+
+
+def _figures(result: RoundResult) -> list[SiteFigures | None]:
+    return [site.figures for site in result.sites]
 
 
 def _is_thin(site: RoundSite) -> bool:
-    found = site.measures
-    return found is not None and bool(found.known) and not comparable(found.documents, found.known or 0, found.documents)
+    """Whether too little of a site could be examined. What lies beyond a page limit was never asked for: it is not among the known pages."""
+    found = site.figures
+    return found is not None and bool(site.known) and not comparable(site.documents, site.known or 0, site.documents)
 
 
 def _thin_words(site: RoundSite) -> str:
-    found = site.measures
-    examined = f"{found.documents:,} of its {found.known:,} known pages" if found else "none of its pages"
-    return f"{site.host} takes no rank: only {examined} could be examined."
+    return f"{site.host} takes no rank: only {site.documents:,} of its {site.known or 0:,} known pages could be examined."
 
 
 def get_benchmark(work: Workspace, benchmark_id: int) -> BenchmarkOut:
     """The latest finished round of a benchmark: measures with ranks and gaps, shares of pages, sentences."""
     with work.reading() as session:
         row = fetch(session, Benchmark, benchmark_id, "benchmark")
-        brief, hosts, finished = benchmark_brief(session, row), _hosts(session, row), _finished(session, row)
+        brief, finished = benchmark_brief(session, row), _finished(session, row)
         running = len(row.rounds) > len(finished) and session.scalar(
             select(Run.id).where(Run.round_id.in_([r.id for r in row.rounds]), Run.state.in_(ACTIVE_RUN)).limit(1)
         )
-        last = finished[-1][1] if finished else RoundResult([RoundSite(0, host, "", None, None) for host in hosts])
+        # A round is of the sites that there were then.
+        coming = zip((row.site_id, *row.competitor_ids), _hosts(session, row), strict=True)
+        last = finished[-1][1] if finished else RoundResult([RoundSite(site, host, "", None, None) for site, host in coming])
+        hosts = [site.host for site in last.sites]
         table = _rows(last)
         audit = latest_run(session, fetch(session, Site, row.site_id, "site"))
-        history = []
-        for round_row, result in finished:
-            ranks = {r.measure.id: list(r.ranks) for r in _rows(result)}
-            healths = [site.measures.health if site.measures else None for site in result.sites]
-            history.append(RoundRow(at=round_row.requested_at, ranks=ranks.get("health", []), health=healths))
         return BenchmarkOut(
             **brief.model_dump(),
             hosts=hosts,
@@ -193,29 +190,77 @@ def get_benchmark(work: Workspace, benchmark_id: int) -> BenchmarkOut:
             unranked=[_thin_words(site) for site in last.sites if _is_thin(site)],
             audit_health=audit.health if audit else None,
             audit_at=audit.requested_at if audit else None,
-            rows=[
-                BenchmarkRow(
-                    id=r.measure.id,
-                    name=r.measure.name,
-                    unit=r.measure.unit,
-                    high_is_good=r.measure.high_is_good,
-                    values=list(r.values),
-                    ranks=list(r.ranks),
-                    gap_to_best=r.gap_to_best,
-                    gap_to_median=r.gap_to_median,
-                )
-                for r in table
-            ],
+            site_ids=[site.site_id for site in last.sites],
+            schedule=round_schedule_out(row.schedule) if row.schedule else None,
+            runs=[site.run_id for site in last.sites],
+            sampled=[site.figures is not None and site.figures.sampled for site in last.sites],
+            rows=[_row_out(r) for r in table],
             shares=shares(last),
             sentences=sentences(table, hosts),
+            missing=missing(_figures(last), [site.documents for site in last.sites]),
             metrics=_metrics(session, row),
-            rank_history=history,
+            rank_history=_history(finished, "health"),
             remarks=_remarks(session, row, finished[0][0].requested_at.date() if finished else work.now().date()),
         )
 
 
+def round_schedule_out(row: BenchmarkSchedule) -> RoundSchedule:
+    """When rounds begin, as the surfaces show it."""
+    words = schedule_words(row.rule, row.at, row.zone, row.anchor)
+    return RoundSchedule(rule=short_rule(row.rule), at=row.at, zone=row.zone, next_due_at=row.next_due_at, words=words)
+
+
+def _row_out(row: Row) -> BenchmarkRow:
+    measure = row.measure
+    return BenchmarkRow(
+        id=measure.id,
+        name=measure.name,
+        group=measure.group,
+        unit=measure.unit,
+        high_is_good=measure.high_is_good,
+        resolution=measure.resolution,
+        values=list(row.values),
+        intervals=[None if t is None or t.low is None or t.high is None else (t.low, t.high) for t in row.taken],
+        sizes=[None if t is None else t.size for t in row.taken],
+        ranks=list(row.ranks),
+        gap_to_best=row.gap_to_best,
+        gap_to_median=row.gap_to_median,
+        lead=row.lead,
+        of=measure.of,
+        behind=row.behind,
+    )
+
+
+def _history(finished: Sequence[tuple[BenchmarkRound, RoundResult]], measure: str) -> list[RoundRow]:
+    """A measure in every round: the figures as they are shown, and the ranks, of the sites of the latest one."""
+    wanted = [site.site_id for site in finished[-1][1].sites] if finished else []
+    found = []
+    for round_row, result in finished:
+        row = next((r for r in _rows(result) if r.measure.id == measure), None)
+        taken = [site.figures.taken.get(measure) if site.figures else None for site in result.sites]
+        values = [None if each is None else as_shown(each.value, BY_ID[measure].unit) for each in taken]
+        places = {site.site_id: place for place, site in enumerate(result.sites)}
+        at = [places.get(site) for site in wanted]
+        found.append(
+            RoundRow(
+                at=round_row.requested_at,
+                ranks=[None if row is None or place is None else row.ranks[place] for place in at],
+                values=[None if place is None else values[place] for place in at],
+            )
+        )
+    return found
+
+
+def get_benchmark_trend(work: Workspace, benchmark_id: int, measure: str) -> list[RoundRow]:
+    """A measure of every site over the rounds, the first first. Raises :class:`InvalidInput` for a measure that there is not."""
+    if measure not in BY_ID:
+        raise InvalidInput(f"There is no measure “{measure}”.", "Choose one by its id, as the benchmark lists them.", "measure")
+    with work.reading() as session:
+        return _history(_finished(session, fetch(session, Benchmark, benchmark_id, "benchmark")), measure)
+
+
 def shares(result: RoundResult) -> list[ShareRow]:
-    """Share of pages with each failing check, with its 95 % interval; the own site's largest first."""
+    """Share of pages with each failing check, with its 95 % interval where the pages are a sample; the own site's largest first."""
     known = load()
     rows = []
     for check in dict.fromkeys(name for site in result.sites for name in site.failing_pages):
@@ -225,8 +270,10 @@ def shares(result: RoundResult) -> list[ShareRow]:
             if not site.pages or failing is None:
                 shares.append(None)
                 continue
-            low, high = wilson(min(failing, site.pages), site.pages)
-            shares.append((100 * failing / site.pages, 100 * low, 100 * high))
+            share = failing / site.pages
+            sampled = site.figures is not None and site.figures.sampled
+            low, high = wilson(min(failing, site.pages), site.pages) if sampled else (share, share)
+            shares.append((100 * share, 100 * low, 100 * high))
         if check in known and any(share and share[0] > 0 for share in shares):
             found = known[check].check
             rows.append(ShareRow(check=check, summary=found.summary, severity=found.severity, shares=shares))

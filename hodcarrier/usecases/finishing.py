@@ -18,6 +18,7 @@ from hodcarrier.core.summary import SUMMARY, Event, RunChanges, RunEnd
 from hodcarrier.core.words import fill, signed
 from hodcarrier.register.models import EXAMINED, Run, Schedule, WaiverRow
 from hodcarrier.runfile.comparison import Classed
+from hodcarrier.runfile.site_figures import site_figures
 from hodcarrier.usecases import alerts, benchmarks, outbox, plans, remarks, todo_runs
 from hodcarrier.usecases.announcements import announce_comparison, announce_run
 from hodcarrier.usecases.comparisons import compared
@@ -118,8 +119,12 @@ def finish_run(work: Workspace, run_id: str) -> None:
     """
     with work.open_run(run_id) as head:
         changes, worse = _changes(work, run_id)
+        with work.reading() as session:
+            compared_sites = fetch(session, Run, run_id, "run").purpose == RunPurpose.BENCHMARK
+        figures = site_figures(head) if compared_sites else None
         with work.session() as session:
             run = fetch(session, Run, run_id, "run")
+            run.site_figures = figures
             summary = SUMMARY.load(head.meta("summary"))
             run.finished_at = datetime.fromisoformat(head.meta("finished_at"))
             run.state = RunState.STOPPED if summary.end == RunEnd.STOPPED else RunState.DONE

@@ -10,6 +10,7 @@ from typing import Any, Protocol, TypeVar
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from hodcarrier.core.benchmark.measures import HEADLINE
 from hodcarrier.core.catalogue import AREAS, Area
 from hodcarrier.core.errors import InvalidInput, NotFound
 from hodcarrier.core.states import LIVE_TODO, NEW_CHANGES, Change, FileState, RemarkOrigin, RunPurpose, TodoState
@@ -27,6 +28,7 @@ from hodcarrier.report.values import (
     MeasureRow,
     NextStep,
     ReportValues,
+    Sentences,
     WorkInHand,
 )
 from hodcarrier.runfile import results
@@ -176,8 +178,11 @@ def _standing(work: Workspace, session: Session, site: Site) -> Comparison | Non
     found = get_benchmark(work, row.id)
     if not found.rows:
         return None
-    rows = [MeasureRow(r.name, r.unit, r.high_is_good, r.values, r.ranks) for r in found.rows[:MEASURES_SHOWN]]
-    return Comparison(found.hosts, rows, found.sentences, found.at.date().isoformat() if found.at else "", found.unranked)
+    told_of = [row for row in found.rows if row.id in HEADLINE]
+    rows = [MeasureRow(r.name, r.unit, r.high_is_good, r.values, r.ranks) for r in told_of[:MEASURES_SHOWN]]
+    told = found.sentences
+    said = Sentences(*([each.text for each in part] for part in (told.lead, told.trail, told.close_first)))
+    return Comparison(found.hosts, rows, said, found.at.date().isoformat() if found.at else "", found.unranked)
 
 
 def month_in_sentences(values: ReportValues) -> list[str]:

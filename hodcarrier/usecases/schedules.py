@@ -30,7 +30,7 @@ def get_schedule(work: Workspace, site_id: int) -> ScheduleOut:
 
 def schedule_out(row: Schedule | AnyRow) -> ScheduleOut:
     """A schedule, or a row with its columns, as the surfaces show it."""
-    words = _words(row.rule, row.at, row.zone, row.anchor)
+    words = schedule_words(row.rule, row.at, row.zone, row.anchor)
     return ScheduleOut(
         rule=short_rule(row.rule),
         at=row.at,
@@ -81,7 +81,7 @@ def set_paused(session: Session, now: datetime, schedule: Schedule, *, paused: b
 
 
 @lru_cache(maxsize=2_000)
-def _words(rule: str, at: str, zone: str, anchor: datetime) -> str:
+def schedule_words(rule: str, at: str, zone: str, anchor: datetime) -> str:
     """When that is, in a sentence. To work out a rule takes as long as to read a site."""
     try:
         return read_recurrence(rule, at, zone, anchor).words

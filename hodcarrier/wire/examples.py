@@ -6,6 +6,8 @@ from typing import Any
 
 BODIES: dict[str, Any] = {
     "AccessBody": {"username": "preview", "password": "a long password", "headers": {"X-Preview": "yes"}},
+    "BenchmarkChange": {"pages_max": 400},
+    "RoundScheduleBody": {"rule": "monthly:1", "at": "03:00", "zone": "Europe/London"},
     "BenchmarkBody": {"name": "Tidewrack against the market", "site_id": 1, "competitor_ids": [2, 3], "pages_max": 500},
     "ClientBody": {"name": "Tidewrack Chandlery"},
     "ClientChange": {"holidays": ["2026-12-25", "2026-12-28"]},

@@ -47,6 +47,7 @@ CORE_MAY_IMPORT: dict[str, set[str]] = {
     "judge": {"web", "states", "words"},
     "inventory": {"facts", "web", "states", "errors"},
     "structure": set(),
+    "benchmark": {"catalogue", "states", "words", "summary"},
 }
 TOP_MAY_IMPORT = {"web", "facts", "states"}
 # Third-party packages by layer, as they are imported.

@@ -18,7 +18,7 @@ from hodcarrier.core.states import Appearance, ExportForm, SiteKind, TokenScope
 from hodcarrier.register.models import Member
 from hodcarrier.service.app import make_app
 from hodcarrier.service.settings import Settings
-from hodcarrier.usecases import benchmarks, clients, members, remarks, reports, sites, todos, waivers
+from hodcarrier.usecases import benchmark_setup, clients, members, remarks, reports, sites, todos, waivers
 from hodcarrier.wire.benchmarks import BenchmarkBody
 from hodcarrier.wire.clients import ClientBody
 from hodcarrier.wire.members import MemberBody, TokenBody
@@ -103,7 +103,7 @@ def make_things(office: Office, name: str, fixer: int) -> Things:
             "todo_id": todos.add_todo(work, TodoBody(site_id=site.id, title="Ring them", assignee=fixer), None).id,
             "remark_id": remarks.add_remark(work, site.id, RemarkBody(day=START.date(), text="New theme"), None).id,
             "waiver_id": waivers.add_waiver(work, site.id, WaiverBody(check="text-thin", reason="Meant so"), None).id,
-            "benchmark_id": benchmarks.add_benchmark(
+            "benchmark_id": benchmark_setup.add_benchmark(
                 work, BenchmarkBody(name=name, site_id=site.id, competitor_ids=[rival.id]), None
             ).id,
             "report_id": report.id,

@@ -15,11 +15,12 @@ from hodcarrier.core.errors import Conflict, HodcarrierError, InvalidInput, NotA
 from hodcarrier.core.permissions import PERMISSIONS, Extent, Role
 from hodcarrier.core.plan import Plan, read_plan
 from hodcarrier.core.states import NEW_CHANGES, RunPurpose, TokenScope
-from hodcarrier.core.summary import Measures, RoundResult, RoundSite
+from hodcarrier.core.summary import RoundResult, RoundSite, SiteFigures
 from hodcarrier.register.models import LogEntry, Member, Run, Site
 from hodcarrier.service.guard import Grant, require
 from hodcarrier.service.postman import deliver_due
 from hodcarrier.usecases import (
+    benchmark_setup,
     benchmarks,
     clients,
     comparisons,
@@ -286,8 +287,10 @@ def test_a_benchmark_needs_others_and_runs_them_all(office: Office) -> None:
     )
     for wrong in ([], [office.site.id], [999]):
         with pytest.raises((HodcarrierError, ValueError)):
-            benchmarks.add_benchmark(office.work, BenchmarkBody(name="B", site_id=office.site.id, competitor_ids=wrong), None)
-    made = benchmarks.add_benchmark(
+            benchmark_setup.add_benchmark(
+                office.work, BenchmarkBody(name="B", site_id=office.site.id, competitor_ids=wrong), None
+            )
+    made = benchmark_setup.add_benchmark(
         office.work, BenchmarkBody(name="B", site_id=office.site.id, competitor_ids=[other.id], pages_max=50), None
     )
     assert benchmarks.get_benchmark(office.work, made.id).state == "no round yet"
@@ -328,7 +331,7 @@ def test_the_plan_of_a_benchmark_is_its_own(office: Office) -> None:
         office.work, SiteBody(client_id=office.site.client_id, address="https://other.example/", kind="competitor"), None
     )
     body = BenchmarkBody(name="B", site_id=office.site.id, competitor_ids=[other.id], pages_max=50, rate_per_s=9)
-    made = benchmarks.add_benchmark(office.work, body, None)
+    made = benchmark_setup.add_benchmark(office.work, body, None)
     own = {
         "start": ("https://shop.example/",),
         "addresses": ("https://shop.example/broken",),
@@ -462,7 +465,9 @@ def test_what_was_done_is_in_the_log(office: Office) -> None:
     rival = sites.add_site(
         office.work, SiteBody(client_id=office.site.client_id, address="https://rival.example/", kind="competitor"), boss
     )
-    made = benchmarks.add_benchmark(office.work, BenchmarkBody(name="B", site_id=office.site.id, competitor_ids=[rival.id]), boss)
+    made = benchmark_setup.add_benchmark(
+        office.work, BenchmarkBody(name="B", site_id=office.site.id, competitor_ids=[rival.id]), boss
+    )
     runs.queue_run(office.work, office.site.id, boss)
     benchmarks.start_round(office.work, made.id, boss)
     with office.work.reading() as session:
@@ -507,15 +512,18 @@ def test_those_who_asked_are_told_of_a_failure(office: Office) -> None:
 def test_shares_of_pages_in_a_benchmark() -> None:
     """Own site: one of two pages fails; the competitor: none of four; a site without pages has no share."""
     sides = [
-        RoundSite(1, "shop.example", "a", 2, Measures(), {"title-missing": 1, "gone-check": 2, "title-long": 0}),
-        RoundSite(2, "rival.example", "b", 4, Measures(), {"title-missing": 0, "link-broken": 4}),
-        RoundSite(3, "down.example", "c", None, None, {}),
+        RoundSite(
+            1, "shop.example", "a", 2, SiteFigures(sampled=True), 2, 2, {"title-missing": 1, "gone-check": 2, "title-long": 0}
+        ),
+        RoundSite(2, "rival.example", "b", 4, SiteFigures(), 4, 4, {"title-missing": 0, "link-broken": 4}),
+        RoundSite(3, "down.example", "c", None, None),
     ]
     found = {row.check: row.shares for row in benchmarks.shares(RoundResult(sides))}
     assert set(found) == {"title-missing", "link-broken"}, "neither what is in no catalogue nor what fails nowhere"
     own, theirs, down = found["title-missing"]
     assert own is not None and own[0] == 50 and own[1] < 50 < own[2] and own[1] >= 0 and own[2] <= 100
-    assert theirs is not None and theirs[0] == 0 and theirs[1] == 0 and down is None
+    assert theirs == (0, 0, 0), "no interval: the whole site was examined"
+    assert down is None
     assert found["link-broken"][0] is None
 
 

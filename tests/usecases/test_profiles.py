@@ -11,7 +11,7 @@ from hodcarrier.core.errors import Conflict, HodcarrierError, InvalidInput, Inva
 from hodcarrier.core.plan import SeverityChange
 from hodcarrier.core.states import CheckOutcome, Severity
 from hodcarrier.register.models import Member
-from hodcarrier.usecases import benchmarks, plans, profiles, results, runs, sites
+from hodcarrier.usecases import benchmark_setup, benchmarks, plans, profiles, results, runs, sites
 from hodcarrier.wire.benchmarks import BenchmarkBody
 from hodcarrier.wire.profiles import ProfileBody, ProfileChange, ProfileOut
 from hodcarrier.wire.sites import SiteBody
@@ -103,7 +103,7 @@ def test_benchmarks_are_judged_by_the_catalogue_alone(office: Office, shop: Prof
         office.work, SiteBody(client_id=office.site.client_id, address="https://other.example/", kind="competitor"), None
     )
     body = BenchmarkBody(name="All", site_id=office.site.id, competitor_ids=[other.id])
-    benchmarks.start_round(office.work, benchmarks.add_benchmark(office.work, body, None).id)
+    benchmarks.start_round(office.work, benchmark_setup.add_benchmark(office.work, body, None).id)
     judged = [runs.get_run(office.work, run.id).plan for run in runs.list_runs(office.work).items]
     assert len(judged) == 2 and all(plan is not None and not plan.profile and not plan.severities for plan in judged)
 

@@ -8,10 +8,9 @@ from datetime import timedelta
 import pytest
 
 from hodcarrier.core.catalogue import doc, page
-from hodcarrier.core.judge.benchmark import Standing
 from hodcarrier.register.models import Member
 from hodcarrier.report.document import draw_html
-from hodcarrier.report.values import Comparison, Counts, FixedWork, ReportValues, WorkInHand
+from hodcarrier.report.values import Comparison, Counts, FixedWork, ReportValues, Sentences, WorkInHand
 from hodcarrier.usecases import clients, reports, sites, todos
 from hodcarrier.usecases.reports import month_in_sentences
 from hodcarrier.wire.clients import ClientBody, ClientChange
@@ -53,7 +52,7 @@ FIXED = FixedWork("Links", 3, "2026-11-10")
 
 
 def standing(lead: int, trail: int) -> Comparison:
-    return Comparison(["rope.example"], [], Standing(["+"] * lead, ["-"] * trail))
+    return Comparison(["rope.example"], [], Sentences(["+"] * lead, ["-"] * trail))
 
 
 @pytest.mark.parametrize(

@@ -18,7 +18,17 @@ from hodcarrier.core.catalogue import doc, page
 from hodcarrier.core.errors import Conflict
 from hodcarrier.core.states import ACTIVE_RUN, TodoState
 from hodcarrier.register.models import Member, Run, TodoFinding, WaiverRow
-from hodcarrier.usecases import benchmarks, clients, members, runs, sites, todo_changes, todo_lists, todos, waivers
+from hodcarrier.usecases import (
+    benchmark_setup,
+    clients,
+    members,
+    runs,
+    sites,
+    todo_changes,
+    todo_lists,
+    todos,
+    waivers,
+)
 from hodcarrier.wire.benchmarks import BenchmarkBody
 from hodcarrier.wire.clients import ClientBody, ClientChange
 from hodcarrier.wire.members import MemberBody
@@ -152,7 +162,7 @@ def test_names_that_are_used_as_keys_are_unique(office: Office) -> None:
 
     def benchmark(name: str) -> Callable[[], object]:
         body = BenchmarkBody(name=name, site_id=office.site.id, competitor_ids=[other.id])
-        return lambda: benchmarks.add_benchmark(office.work, body, None)
+        return lambda: benchmark_setup.add_benchmark(office.work, body, None)
 
     for deeds in (
         [

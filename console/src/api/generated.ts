@@ -2506,6 +2506,58 @@ export interface paths {
         get: operations["get_benchmark"];
         put?: never;
         post?: never;
+        /**
+         * Remove Benchmark
+         * @description Remove a benchmark with its rounds.
+         */
+        delete: operations["remove_benchmark"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Benchmark
+         * @description Change the name, competitors or limits of a benchmark.
+         */
+        patch: operations["change_benchmark"];
+        trace?: never;
+    };
+    "/api/v1/benchmarks/{benchmark_id}/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Round Schedule
+         * @description Set when rounds of a benchmark begin by themselves.
+         */
+        put: operations["set_round_schedule"];
+        post?: never;
+        /**
+         * Remove Round Schedule
+         * @description Let rounds begin only when somebody asks.
+         */
+        delete: operations["remove_round_schedule"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benchmarks/{benchmark_id}/trend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Benchmark Trend
+         * @description A measure of every site over the rounds of a benchmark.
+         */
+        get: operations["get_benchmark_trend"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3465,6 +3517,11 @@ export interface components {
              */
             competitors: string[];
             /**
+             * Competitor Ids
+             * @description Numbers of the competitors' sites.
+             */
+            competitor_ids: number[];
+            /**
              * Rounds
              * @description Rounds so far.
              */
@@ -3476,11 +3533,41 @@ export interface components {
             rank?: number | null;
         };
         /**
+         * BenchmarkChange
+         * @description Changes to a benchmark; what is left out stays. Rounds that have ended stay as they were.
+         * @example {
+         *       "pages_max": 400
+         *     }
+         */
+        BenchmarkChange: {
+            /**
+             * Name
+             * @description Its name.
+             */
+            name?: string | null;
+            /**
+             * Competitor Ids
+             * @description Numbers of the competitors' sites.
+             */
+            competitor_ids?: number[] | null;
+            /**
+             * Pages Max
+             * @description How many pages are fetched at most.
+             */
+            pages_max?: number | null;
+            /**
+             * Rate Per S
+             * @description Requests a second to each host.
+             */
+            rate_per_s?: number | null;
+        };
+        /**
          * BenchmarkOut
          * @description A benchmark's latest finished round.
          *
          *     Its health is under catalogue defaults and the benchmark's own plan; ``audit_health`` is what the site's latest audit gives.
-         *     ``remarks`` are those of each site since the first round; ``unranked`` says in sentences which sites take no rank, because too little of them could be examined.
+         *     ``remarks`` are those of each site since the first round; ``unranked`` says in sentences which sites take no rank, because too little of them could be examined. ``runs`` are those of the round,
+         *     ``sampled`` which of them ended before the whole site was reached; ``missing`` is what competitors have and the own site has not.
          */
         BenchmarkOut: {
             /**
@@ -3508,6 +3595,11 @@ export interface components {
              * @description Hosts of the competitors.
              */
             competitors: string[];
+            /**
+             * Competitor Ids
+             * @description Numbers of the competitors' sites.
+             */
+            competitor_ids: number[];
             /**
              * Rounds
              * @description Rounds so far.
@@ -3561,6 +3653,26 @@ export interface components {
              * @description When the site's latest audit was requested (UTC).
              */
             audit_at?: string | null;
+            /** @description When rounds begin by themselves; null when they do not. */
+            schedule?: components["schemas"]["RoundSchedule"] | null;
+            /**
+             * Site Ids
+             * @description Ids of the sites, in the order of `hosts`.
+             * @default []
+             */
+            site_ids: number[];
+            /**
+             * Runs
+             * @description The run of every site in the round; empty where there is none.
+             * @default []
+             */
+            runs: string[];
+            /**
+             * Sampled
+             * @description Of every site, whether its run ended before the whole site was reached.
+             * @default []
+             */
+            sampled: boolean[];
             /**
              * Rows
              * @description Measures over the sites.
@@ -3573,6 +3685,12 @@ export interface components {
             shares: components["schemas"]["ShareRow"][];
             /** @description How the own site stands, in sentences. */
             sentences: components["schemas"]["Standing"];
+            /**
+             * Missing
+             * @description What competitors have and the own site has nowhere, by kind: kinds of pages, types of structured data, languages, terms of titles and H1s.
+             * @default []
+             */
+            missing: components["schemas"]["Missing"][];
             /**
              * Metrics
              * @description Imported figures, the latest of each name.
@@ -3592,7 +3710,9 @@ export interface components {
         };
         /**
          * BenchmarkRow
-         * @description One measure over the sites.
+         * @description One measure over the sites. A difference below ``resolution`` is none, and sites that no difference sets apart share a rank; ``intervals`` are given where
+         *     a site was examined in part (95 %), ``sizes`` of how many pages, files or links a figure is. ``behind`` filters the list ``of`` for what keeps
+         *     the own site from the best figure.
          */
         BenchmarkRow: {
             /**
@@ -3605,6 +3725,8 @@ export interface components {
              * @description Its name.
              */
             name: string;
+            /** @description What the measure is about. */
+            group: components["schemas"]["MeasureGroup"];
             /**
              * Unit
              * @description Unit of the figure.
@@ -3616,10 +3738,28 @@ export interface components {
              */
             high_is_good: boolean;
             /**
+             * Resolution
+             * @description The least difference that tells, in the unit of the measure.
+             */
+            resolution: number;
+            /**
              * Values
              * @description The figure of every site; null where there is none.
              */
             values: (number | null)[];
+            /**
+             * Intervals
+             * @description The 95 % interval of every site's figure; null where all of the site was examined.
+             */
+            intervals: ([
+                number,
+                number
+            ] | null)[];
+            /**
+             * Sizes
+             * @description Of how many pages, files or links every site's figure is.
+             */
+            sizes: (number | null)[];
             /**
              * Ranks
              * @description Rank of every site, 1 for the best; null for those that take none.
@@ -3635,6 +3775,15 @@ export interface components {
              * @description How far the own site is ahead of the median of the others (positive) or behind it, in the unit.
              */
             gap_to_median: number | null;
+            /** @description How the own site stands to the best other one; null where one of them has no figure. */
+            lead: components["schemas"]["Lead"] | null;
+            /** @description The list that the figure is taken from. */
+            of: components["schemas"]["InventoryKind"];
+            /**
+             * Behind
+             * @description A filter of what keeps the own site from the best figure; empty where it is not behind, or where no list says it.
+             */
+            behind: string;
         };
         /**
          * BlackoutDay
@@ -6795,6 +6944,12 @@ export interface components {
             missing: number;
         };
         /**
+         * Lead
+         * @description How the own site stands to the best other one by a measure: ahead, behind, or without a difference that tells.
+         * @enum {string}
+         */
+        Lead: "ahead" | "behind" | "level";
+        /**
          * LimitOut
          * @description A limit of a check; ``value`` is the one in force, when a run is spoken of.
          */
@@ -7353,8 +7508,14 @@ export interface components {
          */
         MailTime: "at-once" | "daily" | "never";
         /**
+         * MeasureGroup
+         * @description What a measure of a benchmark is about.
+         * @enum {string}
+         */
+        MeasureGroup: "health" | "indexing" | "content" | "links" | "speed" | "https" | "data" | "mobile" | "languages";
+        /**
          * Measures
-         * @description What sites are compared by (:data:`hodcarrier.core.judge.benchmark.MEASURES`). Shares in percent; ``None`` without a base.
+         * @description What trends show of a site besides its scores. Shares in percent; ``None`` without a base.
          *
          *     ``documents`` is how many pages were measured, of the ``known`` ones that do not redirect (``None``: not kept by older releases).
          */
@@ -7609,7 +7770,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_comparison" | "export_inventory" | "export_run" | "export_sitemap" | "export_todos" | "export_worklist" | "fetch_as" | "first_look" | "get_access" | "get_benchmark" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_data" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_plan" | "get_plan_toml" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_metrics" | "import_todos" | "invite_again" | "invite_member" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_sitemap" | "preview_waivers" | "publish_sitemap" | "remove_access" | "remove_client" | "remove_feed" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_benchmark" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_comparison" | "export_inventory" | "export_run" | "export_sitemap" | "export_todos" | "export_worklist" | "fetch_as" | "first_look" | "get_access" | "get_benchmark" | "get_benchmark_trend" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_data" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_plan" | "get_plan_toml" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_metrics" | "import_todos" | "invite_again" | "invite_member" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_sitemap" | "preview_waivers" | "publish_sitemap" | "remove_access" | "remove_benchmark" | "remove_client" | "remove_feed" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_round_schedule" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_round_schedule" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
         };
         /**
          * MetricImport
@@ -7678,6 +7839,27 @@ export interface components {
              * @description Where the figure comes from.
              */
             source: string;
+        };
+        /**
+         * Missing
+         * @description What competitors have and the own site has not: on how many pages of each site.
+         */
+        Missing: {
+            /**
+             * Kind
+             * @description `kinds` of pages, `types` of structured data, `languages`, or `terms` of titles and H1s.
+             */
+            kind: string;
+            /**
+             * Name
+             * @description What it is.
+             */
+            name: string;
+            /**
+             * Pages
+             * @description On how many indexable pages of every site it is.
+             */
+            pages: number[];
         };
         /**
          * MissingFacts
@@ -10460,7 +10642,7 @@ export interface components {
         Role: "owner" | "lead" | "analyst" | "fixer" | "guest";
         /**
          * RoundRow
-         * @description A finished round: rank by health and health of every site.
+         * @description A measure in a finished round: rank and figure of every site.
          */
         RoundRow: {
             /**
@@ -10475,10 +10657,77 @@ export interface components {
              */
             ranks: (number | null)[];
             /**
-             * Health
-             * @description Health of every site.
+             * Values
+             * @description The figure of every site; null where there is none.
              */
-            health: (number | null)[];
+            values: (number | null)[];
+        };
+        /**
+         * RoundSchedule
+         * @description When rounds begin, as it is kept.
+         */
+        RoundSchedule: {
+            /**
+             * Rule
+             * @description daily, weekly:TU, monthly:1 or an RRULE (RFC 5545)
+             * @example monthly:1
+             */
+            rule: string;
+            /**
+             * At
+             * @description When it happened (UTC).
+             * @default 03:00
+             * @example 03:00
+             */
+            at: string;
+            /**
+             * Zone
+             * @description Time zone (IANA), such as `Europe/London`.
+             * @default UTC
+             * @example Europe/London
+             */
+            zone: string;
+            /**
+             * Next Due At
+             * @description When the next round is due (UTC); null when the schedule can be kept no more.
+             */
+            next_due_at: string | null;
+            /**
+             * Words
+             * @description When that is, in words.
+             */
+            words: string;
+        };
+        /**
+         * RoundScheduleBody
+         * @description When rounds begin by themselves.
+         * @example {
+         *       "rule": "monthly:1",
+         *       "at": "03:00",
+         *       "zone": "Europe/London"
+         *     }
+         */
+        RoundScheduleBody: {
+            /**
+             * Rule
+             * @description daily, weekly:TU, monthly:1 or an RRULE (RFC 5545)
+             * @example monthly:1
+             */
+            rule: string;
+            /**
+             * At
+             * @description When it happened (UTC).
+             * @default 03:00
+             * @example 03:00
+             */
+            at: string;
+            /**
+             * Zone
+             * @description Time zone (IANA), such as `Europe/London`.
+             * @default UTC
+             * @example Europe/London
+             */
+            zone: string;
         };
         /**
          * RoundState
@@ -11002,6 +11251,28 @@ export interface components {
             lost?: components["schemas"]["Loss"][];
         };
         /**
+         * Said
+         * @description A sentence about one measure.
+         */
+        Said: {
+            /**
+             * Measure
+             * @description Id of a measure, such as `health` or `thin_ratio`.
+             */
+            measure: string;
+            /**
+             * Text
+             * @description The text.
+             */
+            text: string;
+            /**
+             * Behind
+             * @description A filter of what keeps the own site from the best figure; empty where it is not behind, or where no list says it.
+             * @default
+             */
+            behind: string;
+        };
+        /**
          * ScheduleBody
          * @description When a site is audited, and who is told.
          * @example {
@@ -11392,7 +11663,7 @@ export interface components {
         };
         /**
          * ShareRow
-         * @description The share of pages with one failing check on every site, with its 95 % interval (Wilson).
+         * @description The share of pages with one failing check on every site, with its 95 % interval (Wilson) where its pages are a sample.
          */
         ShareRow: {
             /**
@@ -12453,24 +12724,24 @@ export interface components {
         };
         /**
          * Standing
-         * @description How the own site stands, in sentences.
+         * @description How the own site stands, in sentences; ``close_first`` are the gaps that are largest for their measure.
          */
         Standing: {
             /**
              * Lead
              * @description Where the own site leads, in sentences.
              */
-            lead?: string[];
+            lead?: components["schemas"]["Said"][];
             /**
              * Trail
              * @description Where the own site trails, in sentences, the widest gap first.
              */
-            trail?: string[];
+            trail?: components["schemas"]["Said"][];
             /**
              * Close First
              * @description The widest gaps, in sentences: what to close first.
              */
-            close_first?: string[];
+            close_first?: components["schemas"]["Said"][];
         };
         /**
          * StepOut
@@ -28535,6 +28806,467 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchmarkOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_benchmark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a benchmark.
+                 * @example 1
+                 */
+                benchmark_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_benchmark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a benchmark.
+                 * @example 1
+                 */
+                benchmark_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchmarkChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchmarkBrief"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_round_schedule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a benchmark.
+                 * @example 1
+                 */
+                benchmark_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoundScheduleBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundSchedule"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_round_schedule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a benchmark.
+                 * @example 1
+                 */
+                benchmark_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_benchmark_trend: {
+        parameters: {
+            query?: {
+                /** @description Id of a measure, such as `health` or `thin_ratio`. */
+                measure?: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a benchmark.
+                 * @example 1
+                 */
+                benchmark_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundRow"][];
                 };
             };
             /** @description Unauthorized */

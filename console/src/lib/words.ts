@@ -19,7 +19,7 @@ export function measure(n: number | null | undefined, unit: string): string {
   if (n === null || n === undefined) return "–";
   if (unit === "points") return one.format(n);
   if (unit === "%") return `${one.format(n)} %`;
-  return unit === "bytes" ? `${one.format(n / 1024)} KiB` : `${whole.format(n)} ${unit}`;
+  return unit === "bytes" ? `${one.format(n / 1024)} KiB` : `${whole.format(n)} ${unit}`.trimEnd();
 }
 
 /** How far a measure is ahead (+) or behind (−), with its unit. */

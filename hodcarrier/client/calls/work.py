@@ -4,7 +4,15 @@ from __future__ import annotations
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
 from hodcarrier.core.states import ViewPlace
-from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
+from hodcarrier.wire.benchmarks import (
+    BenchmarkBody,
+    BenchmarkBrief,
+    BenchmarkChange,
+    BenchmarkOut,
+    RoundRow,
+    RoundSchedule,
+    RoundScheduleBody,
+)
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.reports import ReportBody, ReportOut
 from hodcarrier.wire.views import ViewBody, ViewOut
@@ -49,6 +57,29 @@ class Work(SyncCalls):
     def get_benchmark(self, benchmark_id: int) -> BenchmarkOut:
         """The latest round of a benchmark."""
         found: BenchmarkOut = self._call("get_benchmark", {"benchmark_id": benchmark_id})
+        return found
+
+    def change_benchmark(self, benchmark_id: int, body: BenchmarkChange) -> BenchmarkBrief:
+        """Change the name, competitors or limits of a benchmark."""
+        found: BenchmarkBrief = self._call("change_benchmark", {"benchmark_id": benchmark_id}, body=body)
+        return found
+
+    def remove_benchmark(self, benchmark_id: int) -> None:
+        """Remove a benchmark with its rounds."""
+        self._call("remove_benchmark", {"benchmark_id": benchmark_id})
+
+    def set_round_schedule(self, benchmark_id: int, body: RoundScheduleBody) -> RoundSchedule:
+        """Set when rounds of a benchmark begin by themselves."""
+        found: RoundSchedule = self._call("set_round_schedule", {"benchmark_id": benchmark_id}, body=body)
+        return found
+
+    def remove_round_schedule(self, benchmark_id: int) -> None:
+        """Let rounds begin only when somebody asks."""
+        self._call("remove_round_schedule", {"benchmark_id": benchmark_id})
+
+    def get_benchmark_trend(self, benchmark_id: int, measure: str = "health") -> list[RoundRow]:
+        """A measure of every site over the rounds of a benchmark."""
+        found: list[RoundRow] = self._call("get_benchmark_trend", {"benchmark_id": benchmark_id}, query={"measure": measure})
         return found
 
     def start_round(self, benchmark_id: int) -> BenchmarkOut:
@@ -121,6 +152,31 @@ class AsyncWork(AsyncCalls):
     async def get_benchmark(self, benchmark_id: int) -> BenchmarkOut:
         """The latest round of a benchmark."""
         found: BenchmarkOut = await self._call("get_benchmark", {"benchmark_id": benchmark_id})
+        return found
+
+    async def change_benchmark(self, benchmark_id: int, body: BenchmarkChange) -> BenchmarkBrief:
+        """Change the name, competitors or limits of a benchmark."""
+        found: BenchmarkBrief = await self._call("change_benchmark", {"benchmark_id": benchmark_id}, body=body)
+        return found
+
+    async def remove_benchmark(self, benchmark_id: int) -> None:
+        """Remove a benchmark with its rounds."""
+        await self._call("remove_benchmark", {"benchmark_id": benchmark_id})
+
+    async def set_round_schedule(self, benchmark_id: int, body: RoundScheduleBody) -> RoundSchedule:
+        """Set when rounds of a benchmark begin by themselves."""
+        found: RoundSchedule = await self._call("set_round_schedule", {"benchmark_id": benchmark_id}, body=body)
+        return found
+
+    async def remove_round_schedule(self, benchmark_id: int) -> None:
+        """Let rounds begin only when somebody asks."""
+        await self._call("remove_round_schedule", {"benchmark_id": benchmark_id})
+
+    async def get_benchmark_trend(self, benchmark_id: int, measure: str = "health") -> list[RoundRow]:
+        """A measure of every site over the rounds of a benchmark."""
+        found: list[RoundRow] = await self._call(
+            "get_benchmark_trend", {"benchmark_id": benchmark_id}, query={"measure": measure}
+        )
         return found
 
     async def start_round(self, benchmark_id: int) -> BenchmarkOut:

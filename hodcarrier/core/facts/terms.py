@@ -102,7 +102,7 @@ def read_terms(body: bytes, url: str, content_type: str, anchors: Iterable[str] 
     counts: dict[int, Counter[tuple[str, ...]]] = {size: Counter() for size in range(1, WORDS_MAX + 1)}
     for words in found.text:
         for size, counted in counts.items():
-            counted.update(tuple(words[at : at + size]) for at in range(len(words) - size + 1) if _says(words[at : at + size]))
+            counted.update(tuple(words[at : at + size]) for at in range(len(words) - size + 1) if tells(words[at : at + size]))
     chosen = [
         term
         for counted in counts.values()
@@ -127,7 +127,7 @@ def read_terms(body: bytes, url: str, content_type: str, anchors: Iterable[str] 
     return PageTerms(total, terms, asked)
 
 
-def _says(words: Sequence[str]) -> bool:
+def tells(words: Sequence[str]) -> bool:
     """Whether a term says something of a subject: its first and last word do."""
     return all(
         word not in EMPTY_WORDS and not word.isdigit() and (len(word) > 3 or not word.isascii()) and not _KANA.fullmatch(word)

@@ -2,7 +2,17 @@
 
 from hodcarrier.core.states.columns import BranchKind, ColumnGroup, ColumnKind, ColumnTotal, InventoryKind, Operator
 from hodcarrier.core.states.comparing import NEW_CHANGES, Change, ComparedList, EventKind, LineChange, PartKind, Seen
-from hodcarrier.core.states.judging import Area, CheckOutcome, Effort, Severity, SourceDocument, Subject
+from hodcarrier.core.states.judging import (
+    Area,
+    CheckOutcome,
+    Effort,
+    Lead,
+    MeasureGroup,
+    Severity,
+    SourceDocument,
+    Statistic,
+    Subject,
+)
 from hodcarrier.core.states.people import (
     DateOrder,
     DeliveryState,
@@ -73,9 +83,11 @@ __all__ = [
     "ExportOf",
     "FileState",
     "InventoryKind",
+    "Lead",
     "LineChange",
     "MailKind",
     "MailTime",
+    "MeasureGroup",
     "Noun",
     "Operator",
     "PartKind",
@@ -89,6 +101,7 @@ __all__ = [
     "SiteFileKind",
     "SiteKind",
     "SourceDocument",
+    "Statistic",
     "Subject",
     "TableForm",
     "TodoEventKind",

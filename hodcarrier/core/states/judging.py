@@ -69,3 +69,34 @@ class SourceDocument(StrEnum):
     PAGE = "page"
     HEADERS = "headers"
     ROBOTS = "robots.txt"
+
+
+class MeasureGroup(StrEnum):
+    """What a measure of a benchmark is about."""
+
+    HEALTH = "health"
+    INDEXING = "indexing"
+    CONTENT = "content"
+    LINKS = "links"
+    SPEED = "speed"
+    HTTPS = "https"
+    DATA = "data"
+    MOBILE = "mobile"
+    LANGUAGES = "languages"
+
+
+class Statistic(StrEnum):
+    """How a measure is taken: a score of the run's summary, a share, a median, or a 90th percentile."""
+
+    SCORE = "score"
+    SHARE = "share"
+    MEDIAN = "median"
+    P90 = "p90"
+
+
+class Lead(StrEnum):
+    """How the own site stands to the best other one by a measure: ahead, behind, or without a difference that tells."""
+
+    AHEAD = "ahead"
+    BEHIND = "behind"
+    LEVEL = "level"

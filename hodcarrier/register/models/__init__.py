@@ -20,7 +20,7 @@ from hodcarrier.register.models.sites import (
 from hodcarrier.register.models.todo_things import RecurringTodo, TodoFile
 from hodcarrier.register.models.todos import Todo, TodoEvent, TodoFinding, TodoLink, TodoMail, TodoWatcher
 from hodcarrier.register.models.webhooks import Webhook, WebhookDelivery
-from hodcarrier.register.models.work import Benchmark, BenchmarkRound, Delivery, Feed, Report, SitemapFeed
+from hodcarrier.register.models.work import Benchmark, BenchmarkRound, BenchmarkSchedule, Delivery, Feed, Report, SitemapFeed
 
 __all__ = [
     "EXAMINED",
@@ -29,6 +29,7 @@ __all__ = [
     "Base",
     "Benchmark",
     "BenchmarkRound",
+    "BenchmarkSchedule",
     "ChangeCount",
     "Client",
     "ClientMember",

@@ -43,7 +43,7 @@ from hodcarrier.core.states import (
     ViewPlace,
 )
 from hodcarrier.core.stored import Format
-from hodcarrier.core.summary import RoundResult, RunChanges, RunSummary
+from hodcarrier.core.summary import RoundResult, RunChanges, RunSummary, SiteFigures
 
 
 class UtcTime(TypeDecorator[datetime]):
@@ -133,6 +133,7 @@ _COLUMNS: dict[Any, Any] = {
     RunSummary: Stored(summary.SUMMARY),
     RunChanges: Stored(summary.CHANGES),
     RoundResult: Stored(summary.ROUND),
+    SiteFigures: Stored(summary.FIGURES),
 }
 
 

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.states import Appearance, FileState, RunPurpose, RunState
-from hodcarrier.core.summary import RunChanges, RunSummary
+from hodcarrier.core.summary import RunChanges, RunSummary, SiteFigures
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.sites import Site
 
@@ -55,6 +55,7 @@ class Run(Base):
     health: Mapped[float | None]
     summary: Mapped[RunSummary | None] = mapped_column(deferred=True, deferred_group="detail")
     changes: Mapped[RunChanges | None] = mapped_column(deferred=True, deferred_group="detail")
+    site_figures: Mapped[SiteFigures | None] = mapped_column(deferred=True, deferred_group="detail")
     worker_id: Mapped[str | None] = mapped_column(String(120))
     lease_until: Mapped[datetime | None]
     attempts: Mapped[int] = mapped_column(default=0)

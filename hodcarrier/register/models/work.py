@@ -28,7 +28,20 @@ class Benchmark(Base):
     rate_per_s: Mapped[float] = mapped_column(default=5.0)
     created_at: Mapped[datetime]
     site: Mapped[Site] = relationship()
+    schedule: Mapped[BenchmarkSchedule | None] = relationship(cascade="all, delete-orphan", uselist=False)
     rounds: Mapped[list[BenchmarkRound]] = relationship(cascade="all, delete-orphan", order_by="BenchmarkRound.id")
+
+
+class BenchmarkSchedule(Base):
+    """When rounds of a benchmark begin by themselves."""
+
+    __tablename__ = "benchmark_schedule"
+    benchmark_id: Mapped[int] = mapped_column(ForeignKey("benchmark.id", ondelete="CASCADE"), primary_key=True)
+    rule: Mapped[str] = mapped_column(String(300))
+    at: Mapped[str] = mapped_column(String(8))
+    zone: Mapped[str] = mapped_column(String(60))
+    anchor: Mapped[datetime]
+    next_due_at: Mapped[datetime | None]
 
 
 class BenchmarkRound(Base):

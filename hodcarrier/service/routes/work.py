@@ -12,8 +12,16 @@ from hodcarrier.service.deps import Configured, Work
 from hodcarrier.service.guard import Asker, EventStream, Granted, serves
 from hodcarrier.service.readiness import why_not_working
 from hodcarrier.service.watching import SECONDS_MAX, changes
-from hodcarrier.usecases import alerts, benchmarks, desk, reports, views
-from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
+from hodcarrier.usecases import alerts, benchmark_setup, benchmarks, desk, reports, views
+from hodcarrier.wire.benchmarks import (
+    BenchmarkBody,
+    BenchmarkBrief,
+    BenchmarkChange,
+    BenchmarkOut,
+    RoundRow,
+    RoundSchedule,
+    RoundScheduleBody,
+)
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.reports import ReportBody, ReportOut
 from hodcarrier.wire.views import ViewBody, ViewOut
@@ -60,12 +68,37 @@ def list_benchmarks(work: Work) -> list[BenchmarkBrief]:
 
 @serves(router, "add_benchmark")
 def add_benchmark(body: BenchmarkBody, work: Work, member: Asker) -> BenchmarkBrief:
-    return benchmarks.add_benchmark(work, body, member)
+    return benchmark_setup.add_benchmark(work, body, member)
+
+
+@serves(router, "change_benchmark")
+def change_benchmark(benchmark_id: int, body: BenchmarkChange, work: Work, member: Asker) -> BenchmarkBrief:
+    return benchmark_setup.change_benchmark(work, benchmark_id, body, member)
+
+
+@serves(router, "remove_benchmark")
+def remove_benchmark(benchmark_id: int, work: Work, member: Asker) -> None:
+    benchmark_setup.remove_benchmark(work, benchmark_id, member)
+
+
+@serves(router, "set_round_schedule")
+def set_round_schedule(benchmark_id: int, body: RoundScheduleBody, work: Work, member: Asker) -> RoundSchedule:
+    return benchmark_setup.set_round_schedule(work, benchmark_id, body, member)
+
+
+@serves(router, "remove_round_schedule")
+def remove_round_schedule(benchmark_id: int, work: Work, member: Asker) -> None:
+    benchmark_setup.remove_round_schedule(work, benchmark_id, member)
 
 
 @serves(router, "get_benchmark")
 def get_benchmark(benchmark_id: int, work: Work) -> BenchmarkOut:
     return benchmarks.get_benchmark(work, benchmark_id)
+
+
+@serves(router, "get_benchmark_trend")
+def get_benchmark_trend(benchmark_id: int, work: Work, measure: str = "health") -> list[RoundRow]:
+    return benchmarks.get_benchmark_trend(work, benchmark_id, measure)
 
 
 @serves(router, "start_round")

@@ -1,7 +1,15 @@
 """Operations on the team's work: the desk, saved views, benchmarks, reports."""
 
 from hodcarrier.core.states import ViewPlace
-from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkOut
+from hodcarrier.wire.benchmarks import (
+    BenchmarkBody,
+    BenchmarkBrief,
+    BenchmarkChange,
+    BenchmarkOut,
+    RoundRow,
+    RoundSchedule,
+    RoundScheduleBody,
+)
 from hodcarrier.wire.changes import ChangesOut
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.operations.operation import Operation, Parameter
@@ -38,6 +46,34 @@ OPERATIONS = (
     Operation("list_benchmarks", "GET", "/benchmarks", "All benchmarks.", list[BenchmarkBrief]),
     Operation("add_benchmark", "POST", "/benchmarks", "Set up a benchmark.", BenchmarkBrief, BenchmarkBody, status=201),
     Operation("get_benchmark", "GET", "/benchmarks/{benchmark_id}", "The latest round of a benchmark.", BenchmarkOut),
+    Operation(
+        "change_benchmark",
+        "PATCH",
+        "/benchmarks/{benchmark_id}",
+        "Change the name, competitors or limits of a benchmark.",
+        BenchmarkBrief,
+        BenchmarkChange,
+    ),
+    Operation("remove_benchmark", "DELETE", "/benchmarks/{benchmark_id}", "Remove a benchmark with its rounds."),
+    Operation(
+        "set_round_schedule",
+        "PUT",
+        "/benchmarks/{benchmark_id}/schedule",
+        "Set when rounds of a benchmark begin by themselves.",
+        RoundSchedule,
+        RoundScheduleBody,
+    ),
+    Operation(
+        "remove_round_schedule", "DELETE", "/benchmarks/{benchmark_id}/schedule", "Let rounds begin only when somebody asks."
+    ),
+    Operation(
+        "get_benchmark_trend",
+        "GET",
+        "/benchmarks/{benchmark_id}/trend",
+        "A measure of every site over the rounds of a benchmark.",
+        list[RoundRow],
+        query=(Parameter("measure", str, "health"),),
+    ),
     Operation(
         "start_round", "POST", "/benchmarks/{benchmark_id}/rounds", "Run all sites of a benchmark now.", BenchmarkOut, status=202
     ),

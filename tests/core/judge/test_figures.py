@@ -8,7 +8,6 @@ from hypothesis import strategies as st
 
 from hodcarrier.core.errors import InvalidPlan
 from hodcarrier.core.facts.indexable import header_directives, is_noindex, why_not_indexable
-from hodcarrier.core.judge.benchmark import MEASURES, Measure, Standing, compare_sites, sentences, wilson
 from hodcarrier.core.judge.fingerprints import fingerprint
 from hodcarrier.core.judge.todos import add_working_days, default_due, judge
 from hodcarrier.core.judge.trend import assess
@@ -66,75 +65,6 @@ def test_slope_is_per_month() -> None:
 
 def test_runs_at_one_moment_have_no_slope() -> None:
     assert assess([(START, 1.0), (START, 2.0), (START, 3.0)]).state == "too few runs"
-
-
-@pytest.mark.parametrize(
-    ("hits", "total", "low", "high"),
-    [
-        (0, 0, 0.0, 1.0),
-        (0, 76, 0.0, 0.0481),
-        (0, 10, 0.0, 0.2775),
-        (5, 10, 0.2366, 0.7634),
-        (10, 10, 0.7225, 1.0),
-        (1, 100, 0.0018, 0.0545),
-    ],
-)
-def test_wilson(hits: int, total: int, low: float, high: float) -> None:
-    assert wilson(hits, total) == pytest.approx((low, high), abs=5e-4)
-    assert not total or wilson(hits, total)[0] <= hits / total <= wilson(hits, total)[1]
-
-
-@given(st.integers(1, 5000).flatmap(lambda n: st.tuples(st.integers(0, n), st.just(n))))
-def test_wilson_holds_the_share(case: tuple[int, int]) -> None:
-    hits, total = case
-    low, high = wilson(hits, total)
-    assert 0 <= low <= hits / total + 1e-12 <= high + 1e-9 <= 1 + 1e-8
-
-
-UP, DOWN = Measure("health", "Health", "points", True), Measure("slow", "Slowness", "ms", False)
-
-
-def test_ranks_and_gaps() -> None:
-    rows = compare_sites(
-        [{"health": 80, "slow": 300}, {"health": 90, "slow": 500}, {"health": 80, "slow": None}], measures=[UP, DOWN]
-    )
-    assert rows[0].ranks == (2, 1, 2)
-    assert rows[0].gap_to_best == -10
-    assert rows[0].gap_to_median == -5
-    assert rows[1].ranks == (1, 2, None)
-    assert rows[1].gap_to_best == 200
-
-
-def test_a_site_of_which_too_little_was_examined_takes_no_rank() -> None:
-    figures = [{"health": 80, "slow": 300}, {"health": 98, "slow": 100}, {"health": 70, "slow": 400}]
-    up, down = compare_sites(figures, measures=[UP, DOWN], unranked=[1])
-    assert up.values == (80, 98, 70) and up.ranks == (1, None, 2) and up.gap_to_best == 10
-    assert down.ranks == (1, None, 2)
-    said = sentences([up, down], ["own.example", "blocked.example", "other.example"])
-    assert not said.trail and "blocked.example" not in " ".join(said.lead)
-    own = compare_sites(figures, measures=[UP], unranked=[0])[0]
-    assert own.ranks == (None, 1, 2) and own.gap_to_best is None
-    assert sentences([own], ["own.example", "a", "b"]) == Standing()
-
-
-def test_a_measure_of_one_site_alone_is_no_comparison() -> None:
-    assert compare_sites([{"health": 80}, {"health": None}], measures=[UP]) == []
-
-
-def test_sentences_say_who_leads() -> None:
-    rows = compare_sites([{"health": 80, "slow": 300}, {"health": 90, "slow": 500}], measures=[UP, DOWN])
-    said = sentences(rows, ["own.example", "other.example"])
-    assert said.lead == ["Slowness: 300 ms, ahead of other.example at 500 ms."]
-    assert said.close_first == ["Health: 80.0, behind other.example at 90.0."]
-
-
-def test_equal_sites_neither_lead_nor_trail() -> None:
-    said = sentences(compare_sites([{"health": 80}, {"health": 80}], measures=[UP]), ["a", "b"])
-    assert said == Standing()
-
-
-def test_measures_have_ids_of_their_own() -> None:
-    assert len({m.id for m in MEASURES}) == len(MEASURES)
 
 
 @pytest.mark.parametrize(
@@ -297,11 +227,3 @@ def test_why_a_page_cannot_be_indexed(state: str, status: int | None, expected: 
 )
 def test_canonical_from_header(value: str, expected: str) -> None:
     assert canonical_from_header([value], "https://a.example/") == expected
-
-
-def test_the_three_widest_gaps_are_to_be_closed_first() -> None:
-    measures = [Measure(f"m{n}", f"Measure {n}", "points", True) for n in range(5)]
-    own, other = {f"m{n}": 80.0 for n in range(5)}, {f"m{n}": 81.0 + n for n in range(5)}
-    said = sentences(compare_sites([own, other], measures=measures), ["own.example", "other.example"])
-    assert len(said.trail) == 5 and said.close_first == said.trail[:3]
-    assert said.trail[0].startswith("Measure 4: 80.0")

@@ -1,9 +1,12 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { ifMatch, service } from "../service";
 import type {
+  BenchmarkBody,
+  BenchmarkChange,
   DueSpan,
   Priority,
   RecurringBody,
+  RoundScheduleBody,
   Severity,
   TodoBody,
   TodoChange,
@@ -186,6 +189,37 @@ export const benchmarks = {
       queryFn: () => service.GET("/api/v1/benchmarks/{benchmark_id}", { params: { path: { benchmark_id: id } } }),
       refetchInterval: WHILE_A_ROUND_RUNS_MS,
     }),
+  /** A measure of every site over the rounds. */
+  trend: (benchmark_id: number, measure: string, rounds: number) =>
+    queryOptions({
+      queryKey: [...KEYS.benchmarks, benchmark_id, "trend", measure, rounds],
+      queryFn: () =>
+        service.GET("/api/v1/benchmarks/{benchmark_id}/trend", {
+          params: { path: { benchmark_id }, query: { measure } },
+        }),
+    }),
+  add: () => ({
+    send: (body: BenchmarkBody) => service.POST("/api/v1/benchmarks", { body }),
+    touches: [KEYS.benchmarks],
+  }),
+  change: (benchmark_id: number) => ({
+    send: (body: BenchmarkChange) =>
+      service.PATCH("/api/v1/benchmarks/{benchmark_id}", { params: { path: { benchmark_id } }, body }),
+    touches: [KEYS.benchmarks],
+  }),
+  remove: (benchmark_id: number) => ({
+    send: () => service.DELETE("/api/v1/benchmarks/{benchmark_id}", { params: { path: { benchmark_id } } }),
+    touches: [KEYS.benchmarks],
+  }),
+  setSchedule: (benchmark_id: number) => ({
+    send: (body: RoundScheduleBody) =>
+      service.PUT("/api/v1/benchmarks/{benchmark_id}/schedule", { params: { path: { benchmark_id } }, body }),
+    touches: [KEYS.benchmarks],
+  }),
+  removeSchedule: (benchmark_id: number) => ({
+    send: () => service.DELETE("/api/v1/benchmarks/{benchmark_id}/schedule", { params: { path: { benchmark_id } } }),
+    touches: [KEYS.benchmarks],
+  }),
   start: (id: number) => ({
     send: () => service.POST("/api/v1/benchmarks/{benchmark_id}/rounds", { params: { path: { benchmark_id: id } } }),
     touches: [KEYS.benchmarks, KEYS.desk],

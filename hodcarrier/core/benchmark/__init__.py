@@ -1,0 +1,1 @@
+"""One site against its competitors: what is measured, how sure it is, who stands where."""
