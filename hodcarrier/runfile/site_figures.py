@@ -43,6 +43,8 @@ def site_figures(run: RunFile) -> SiteFigures:
 
     taken = {}
     for measure in MEASURES:
+        if sampled and measure.needs_whole:
+            continue
         if measure.statistic == Statistic.SCORE:
             found = _score(summary, measure, held[measure.of])
         elif measure.statistic == Statistic.SHARE:

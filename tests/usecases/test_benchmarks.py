@@ -89,6 +89,7 @@ def test_a_part_of_a_site_has_intervals(office: Office, made: int) -> None:
     found = play(office, made, shop("", 8, 3), shop(OTHER, 6, 6), end="pages")
     described = next(row for row in found.rows if row.id == "description_ratio")
     assert found.sampled == [True, True]
+    assert not {row.id for row in found.rows} & {"unlinked_ratio", "depth_p90", "title_unique_ratio"}, "a part cannot tell"
     (low, high), _ = described.intervals
     assert low < 44.4 < high and described.lead == Lead.LEVEL, "nine pages and seven are too few to tell"
     shares = next(row for row in found.shares if row.check == "desc-missing")

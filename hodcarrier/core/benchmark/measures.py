@@ -23,7 +23,8 @@ class Measure:
     """A figure that sites are compared by. A difference below ``resolution``, in its ``unit``, is no difference.
 
     A share counts, of the rows of a list (``of``) that meet ``among``, those that meet ``where`` too; a median or percentile is of a ``column`` of
-    them. A score comes from the run's summary: health, or that of an ``area``.
+    them. A score comes from the run's summary: health, or that of an ``area``. What only the whole site can tell ``needs_whole``: of a part, pages far from
+    the start, links to a page, and pages like it are missing.
     """
 
     id: str
@@ -38,12 +39,21 @@ class Measure:
     where: str = ""
     column: str = ""
     area: Area | None = None
+    needs_whole: bool = False
 
 
 def _share(
-    key: str, name: str, group: MeasureGroup, where: str, among: str = DOCUMENTS, *, good: bool = True, of: InventoryKind = _PAGE
+    key: str,
+    name: str,
+    group: MeasureGroup,
+    where: str,
+    among: str = DOCUMENTS,
+    *,
+    good: bool = True,
+    of: InventoryKind = _PAGE,
+    whole: bool = False,
 ) -> Measure:
-    return Measure(key, name, group, "%", good, 1.0, of=of, among=among, where=where)
+    return Measure(key, name, group, "%", good, 1.0, of=of, among=among, where=where, needs_whole=whole)
 
 
 def _figure(
@@ -58,9 +68,10 @@ def _figure(
     good: bool = False,
     of: InventoryKind = _PAGE,
     p90: bool = False,
+    whole: bool = False,
 ) -> Measure:
     statistic = Statistic.P90 if p90 else Statistic.MEDIAN
-    return Measure(key, name, group, unit, good, least, statistic, of, among, column=column)
+    return Measure(key, name, group, unit, good, least, statistic, of, among, column=column, needs_whole=whole)
 
 
 _HEALTH, _INDEX, _CONTENT, _LINKS = MeasureGroup.HEALTH, MeasureGroup.INDEXING, MeasureGroup.CONTENT, MeasureGroup.LINKS
@@ -75,19 +86,19 @@ MEASURES: tuple[Measure, ...] = (
     _share("error_ratio", "Pages that answer with an error", _INDEX, "status >= 400", KNOWN, good=False),
     _share("redirect_ratio", "URLs that redirect", _INDEX, "status >= 300 and status < 400", "state = done", good=False),
     _share("canonical_ratio", "Pages with a canonical", _INDEX, "canonical is not empty"),
-    _share("title_unique_ratio", "Titles no other page has", _CONTENT, "title_copies <= 1", "indexable and title is not empty"),
+    _share("title_unique_ratio", "Titles no other page has", _CONTENT, "title_copies <= 1", "indexable and title is not empty", whole=True),
     _share("title_fits_ratio", "Titles shown whole in results", _CONTENT, "title_px <= 580", "indexable and title is not empty"),
     _share("description_ratio", "Pages with a meta description", _CONTENT, "description is not empty"),
-    _share("description_unique_ratio", "Descriptions no other page has", _CONTENT, "description_copies <= 1", "indexable and description is not empty"),
+    _share("description_unique_ratio", "Descriptions no other page has", _CONTENT, "description_copies <= 1", "indexable and description is not empty", whole=True),
     _share("h1_ratio", "Pages with an H1", _CONTENT, "h1 is not empty"),
     _share("alt_page_ratio", "Pages whose images all have alt text", _CONTENT, "images_without_alt = 0", f"{DOCUMENTS} and images > 0"),
     _share("thin_ratio", "Pages under 200 words", _CONTENT, "words < 200", "indexable", good=False),
-    _share("text_unique_ratio", "Texts no other page has", _CONTENT, "text_copies <= 1", "indexable and words > 0"),
+    _share("text_unique_ratio", "Texts no other page has", _CONTENT, "text_copies <= 1", "indexable and words > 0", whole=True),
     _figure("words_median", "Words in the main text, median", _CONTENT, "words", 10, "words", good=True),
-    _share("near_ratio", "Pages within three clicks", _LINKS, "depth <= 3", f"{DOCUMENTS} and depth is not empty"),
-    _figure("depth_p90", "Click depth, 90th percentile", _LINKS, "clicks", 1, "depth", p90=True),
-    _share("unlinked_ratio", "Indexable pages no link leads to", _LINKS, "inlinks = 0 and depth is empty", "indexable", good=False),
-    _figure("inlinks_median", "Pages that link to a page, median", _LINKS, "pages", 1, "inlinks", "indexable", good=True),
+    _share("near_ratio", "Pages within three clicks", _LINKS, "depth <= 3", f"{DOCUMENTS} and depth is not empty", whole=True),
+    _figure("depth_p90", "Click depth, 90th percentile", _LINKS, "clicks", 1, "depth", p90=True, whole=True),
+    _share("unlinked_ratio", "Indexable pages no link leads to", _LINKS, "inlinks = 0 and depth is empty", "indexable", good=False, whole=True),
+    _figure("inlinks_median", "Pages that link to a page, median", _LINKS, "pages", 1, "inlinks", "indexable", good=True, whole=True),
     _share("broken_link_ratio", "Links that lead to an error", _LINKS, "status >= 400 or failure is not empty", _CLICKED, good=False, of=_LINK),
     _share("redirect_link_ratio", "Internal links that are redirected", _LINKS, "status >= 300 and status < 400", f"{_CLICKED} and target_is = page", good=False, of=_LINK),
     _share("anchor_text_ratio", "Links with a text", _LINKS, "text is not empty", _CLICKED, of=_LINK),
