@@ -47,6 +47,8 @@ from tests.e2e.conftest import Command
         ("trend tidewrack --figure severity.critical", "Low is good"),
         ("benchmark list", "harbour-and-hitch.example"),
         ("benchmark show Tidewrack", "Time to first byte"),
+        ("benchmark show Ardmoor", "structured data"),
+        ("benchmark trend Tidewrack --measure thin_ratio", "Our rank"),
         ("metric list tidewrack", "Ranking keywords"),
         ("report list", "Ardmoor Seed Library"),
         ("member list", "Oona Featherby"),

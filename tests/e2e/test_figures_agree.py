@@ -207,7 +207,7 @@ def check_benchmark(desk: Hodcarrier, site: SiteOut) -> None:
         assert found.audit_health == site.health and found.rounds == brief.rounds
         health = next(r for r in found.rows if r.id == "health")
         assert (brief.rank, found.rank_history[-1].ranks[0]) == (health.ranks[0], health.ranks[0])
-        assert [shown(h) for h in found.rank_history[-1].health] == [shown(v) for v in health.values]
+        assert [shown(h) for h in found.rank_history[-1].values] == [shown(v) for v in health.values]
         for row in found.rows:
             own = row.values[0]
             if own is not None and row.gap_to_best is not None:
