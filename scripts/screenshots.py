@@ -69,7 +69,7 @@ def pages(address: str, cookies: httpx.Cookies) -> dict[str, str]:
         "page": "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F",
         "todos": "/todos",
         "todo": f"/todos/{todo}",
-        "benchmark": "/benchmarks/1",
+        "benchmark": "/benchmarks/3",
         "report": f"/reports/{report}",
         "team": "/team",
     }

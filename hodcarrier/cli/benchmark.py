@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import argparse
 from collections.abc import Sequence
+from pathlib import Path
 from typing import Any
 
 from hodcarrier.cli.output import emit, err, out
-from hodcarrier.cli.service import called, connect, find_site, noun, show, verb
+from hodcarrier.cli.service import called, connect, find_site, noun, save_file, show, table_form_of, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import NotFound
 from hodcarrier.core.states import Lead
@@ -38,6 +39,12 @@ def add_parser(commands: Any) -> None:
     verb(verbs, "list", "all benchmarks", run_list)
     shown = verb(verbs, "show", "the latest round: measures, ranks, gaps", run_show)
     shown.add_argument("name", help="name or id")
+    shown.add_argument(
+        "--save",
+        type=Path,
+        metavar="FILE",
+        help="write it to a file that ends in .csv, .xlsx (with checks and what they have) or .jsonl",
+    )
     added = verb(verbs, "add", "set one up", run_add)
     added.add_argument("name")
     added.add_argument("site")
@@ -86,6 +93,8 @@ def run_show(args: argparse.Namespace) -> int:
     """Print the latest round."""
     with connect(args) as desk:
         found = desk.get_benchmark(_find(desk, args.name).id)
+        if args.save:
+            return save_file(args.save, desk.export_benchmark(found.id, table_form_of(args.save)))
     if args.format == "json":
         return show(args, found, COLUMNS)
     if not found.rows:

@@ -234,6 +234,7 @@ PERMISSIONS: dict[str, Permission] = {
     "list_benchmarks": STAFF,
     "get_benchmark": STAFF,
     "get_benchmark_trend": STAFF,
+    "export_benchmark": STAFF,
     "add_benchmark": ANALYSTS,
     "change_benchmark": ANALYSTS,
     "remove_benchmark": LEADS,

@@ -125,6 +125,7 @@ BAD = [
     ("trend tidewrack --from 2026-11-02 --to 2026-11-01", 2, "before"),
     ("benchmark show Nobody", 3, "no one benchmark"),
     ("benchmark trend Tidewrack --measure charm", 2, "no measure"),
+    ("benchmark show Tidewrack --save {folder}/b.pdf", 2, ".xlsx"),
     ("benchmark schedule Tidewrack sometimes", 2, "sometimes"),
     ("benchmark edit Tidewrack --max-pages 0", 2, "pages_max"),
     ("run start ardmoor --user-agent own", 1, "use this user agent already"),

@@ -15,6 +15,7 @@ from hodcarrier.core.states import Lead, RunPurpose, Statistic
 from hodcarrier.core.summary import ROUND, SUMMARY
 from hodcarrier.core.words import as_shown
 from hodcarrier.register.models import Member
+from hodcarrier.report.benchmark_book import check_table, measure_table, missing_table
 from hodcarrier.usecases import benchmark_setup, benchmarks, clients, inventory, runs, sites
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkChange, BenchmarkOut, RoundScheduleBody
 from hodcarrier.wire.clients import ClientChange
@@ -94,6 +95,22 @@ def test_a_part_of_a_site_has_intervals(office: Office, made: int) -> None:
     assert low < 44.4 < high and described.lead == Lead.LEVEL, "nine pages and seven are too few to tell"
     shares = next(row for row in found.shares if row.check == "desc-missing")
     assert shares.shares[0] is not None and shares.shares[0][1] < shares.shares[0][0] < shares.shares[0][2]
+
+
+def test_a_round_as_tables(office: Office, made: int) -> None:
+    found = play(office, made, shop("", 8, 3), shop(OTHER, 6, 6), end="pages")
+    heads, fields, rows = measure_table(found)
+    described = next(row for row in rows if row["measure"] == "Pages with a meta description")
+    assert set(described) == set(fields) == set(heads)
+    assert (described["shop.example"], described["rank shop.example"], described["lead"]) == (44.4, 1, "level")
+    assert described["shop.example low"] < 44.4 < described["shop.example high"]
+    _, fields, rows = check_table(found)
+    missed = next(row for row in rows if row["check"] == "desc-missing")
+    assert set(missed) == set(fields) and 0 < missed["shop.example"] < 100
+    _, _, rows = missing_table(found)
+    assert [dict(row) for row in rows] == [
+        {"kind": m.kind, "name": m.name, "shop.example": m.pages[0], "other.example": m.pages[1]} for m in found.missing
+    ]
 
 
 def test_a_measure_is_followed_from_round_to_round(office: Office, made: int) -> None:

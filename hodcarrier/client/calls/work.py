@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
-from hodcarrier.core.states import ViewPlace
+from hodcarrier.core.states import TableForm, ViewPlace
 from hodcarrier.wire.benchmarks import (
     BenchmarkBody,
     BenchmarkBrief,
@@ -80,6 +80,11 @@ class Work(SyncCalls):
     def get_benchmark_trend(self, benchmark_id: int, measure: str = "health") -> list[RoundRow]:
         """A measure of every site over the rounds of a benchmark."""
         found: list[RoundRow] = self._call("get_benchmark_trend", {"benchmark_id": benchmark_id}, query={"measure": measure})
+        return found
+
+    def export_benchmark(self, benchmark_id: int, form: TableForm = TableForm.XLSX) -> bytes:
+        """The measures of the latest round as a table; as a workbook with failing checks and what competitors have too."""
+        found: bytes = self._call("export_benchmark", {"benchmark_id": benchmark_id}, query={"form": form})
         return found
 
     def start_round(self, benchmark_id: int) -> BenchmarkOut:
@@ -177,6 +182,11 @@ class AsyncWork(AsyncCalls):
         found: list[RoundRow] = await self._call(
             "get_benchmark_trend", {"benchmark_id": benchmark_id}, query={"measure": measure}
         )
+        return found
+
+    async def export_benchmark(self, benchmark_id: int, form: TableForm = TableForm.XLSX) -> bytes:
+        """The measures of the latest round as a table; as a workbook with failing checks and what competitors have too."""
+        found: bytes = await self._call("export_benchmark", {"benchmark_id": benchmark_id}, query={"form": form})
         return found
 
     async def start_round(self, benchmark_id: int) -> BenchmarkOut:

@@ -1,4 +1,4 @@
-"""Runs and comparisons as documents for other programs and other people."""
+"""Runs, comparisons and benchmarks as documents for other programs and other people."""
 
 from __future__ import annotations
 
@@ -12,6 +12,7 @@ from fastapi.responses import FileResponse, StreamingResponse
 from hodcarrier import __version__
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.states import Change, ExportForm, ExportOf, Severity, TableForm, WorklistForm
+from hodcarrier.report.benchmark_book import check_table, measure_table, missing_table
 from hodcarrier.report.findings_book import write_causes, write_findings
 from hodcarrier.report.tables import CAUSE_FIELDS, csv_parts, export_parts, json_lines, json_parts
 from hodcarrier.report.workbook import write_workbook
@@ -23,7 +24,7 @@ from hodcarrier.runfile.reader import RunFile
 from hodcarrier.service.deps import Work, actual_run
 from hodcarrier.service.guard import serves
 from hodcarrier.service.spooled import spooled
-from hodcarrier.usecases import comparisons
+from hodcarrier.usecases import benchmarks, comparisons
 from hodcarrier.usecases.worklists import worklist
 
 router = APIRouter()
@@ -142,4 +143,20 @@ def export_comparison(
         )
     return StreamingResponse(
         csv_parts(rows, fields) if form == TableForm.CSV else json_lines(rows), media_type=media_type, headers=headers
+    )
+
+
+@serves(router, "export_benchmark")
+def export_benchmark(benchmark_id: int, work: Work, form: TableForm = TableForm.XLSX) -> Response:
+    found = benchmarks.get_benchmark(work, benchmark_id)
+    media_type = TYPES[ExportForm(form)]
+    headers = {"Content-Disposition": f'attachment; filename="benchmark-{benchmark_id}.{form}"'}
+    measures = measure_table(found)
+    if form == TableForm.XLSX:
+        book = {"Measures": measures, "Failing checks": check_table(found), "What they have": missing_table(found)}
+        return spooled(lambda out: write_workbook(out, book), media_type, headers)
+    _, fields, rows = measures
+    plain = map(dict, rows)
+    return StreamingResponse(
+        csv_parts(plain, fields) if form == TableForm.CSV else json_lines(plain), media_type=media_type, headers=headers
     )

@@ -1,6 +1,6 @@
 """Operations on the team's work: the desk, saved views, benchmarks, reports."""
 
-from hodcarrier.core.states import ViewPlace
+from hodcarrier.core.states import TableForm, ViewPlace
 from hodcarrier.wire.benchmarks import (
     BenchmarkBody,
     BenchmarkBrief,
@@ -73,6 +73,14 @@ OPERATIONS = (
         "A measure of every site over the rounds of a benchmark.",
         list[RoundRow],
         query=(Parameter("measure", str, "health"),),
+    ),
+    Operation(
+        "export_benchmark",
+        "GET",
+        "/benchmarks/{benchmark_id}/export",
+        "The measures of the latest round as a table; as a workbook with failing checks and what competitors have too.",
+        bytes,
+        query=(Parameter("form", TableForm, TableForm.XLSX),),
     ),
     Operation(
         "start_round", "POST", "/benchmarks/{benchmark_id}/rounds", "Run all sites of a benchmark now.", BenchmarkOut, status=202

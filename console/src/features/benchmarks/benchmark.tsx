@@ -6,6 +6,7 @@ import { useMay } from "../../api/hooks";
 import { benchmarks } from "../../api/queries/work";
 import type { Benchmark } from "../../api/types";
 import { count, day, moment, points } from "../../lib/words";
+import { Downloads } from "../../ui/downloads";
 import { Button, Card, Heading, LinkButton, Title } from "../../ui/parts";
 import { useState } from "react";
 import { Severity, severityRank } from "../../ui/signs";
@@ -40,6 +41,7 @@ function Content({ data }: { data: Benchmark }) {
           {data.at ? `Round of ${moment(data.at)}` : data.state} · {count(data.pages_max)} pages each at most,{" "}
           {count(data.rate_per_s)} requests a second · catalogue defaults
         </span>
+        {data.rows.length > 0 && <Downloads items={exportsOf(data.id)} />}
         <EditBenchmark data={data} />
         {may("start_round") && (
           <Button main disabled={data.state === "running" || start.isPending} onClick={() => start.mutate()}>
@@ -80,6 +82,13 @@ function Content({ data }: { data: Benchmark }) {
     </>
   );
 }
+
+const exportsOf = (id: number) =>
+  [
+    ["Excel workbook", "xlsx"],
+    ["Measures as CSV", "csv"],
+    ["Measures as JSON Lines", "jsonl"],
+  ].map(([label = "", form = ""]) => ({ label, href: `/api/v1/benchmarks/${id}/export?form=${form}` }));
 
 /** What was examined of each site, and the way to its run. */
 function Sites({ data }: { data: Benchmark }) {

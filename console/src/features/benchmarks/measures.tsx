@@ -103,6 +103,7 @@ function Figure({ row, at }: { row: Row; at: number }) {
 
 /** The distance to the best other site: a difference that does not tell is called level. */
 function Gap({ data, row }: { data: Benchmark; row: Row }) {
+  if (!row.lead) return <span className="text-ink-3">–</span>;
   if (row.lead === "level") return <span className="text-ink-3">level</span>;
   const to = behindLink(data, row);
   return (
