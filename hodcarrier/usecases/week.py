@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from datetime import UTC, date, datetime, time, timedelta
 
-from sqlalchemy import select
+from sqlalchemy import ColumnElement, select
 from sqlalchemy.orm import Session, joinedload
 
 from hodcarrier.core.errors import InvalidInput, InvalidSchedule
 from hodcarrier.core.schedule import read_recurrence
 from hodcarrier.core.states import IN_LINE, RunPurpose
-from hodcarrier.register.models import Client, Run, Schedule, Site, SiteState
+from hodcarrier.register.models import Benchmark, BenchmarkSchedule, Client, Run, Schedule, Site, SiteState
 from hodcarrier.usecases.run_brief import BRIEF
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.week import BlackoutDay, WeekOut, WeekRun
@@ -69,6 +69,7 @@ def get_week(work: Workspace, start: date | None = None, days: int = 7, client_i
         lasted = _lasted(session, [done for _, done in schedules])
         for schedule, done in schedules:
             runs += _planned(schedule, max(begins, now), ends, lasted.get(done))
+        runs += _planned_rounds(session, max(begins, now), ends, of_client)
         blackout = _blackout(session, first, days, client_id)
     runs.sort(key=lambda run: (run.at, run.host))
     return WeekOut(start=first, days=days, now=now, runs=runs, blackout=blackout)
@@ -87,20 +88,8 @@ def _lasted(session: Session, run_ids: Sequence[str | None]) -> dict[str | None,
 def _planned(schedule: Schedule, after: datetime, ends: datetime, minutes: float | None) -> Iterator[WeekRun]:
     """When a schedule starts runs between two moments. One that cannot be kept plans none."""
     site = schedule.site
-    blackout = [date.fromisoformat(day) for day in site.client.blackout_days]
     moments = [schedule.retry_at] if schedule.retry_at is not None and after <= schedule.retry_at < ends else []
-    try:
-        recurrence = read_recurrence(schedule.rule, schedule.at, schedule.zone, schedule.anchor)
-        # What is due already starts with the next look of the supervisor.
-        due = schedule.next_due_at
-        if due is not None and due < after:
-            due = recurrence.next_due(after, blackout)
-        while due is not None and due < ends:
-            moments.append(due)
-            due = recurrence.next_due(due, blackout)
-    except InvalidSchedule:
-        pass
-    for moment in moments:
+    for moment in [*moments, *_moments(schedule, site.client, after, ends)]:
         yield WeekRun(
             site_id=site.id,
             host=site.host,
@@ -111,6 +100,41 @@ def _planned(schedule: Schedule, after: datetime, ends: datetime, minutes: float
             retry=moment == schedule.retry_at,
             minutes=minutes,
         )
+
+
+def _planned_rounds(
+    session: Session, after: datetime, ends: datetime, of_client: Sequence[ColumnElement[bool]]
+) -> Iterator[WeekRun]:
+    """The runs of the rounds that benchmarks start by themselves between two moments."""
+    chosen = select(Benchmark).join(BenchmarkSchedule).join(Site, Site.id == Benchmark.site_id).where(*of_client)
+    loaded = chosen.options(joinedload(Benchmark.schedule), joinedload(Benchmark.site).joinedload(Site.client))
+    rows = session.scalars(loaded).all()
+    sites = {site for row in rows for site in (row.site_id, *row.competitor_ids)}
+    hosts = dict(session.execute(select(Site.id, Site.host).where(Site.id.in_(sites))).all()) if sites else {}
+    for row in rows:
+        client = row.site.client
+        for moment in _moments(row.schedule, client, after, ends) if row.schedule else ():
+            for site in (row.site_id, *row.competitor_ids):
+                if site in hosts:
+                    yield WeekRun(
+                        site_id=site, host=hosts[site], client_name=client.name, at=moment, scheduled=True, benchmark=True
+                    )
+
+
+def _moments(schedule: Schedule | BenchmarkSchedule, client: Client, after: datetime, ends: datetime) -> Iterator[datetime]:
+    """When a schedule falls due between two moments, but for the days that its client rules out. One that cannot be kept never does."""
+    blackout = [date.fromisoformat(day) for day in client.blackout_days]
+    try:
+        recurrence = read_recurrence(schedule.rule, schedule.at, schedule.zone, schedule.anchor)
+        # What is due already starts with the next look of the supervisor.
+        due = schedule.next_due_at
+        if due is not None and due < after:
+            due = recurrence.next_due(after, blackout)
+        while due is not None and due < ends:
+            yield due
+            due = recurrence.next_due(due, blackout)
+    except InvalidSchedule:
+        return
 
 
 def _blackout(session: Session, first: date, days: int, client_id: int | None) -> list[BlackoutDay]:

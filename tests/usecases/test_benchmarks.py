@@ -16,7 +16,7 @@ from hodcarrier.core.summary import ROUND, SUMMARY
 from hodcarrier.core.words import as_shown
 from hodcarrier.register.models import Member
 from hodcarrier.report.benchmark_book import check_table, measure_table, missing_table
-from hodcarrier.usecases import benchmark_setup, benchmarks, clients, inventory, runs, sites
+from hodcarrier.usecases import benchmark_setup, benchmarks, clients, inventory, runs, sites, week
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkChange, BenchmarkOut, RoundScheduleBody
 from hodcarrier.wire.clients import ClientChange
 from hodcarrier.wire.sites import SiteBody
@@ -127,6 +127,11 @@ def test_rounds_begin_by_themselves(office: Office, made: int) -> None:
     kept = benchmark_setup.set_round_schedule(office.work, made, RoundScheduleBody(rule="weekly:WE", at="03:00"), NOBODY)
     due = START.replace(day=4, hour=3, minute=0)
     assert kept.next_due_at == due and "Wednesday" in kept.words
+    planned = week.get_week(office.work).runs
+    assert [(run.host, run.at, run.benchmark, run.scheduled) for run in planned] == [
+        ("other.example", due, True, True),
+        ("shop.example", due, True, True),
+    ]
     assert benchmark_setup.start_due_rounds(office.at(due - timedelta(minutes=1))) == []
     assert benchmark_setup.start_due_rounds(office.at(due + timedelta(days=15))) == [made], "caught up with once"
     assert benchmark_setup.start_due_rounds(office.at(due + timedelta(days=15))) == []
