@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from contextlib import suppress
-from datetime import date, datetime
+from datetime import datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from hodcarrier.core.errors import Conflict, HodcarrierError, InvalidInput, InvalidSchedule, NotFound
-from hodcarrier.core.schedule import read_recurrence
+from hodcarrier.core.errors import Conflict, HodcarrierError, InvalidInput, NotFound
 from hodcarrier.core.states import ACTIVE_RUN, SiteKind
 from hodcarrier.register.models import Benchmark, BenchmarkSchedule, Member, Run, Site
 from hodcarrier.usecases.benchmarks import benchmark_brief, round_schedule_out, start_round_in
+from hodcarrier.usecases.schedules import first_time, next_time
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkChange, RoundSchedule, RoundScheduleBody
 
@@ -76,10 +76,7 @@ def set_round_schedule(work: Workspace, benchmark_id: int, body: RoundScheduleBo
     now = work.now()
     with work.session() as session:
         row = fetch(session, Benchmark, benchmark_id, "benchmark")
-        recurrence = read_recurrence(body.rule, body.at, body.zone, now)
-        due = recurrence.next_due(now, _blackout(row))
-        if due is None:
-            raise InvalidSchedule(f"“{body.rule}” names no day that is still to come.", "Give one that goes on.", "rule")
+        recurrence, due = first_time(body.rule, body.at, body.zone, row.site.client, now)
         schedule = row.schedule or BenchmarkSchedule(benchmark_id=row.id)
         schedule.rule, schedule.at, schedule.zone = recurrence.rule, f"{recurrence.at:%H:%M}", body.zone
         schedule.anchor, schedule.next_due_at = now, due
@@ -96,10 +93,6 @@ def remove_round_schedule(work: Workspace, benchmark_id: int, member: Member) ->
             raise NotFound(f"{row.name} has no schedule.", "There is nothing to remove.")
         session.delete(row.schedule)
         log(session, work.now(), member.id, "round schedule removed", row.name)
-
-
-def _blackout(row: Benchmark) -> list[date]:
-    return [date.fromisoformat(day) for day in row.site.client.blackout_days]
 
 
 def start_due_rounds(work: Workspace) -> list[int]:
@@ -128,7 +121,7 @@ def start_due_rounds(work: Workspace) -> list[int]:
 
 def _following(session: Session, now: datetime, schedule: BenchmarkSchedule, row: Benchmark) -> datetime | None:
     try:
-        return read_recurrence(schedule.rule, schedule.at, schedule.zone, schedule.anchor).next_due(now, _blackout(row))
+        return next_time(schedule, row.site.client, now)
     except HodcarrierError as problem:
         log(session, now, None, "round schedule set aside", f"{row.name}: {problem}")
         return None

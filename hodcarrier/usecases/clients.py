@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date
-
 from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session, joinedload, selectinload
 
@@ -132,8 +130,8 @@ def client_out(client: Client, health: dict[int, float | None]) -> ClientOut:
         tags=client.tags,
         note=client.note,
         colour=client.colour,
-        holidays=[date.fromisoformat(day) for day in client.holidays],
-        blackout_days=[date.fromisoformat(day) for day in client.blackout_days],
+        holidays=client.holiday_dates,
+        blackout_days=client.blackout_dates,
         targets=targets_of(client),
         member_ids=[each.id for each in client.members],
         approves=client.approves,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import date, datetime, time
+from datetime import datetime, time
 from typing import Any
 
 from sqlalchemy import select
@@ -137,7 +137,7 @@ def _next(now: datetime, site: Site, change: SiteChange) -> datetime | None:
         return None
     if change.schedule is None:
         return site.schedule.next_due_at if site.schedule is not None else None
-    blackout = [date.fromisoformat(day) for day in site.client.blackout_days]
+    blackout = site.client.blackout_dates
     return read_recurrence(change.schedule.rule, change.schedule.at, change.schedule.zone, now).next_due(now, blackout)
 
 

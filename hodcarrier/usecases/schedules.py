@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Collection
 from contextlib import suppress
-from datetime import date, datetime
+from datetime import datetime
 from functools import lru_cache
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from hodcarrier.core.errors import InvalidInput, InvalidSchedule, NotFound
-from hodcarrier.core.schedule import read_recurrence, short_rule
-from hodcarrier.register.models import Member, Schedule, Site
+from hodcarrier.core.schedule import Recurrence, read_recurrence, short_rule
+from hodcarrier.register.models import BenchmarkSchedule, Client, Member, Schedule, Site
 from hodcarrier.usecases.workspace import AnyRow, Workspace, fetch, log
 from hodcarrier.wire.schedules import ScheduleBody, ScheduleOut
 
@@ -45,8 +45,22 @@ def schedule_out(row: Schedule | AnyRow) -> ScheduleOut:
 
 def following(schedule: Schedule, now: datetime) -> datetime | None:
     """When a site is audited next, on a day that its client does not rule out. Raises :class:`InvalidSchedule` for a rule that can be kept no more."""
-    blackout = [date.fromisoformat(day) for day in schedule.site.client.blackout_days]
-    return read_recurrence(schedule.rule, schedule.at, schedule.zone, schedule.anchor).next_due(now, blackout)
+    return next_time(schedule, schedule.site.client, now)
+
+
+def next_time(schedule: Schedule | BenchmarkSchedule, client: Client, now: datetime) -> datetime | None:
+    """When a schedule falls due next, on a day that a client does not rule out. Raises :class:`InvalidSchedule` for a rule that can be kept no more."""
+    recurrence = read_recurrence(schedule.rule, schedule.at, schedule.zone, schedule.anchor)
+    return recurrence.next_due(now, client.blackout_dates)
+
+
+def first_time(rule: str, at: str, zone: str, client: Client, now: datetime) -> tuple[Recurrence, datetime]:
+    """A rule that somebody gives, and when it falls due first. Raises :class:`InvalidSchedule` for one that cannot be kept, or never does."""
+    recurrence = read_recurrence(rule, at, zone, now)
+    due = recurrence.next_due(now, client.blackout_dates)
+    if due is None:
+        raise InvalidSchedule(f"“{rule}” names no day that is still to come.", "Give one that goes on.", "rule")
+    return recurrence, due
 
 
 def plan_again(session: Session, now: datetime, site_ids: Collection[int]) -> None:
@@ -101,10 +115,7 @@ def set_schedule(work: Workspace, site_id: int, body: ScheduleBody, member: Memb
 def put_schedule(session: Session, now: datetime, site: Site, body: ScheduleBody) -> Schedule:
     """Give a site a schedule, in a transaction of its caller; one that was paused stays so. Raises :class:`InvalidSchedule` and
     :class:`InvalidInput`."""
-    recurrence = read_recurrence(body.rule, body.at, body.zone, now)
-    due = recurrence.next_due(now, [date.fromisoformat(day) for day in site.client.blackout_days])
-    if due is None:
-        raise InvalidSchedule(f"“{body.rule}” names no day that is still to come.", "Give one that goes on.", "rule")
+    recurrence, due = first_time(body.rule, body.at, body.zone, site.client, now)
     for address in body.mail_to:
         if "@" not in address.strip("@"):
             raise InvalidInput(f"“{address}” is not an e-mail address.", "Give one such as imke@agency.example.", "mail_to")

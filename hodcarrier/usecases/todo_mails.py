@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from datetime import date, datetime, timedelta
+from datetime import datetime, timedelta
 
 from sqlalchemy import select
 from sqlalchemy.dialects.sqlite import insert
@@ -108,7 +108,7 @@ def remind(work: Workspace) -> None:
             occasion = f"due {todo.due.isoformat()}"
             if todo.due < today:
                 kind = MailKind.OVERDUE
-            elif is_due_soon(todo.due, today, [date.fromisoformat(day) for day in todo.site.client.holidays]):
+            elif is_due_soon(todo.due, today, todo.site.client.holiday_dates):
                 kind = MailKind.DUE_SOON
             else:
                 continue

@@ -112,7 +112,7 @@ def _drafts(work: Workspace, body: TodoFields, groups: Sequence[Group], people: 
         for person in people:
             worker_for(session, site, person)
         taken = fingerprints_in_todos(session, site.id) if any(group.rows for group in groups) else {}
-        holidays = [date.fromisoformat(day) for day in site.client.holidays]
+        holidays = site.client.holiday_dates
         targets = targets_of(site.client)
         left = [(group, *_leave_out(group.rows, taken)) for group in groups]
         chosen = [(group, fresh, others) for group, fresh, others in left if fresh or not group.rows]

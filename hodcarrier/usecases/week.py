@@ -123,7 +123,7 @@ def _planned_rounds(
 
 def _moments(schedule: Schedule | BenchmarkSchedule, client: Client, after: datetime, ends: datetime) -> Iterator[datetime]:
     """When a schedule falls due between two moments, but for the days that its client rules out. One that cannot be kept never does."""
-    blackout = [date.fromisoformat(day) for day in client.blackout_days]
+    blackout = client.blackout_dates
     try:
         recurrence = read_recurrence(schedule.rule, schedule.at, schedule.zone, schedule.anchor)
         # What is due already starts with the next look of the supervisor.

@@ -39,6 +39,16 @@ class Client(Base):
     members: Mapped[list[Member]] = relationship(secondary="client_member", order_by="Member.name")
     sites: Mapped[list[Site]] = relationship(back_populates="client", cascade="all, delete-orphan", order_by="Site.id")
 
+    @property
+    def blackout_dates(self) -> list[date]:
+        """The days on which nothing starts by itself."""
+        return [date.fromisoformat(day) for day in self.blackout_days]
+
+    @property
+    def holiday_dates(self) -> list[date]:
+        """The days that are no working days."""
+        return [date.fromisoformat(day) for day in self.holidays]
+
 
 class ClientMember(Base):
     """Somebody who works for a client that not everybody at the agency may see. A client without any is open to all."""
