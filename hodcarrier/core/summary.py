@@ -328,4 +328,4 @@ def _lift_measures(values: dict[str, Any]) -> dict[str, Any]:
 
 
 FIGURES = Format(SiteFigures, "figures of a site")
-ROUND = Format(RoundResult, "benchmark round", 2, {0: lambda values: values, 1: _lift_measures})
+ROUND = Format(RoundResult, "benchmark round", 2, {1: _lift_measures})
