@@ -17,6 +17,8 @@ from hodcarrier.service.settings import Settings
 # A browser sends the head of a request at once; whoever takes longer holds a place for nothing.
 HEAD_S = 15.0
 CONNECTIONS_MAX = 512
+# What is being answered when the service is told to end may go on so long; whoever sends half a request would hold it for a minute.
+GRACE_S = 8
 # So many objects more than were given up, before the young ones are looked through: one request for the desk makes thousands.
 COLLECT_AFTER = 20_000
 TOO_SLOW = b"HTTP/1.1 408 Request Timeout\r\nconnection: close\r\ncontent-length: 0\r\n\r\n"
@@ -91,6 +93,7 @@ def server_options(settings: Settings) -> dict[str, Any]:
         "server_header": False,
         "http": PatientProtocol,
         "limit_concurrency": CONNECTIONS_MAX,
+        "timeout_graceful_shutdown": GRACE_S,
         "proxy_headers": True,
         "forwarded_allow_ips": settings.trusted_proxies,
     }

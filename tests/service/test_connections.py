@@ -87,3 +87,23 @@ def test_a_body_that_does_not_come_is_given_up(monkeypatch: pytest.MonkeyPatch) 
 @pytest.mark.parametrize(("trusted", "seen"), [("127.0.0.1", b"203.0.113.9"), ("10.0.0.1", b"127.0.0.1"), ("", b"127.0.0.1")])
 def test_only_named_proxies_say_where_a_request_comes_from(trusted: str, seen: bytes) -> None:
     assert served(GET + b"X-Forwarded-For: 203.0.113.9\r\n" + LAST, trusted_proxies=trusted).endswith(seen)
+
+
+def test_half_a_request_does_not_keep_a_service_that_is_told_to_end(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(connections, "GRACE_S", 0.1)
+
+    async def run() -> bytes:
+        server = uvicorn.Server(uvicorn.Config(answers, lifespan="off", **server_options(Settings(port=0))))
+        serving = asyncio.create_task(server.serve())
+        while not server.started:
+            await asyncio.sleep(0)
+        reader, writer = await asyncio.open_connection("127.0.0.1", server.servers[0].sockets[0].getsockname()[1])
+        writer.write(b"POST / HTTP/1.1\r\nHost: x\r\nContent-Length: 500\r\n\r\nhalf of it")
+        while not server.server_state.tasks:
+            await asyncio.sleep(0)
+        server.should_exit = True
+        async with asyncio.timeout(20):
+            await serving
+        return await reader.read()
+
+    assert b" 200 " not in asyncio.run(run())
