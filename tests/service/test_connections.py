@@ -104,6 +104,8 @@ def test_half_a_request_does_not_keep_a_service_that_is_told_to_end(monkeypatch:
         server.should_exit = True
         async with asyncio.timeout(20):
             await serving
-        return await reader.read()
+        said = await reader.read()
+        writer.close()
+        return said
 
     assert b" 200 " not in asyncio.run(run())
