@@ -32,7 +32,7 @@ def write_comparison(base: RunFile, head: RunFile, path: Path) -> None:
         db.executescript(
             f"PRAGMA journal_mode=OFF; PRAGMA application_id={APPLICATION_ID}; PRAGMA user_version={VERSION}; {TABLES}"
         )
-        alike, listed, differing, fates = _write_pages(db, comparing)
+        alike, listed, fates = _write_pages(db, comparing)
         happened = what_happened(comparing, fates)
         parts = parts_of(comparing)
         _write_parts(db, parts)
@@ -62,7 +62,7 @@ def write_comparison(base: RunFile, head: RunFile, path: Path) -> None:
             len(alike.groups),
             dict(listed),
             dict(Counter(part.kind for part in parts.parts)),
-            _sentence(base, head, differing, listed) or happened.sentence,
+            _sentence(db, base, head, listed) or happened.sentence,
             happened.events,
         )
         meta = {"figures": FIGURES.dump(figures), "catalogue": load().version, "revisions": revisions(base, head)}
@@ -73,11 +73,12 @@ def write_comparison(base: RunFile, head: RunFile, path: Path) -> None:
         db.close()
 
 
-def _sentence(base: RunFile, head: RunFile, differing: int, listed: Counter[ComparedList]) -> str:
+def _sentence(db: sqlite3.Connection, base: RunFile, head: RunFile, listed: Counter[ComparedList]) -> str:
     """What is said of two runs that appeared as different user agents; empty of others, where events say it."""
     one, other = base.plan.appearance, head.plan.appearance
     if one == other:
         return ""
+    differing = db.execute("SELECT count(DISTINCT url) FROM page_change WHERE role = ?", (PAGE,)).fetchone()[0]
     return served_headline(one, other, differing, listed[ComparedList.APPEARED], listed[ComparedList.GONE])
 
 
@@ -91,10 +92,10 @@ def _write_parts(db: sqlite3.Connection, parts: Parts) -> None:
     )
 
 
-def _write_pages(db: sqlite3.Connection, comparing: Comparing) -> tuple[AlikeChanges, Counter[ComparedList], int, Fates]:
-    """Write what became of pages, files and sitemap entries; gives the changes that are alike, how many URLs each list has, how many pages differ, and
-    the pages in groups by their fate."""
-    counts, alike, differing = Counter[ComparedList](), AlikeChanges(), 0
+def _write_pages(db: sqlite3.Connection, comparing: Comparing) -> tuple[AlikeChanges, Counter[ComparedList], Fates]:
+    """Write what became of pages, files and sitemap entries; gives the changes that are alike, how many URLs each list has, and the pages in
+    groups by their fate."""
+    counts, alike = Counter[ComparedList](), AlikeChanges()
     gathering = Gathering(comparing.base, comparing.head, (comparing.sights_base, comparing.sights_head))
 
     def note(role: int, url: str, facts: tuple[tuple[str, str, str], ...]) -> None:
@@ -104,12 +105,10 @@ def _write_pages(db: sqlite3.Connection, comparing: Comparing) -> tuple[AlikeCha
         )
 
     def listed() -> Iterator[tuple[ComparedList, str]]:
-        nonlocal differing
         for page in comparing.pages():
             if page.appeared or page.gone:
                 yield ComparedList.APPEARED if page.appeared else ComparedList.GONE, page.url
             gathering.add(page)
-            differing += bool(page.facts)
             note(PAGE, page.url, page.facts)
         for file in compare_files(comparing.base, comparing.head):
             if file.appeared or file.gone:
@@ -127,4 +126,4 @@ def _write_pages(db: sqlite3.Connection, comparing: Comparing) -> tuple[AlikeCha
         "INSERT INTO alike (id, place, role, field, removed, added, pages, url, base, head) VALUES (?,?,?,?,?,?,?,?,?,?)",
         ((g.id, place, g.role, g.field, g.removed, g.added, g.pages, g.url, g.base, g.head) for place, g in enumerate(groups, 1)),
     )
-    return alike, counts, differing, gathering.groups()
+    return alike, counts, gathering.groups()

@@ -147,15 +147,20 @@ def _side_by_side(base: Iterator[tuple[Any, ...]], head: Iterator[tuple[Any, ...
 
 def _pages(run: RunFile) -> Iterator[tuple[Any, ...]]:
     """All pages, by URL: the URL, the id and the state, then :data:`PAGE_FIELDS`."""
-    columns = Columns(run, InventoryKind.PAGE)
-    links = columns.figures("links_out")
-    known = np.isfinite(links)
-    links_of = dict(zip(columns.ids[known].tolist(), links[known].astype(int).tolist(), strict=True))
+    links_of = _links(run) if run.has_columns else {}
     rows = run.each(
         "SELECT i.url, i.id, i.state, i.status, r.url, i.title, i.description, i.h1, i.canonical, i.robots, i.words, i.template, i.why_not"
         " FROM inventory i LEFT JOIN address r ON r.id = i.redirect_id WHERE i.role = 0 ORDER BY i.url"
     )
     return ((*row, links_of.get(row[1])) for row in rows)
+
+
+def _links(run: RunFile) -> dict[int, int]:
+    """How many pages of the site each page links to, by id."""
+    columns = Columns(run, InventoryKind.PAGE)
+    links = columns.figures("links_out")
+    known = np.isfinite(links)
+    return dict(zip(columns.ids[known].tolist(), links[known].astype(int).tolist(), strict=True))
 
 
 def _changed_facts(old: dict[str, Any], new: dict[str, Any]) -> Iterator[tuple[str, str, str]]:

@@ -12,7 +12,7 @@ from hodcarrier.core.errors import Conflict, HodcarrierError, InvalidInput, NotF
 from hodcarrier.core.states import ACTIVE_RUN, SiteKind
 from hodcarrier.register.models import Benchmark, BenchmarkSchedule, Member, Run, Site
 from hodcarrier.usecases.benchmarks import benchmark_brief, round_schedule_out, start_round_in
-from hodcarrier.usecases.schedules import first_time, next_time
+from hodcarrier.usecases.schedules import keep_rule, next_time
 from hodcarrier.usecases.workspace import Workspace, fetch, log, unless_taken
 from hodcarrier.wire.benchmarks import BenchmarkBody, BenchmarkBrief, BenchmarkChange, RoundSchedule, RoundScheduleBody
 
@@ -76,10 +76,8 @@ def set_round_schedule(work: Workspace, benchmark_id: int, body: RoundScheduleBo
     now = work.now()
     with work.session() as session:
         row = fetch(session, Benchmark, benchmark_id, "benchmark")
-        recurrence, due = first_time(body.rule, body.at, body.zone, row.site.client, now)
         schedule = row.schedule or BenchmarkSchedule(benchmark_id=row.id)
-        schedule.rule, schedule.at, schedule.zone = recurrence.rule, f"{recurrence.at:%H:%M}", body.zone
-        schedule.anchor, schedule.next_due_at = now, due
+        keep_rule(schedule, body.rule, body.at, body.zone, row.site.client, now)
         session.add(schedule)
         log(session, now, member.id, "round schedule set", row.name)
         return round_schedule_out(schedule)

@@ -10,7 +10,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session, undefer
 
 from hodcarrier.core.benchmark.intervals import wilson
-from hodcarrier.core.benchmark.measures import BY_ID
+from hodcarrier.core.benchmark.measures import BY_ID, MEASURES, Measure
 from hodcarrier.core.benchmark.ranking import RoundState, Row, compare_sites, missing, sentences
 from hodcarrier.core.catalogue import Subject, load
 from hodcarrier.core.errors import Conflict, InvalidInput
@@ -81,7 +81,7 @@ def benchmark_brief(session: Session, row: Benchmark) -> BenchmarkBrief:
     finished = _finished(session, row)
     rank = None
     if finished:
-        rank = next((r.ranks[0] for r in _rows(finished[-1][1]) if r.measure.id == "health"), None)
+        rank = next((r.ranks[0] for r in _rows(finished[-1][1], [BY_ID["health"]])), None)
     return BenchmarkBrief(
         id=row.id,
         name=row.name,
@@ -146,9 +146,11 @@ def _finished(session: Session, row: Benchmark) -> list[tuple[BenchmarkRound, Ro
     return found
 
 
-def _rows(result: RoundResult) -> list[Row]:
+def _rows(result: RoundResult, measures: Sequence[Measure] = MEASURES) -> list[Row]:
     """The measures of a round. A site of which too little could be examined is shown and takes no rank."""
-    return compare_sites(_figures(result), unranked=[i for i, site in enumerate(result.sites) if _is_thin(site)])
+    return compare_sites(
+        _figures(result), measures=measures, unranked=[i for i, site in enumerate(result.sites) if _is_thin(site)]
+    )
 
 
 def _figures(result: RoundResult) -> list[SiteFigures | None]:
@@ -236,7 +238,7 @@ def _history(finished: Sequence[tuple[BenchmarkRound, RoundResult]], measure: st
     wanted = [site.site_id for site in finished[-1][1].sites] if finished else []
     found = []
     for round_row, result in finished:
-        row = next((r for r in _rows(result) if r.measure.id == measure), None)
+        row = next(iter(_rows(result, [BY_ID[measure]])), None)
         taken = [site.figures.taken.get(measure) if site.figures else None for site in result.sites]
         values = [None if each is None else as_shown(each.value, BY_ID[measure].unit) for each in taken]
         places = {site.site_id: place for place, site in enumerate(result.sites)}

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import secrets
 from collections.abc import Sequence
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -19,7 +19,7 @@ from sqlalchemy.orm import Session, aliased
 from hodcarrier.core.errors import Conflict
 from hodcarrier.core.plan import Plan, plan_values, read_plan
 from hodcarrier.core.progress import Progress
-from hodcarrier.core.states import ACTIVE_RUN, CLAIMED_RUN, RunPurpose, RunState
+from hodcarrier.core.states import ACTIVE_RUN, CLAIMED_RUN, Appearance, RunPurpose, RunState
 from hodcarrier.register.models import Member, Run, RunProgress, Site
 from hodcarrier.usecases.profiles import judged_plan
 from hodcarrier.usecases.run_brief import BRIEF, run_brief
@@ -63,12 +63,14 @@ def queue_in(
     *,
     scheduled: bool = False,
     retry_of: str | None = None,
+    appearance: Appearance | None = None,
 ) -> RunBrief:
-    """Ask for a run in a transaction of the caller. Raises what :func:`queue_run` raises."""
+    """Ask for a run in a transaction of the caller, with another user agent than the plan's where one is given. Raises what :func:`queue_run` raises."""
     now = work.now()
     site = fetch(session, Site, site_id, "site")
     if site.archived:
         raise Conflict(f"{site.client.name} is archived, so {site.host} is not audited.", "Restore the client first.")
+    asked = _plan_for(site.plan, plan) if plan else judged_plan(site)
     run = Run(
         scheduled=scheduled,
         retry_of=retry_of,
@@ -76,13 +78,15 @@ def queue_in(
         site_id=site_id,
         state=RunState.QUEUED,
         purpose=purpose,
+        appearance=appearance,
         round_id=round_id,
-        plan=_plan_for(site.plan, plan) if plan else judged_plan(site),
+        plan=replace(asked, appearance=appearance) if appearance else asked,
         requested_at=at or now,
         clock_offset_s=(at - now).total_seconds() if at else 0.0,
     )
     activate(session, site, run)
-    log(session, now, member.id if member else None, "run queued", site.host)
+    subject = f"{site.host}, user agent {appearance}" if appearance else site.host
+    log(session, now, member.id if member else None, "run queued", subject)
     return run_brief(run)
 
 

@@ -11,8 +11,8 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from hodcarrier.core.errors import InvalidInput, InvalidSchedule, NotFound
-from hodcarrier.core.schedule import Recurrence, read_recurrence, short_rule
-from hodcarrier.register.models import BenchmarkSchedule, Client, Member, Schedule, Site
+from hodcarrier.core.schedule import read_recurrence, short_rule
+from hodcarrier.register.models import ByRule, Client, Member, Schedule, Site
 from hodcarrier.usecases.workspace import AnyRow, Workspace, fetch, log
 from hodcarrier.wire.schedules import ScheduleBody, ScheduleOut
 
@@ -48,19 +48,20 @@ def following(schedule: Schedule, now: datetime) -> datetime | None:
     return next_time(schedule, schedule.site.client, now)
 
 
-def next_time(schedule: Schedule | BenchmarkSchedule, client: Client, now: datetime) -> datetime | None:
+def next_time(schedule: ByRule, client: Client, now: datetime) -> datetime | None:
     """When a schedule falls due next, on a day that a client does not rule out. Raises :class:`InvalidSchedule` for a rule that can be kept no more."""
     recurrence = read_recurrence(schedule.rule, schedule.at, schedule.zone, schedule.anchor)
     return recurrence.next_due(now, client.blackout_dates)
 
 
-def first_time(rule: str, at: str, zone: str, client: Client, now: datetime) -> tuple[Recurrence, datetime]:
-    """A rule that somebody gives, and when it falls due first. Raises :class:`InvalidSchedule` for one that cannot be kept, or never does."""
+def keep_rule(row: ByRule, rule: str, at: str, zone: str, client: Client, now: datetime) -> None:
+    """Give a schedule the rule that somebody asks for. Raises :class:`InvalidSchedule` for one that cannot be kept, or never falls due."""
     recurrence = read_recurrence(rule, at, zone, now)
     due = recurrence.next_due(now, client.blackout_dates)
     if due is None:
         raise InvalidSchedule(f"“{rule}” names no day that is still to come.", "Give one that goes on.", "rule")
-    return recurrence, due
+    row.rule, row.at, row.zone, row.anchor = recurrence.rule, f"{recurrence.at:%H:%M}", zone, now
+    row.next_due_at = due
 
 
 def plan_again(session: Session, now: datetime, site_ids: Collection[int]) -> None:
@@ -115,13 +116,12 @@ def set_schedule(work: Workspace, site_id: int, body: ScheduleBody, member: Memb
 def put_schedule(session: Session, now: datetime, site: Site, body: ScheduleBody) -> Schedule:
     """Give a site a schedule, in a transaction of its caller; one that was paused stays so. Raises :class:`InvalidSchedule` and
     :class:`InvalidInput`."""
-    recurrence, due = first_time(body.rule, body.at, body.zone, site.client, now)
+    row = site.schedule or Schedule(site_id=site.id, mail_to=[])
+    keep_rule(row, body.rule, body.at, body.zone, site.client, now)
     for address in body.mail_to:
         if "@" not in address.strip("@"):
             raise InvalidInput(f"“{address}” is not an e-mail address.", "Give one such as imke@agency.example.", "mail_to")
-    row = site.schedule or Schedule(site_id=site.id, mail_to=[])
-    row.rule, row.at, row.zone, row.anchor = recurrence.rule, f"{recurrence.at:%H:%M}", body.zone, now
-    row.next_due_at, row.mail_to = due, body.mail_to
+    row.mail_to = body.mail_to
     row.retry_at = row.retry_of = None
     session.add(row)
     session.flush()

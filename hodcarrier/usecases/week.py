@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session, joinedload
 from hodcarrier.core.errors import InvalidInput, InvalidSchedule
 from hodcarrier.core.schedule import read_recurrence
 from hodcarrier.core.states import IN_LINE, RunPurpose
-from hodcarrier.register.models import Benchmark, BenchmarkSchedule, Client, Run, Schedule, Site, SiteState
+from hodcarrier.register.models import Benchmark, BenchmarkSchedule, ByRule, Client, Run, Schedule, Site, SiteState
 from hodcarrier.usecases.run_brief import BRIEF
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.week import BlackoutDay, WeekOut, WeekRun
@@ -121,7 +121,7 @@ def _planned_rounds(
                     )
 
 
-def _moments(schedule: Schedule | BenchmarkSchedule, client: Client, after: datetime, ends: datetime) -> Iterator[datetime]:
+def _moments(schedule: ByRule, client: Client, after: datetime, ends: datetime) -> Iterator[datetime]:
     """When a schedule falls due between two moments, but for the days that its client rules out. One that cannot be kept never does."""
     blackout = client.blackout_dates
     try:

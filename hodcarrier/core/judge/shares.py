@@ -108,8 +108,8 @@ class Steps:
         units = [above * (unit // below) for above, below in ratios]
         orders = [factorial(size) * factorial(n - size - 1) for size in range(n)]
         found = [0] * n
-        for subset in range(1 << n):
-            order = orders[subset.bit_count()] if subset.bit_count() < n else 0
+        for subset in range((1 << n) - 1):
+            order = orders[subset.bit_count()]
             for event in range(n):
                 if not subset >> event & 1:
                     found[event] += order * (units[subset | 1 << event] - units[subset])
@@ -141,9 +141,8 @@ class Steps:
 
 def _there(comes: Counts, goes: Counts, happened: Flags) -> Flags:
     """Which pages there are once these events have happened; of several rows of events, a row each."""
-    by_event = np.concatenate(
-        [happened, np.zeros((*happened.shape[:-1], 1), dtype=bool)], axis=-1
-    )  # the last one is where STAYS points
+    never = np.zeros((*happened.shape[:-1], 1), dtype=bool)  # where STAYS points
+    by_event = np.concatenate([happened, never], axis=-1)
     there: Flags = ((comes == STAYS) | by_event[..., comes]) & ~by_event[..., goes]
     return there
 

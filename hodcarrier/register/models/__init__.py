@@ -6,6 +6,7 @@ from hodcarrier.register.models.changes import ChangeCount
 from hodcarrier.register.models.people import LogEntry, Member, PasswordLink, SavedView, SignIn, Token
 from hodcarrier.register.models.runs import EXAMINED, EXAMINED_OR_FAILED, Run, RunProgress, SiteState
 from hodcarrier.register.models.sites import (
+    ByRule,
     Client,
     ClientMember,
     Metric,
@@ -30,6 +31,7 @@ __all__ = [
     "Benchmark",
     "BenchmarkRound",
     "BenchmarkSchedule",
+    "ByRule",
     "ChangeCount",
     "Client",
     "ClientMember",

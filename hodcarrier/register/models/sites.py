@@ -121,16 +121,21 @@ class SiteAccess(Base):
     changed_at: Mapped[datetime]
 
 
-class Schedule(Base):
-    """When a site's runs are due, and who is told. While it is paused none is. One that failed is tried again once, at ``retry_at``."""
+class ByRule:
+    """What falls due by a rule: a recurrence at a time of day in a zone, counted from ``anchor``. One that can be kept no more is due never."""
 
-    __tablename__ = "schedule"
-    site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"), primary_key=True)
     rule: Mapped[str] = mapped_column(String(300))
     at: Mapped[str] = mapped_column(String(8))
     zone: Mapped[str] = mapped_column(String(60))
     anchor: Mapped[datetime]
     next_due_at: Mapped[datetime | None]
+
+
+class Schedule(ByRule, Base):
+    """When a site's runs are due, and who is told. While it is paused none is. One that failed is tried again once, at ``retry_at``."""
+
+    __tablename__ = "schedule"
+    site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"), primary_key=True)
     mail_to: Mapped[list[str]]
     paused_at: Mapped[datetime | None]
     retry_at: Mapped[datetime | None]

@@ -12,7 +12,7 @@ from hodcarrier.core.states import DeliveryState
 from hodcarrier.core.summary import RoundResult
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.people import Member
-from hodcarrier.register.models.sites import Client, Site
+from hodcarrier.register.models.sites import ByRule, Client, Site
 
 
 class Benchmark(Base):
@@ -32,16 +32,11 @@ class Benchmark(Base):
     rounds: Mapped[list[BenchmarkRound]] = relationship(cascade="all, delete-orphan", order_by="BenchmarkRound.id")
 
 
-class BenchmarkSchedule(Base):
+class BenchmarkSchedule(ByRule, Base):
     """When rounds of a benchmark begin by themselves."""
 
     __tablename__ = "benchmark_schedule"
     benchmark_id: Mapped[int] = mapped_column(ForeignKey("benchmark.id", ondelete="CASCADE"), primary_key=True)
-    rule: Mapped[str] = mapped_column(String(300))
-    at: Mapped[str] = mapped_column(String(8))
-    zone: Mapped[str] = mapped_column(String(60))
-    anchor: Mapped[datetime]
-    next_due_at: Mapped[datetime | None]
 
 
 class BenchmarkRound(Base):
