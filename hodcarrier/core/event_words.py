@@ -76,7 +76,7 @@ def served_headline(base: Appearance, head: Appearance, differing: int, appeared
         (gone, "is not reached", "are not reached"),
     )
     listed = ", ".join(f"{fill('{n:page}', {'n': n})} {single if n == 1 else many}" for n, single, many in counted if n)
-    return f"{other[0].upper()}{other[1:]} is served another site than {one}: {listed}."
+    return f"{other[0].upper()}{other[1:]} is served a different site from {one}: {listed}."
 
 
 def _path(origin: str, url: str) -> str:

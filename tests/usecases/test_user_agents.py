@@ -44,7 +44,7 @@ def test_what_phones_are_served_is_compared_with_the_latest_audit(office: Office
     assert run.plan is not None and "Mobile" in run.plan.user_agent
     found = comparisons.compare_runs(office.work, audit, run.id)
     assert found.sentence == (
-        "A phone browser is served another site than our own user agent: 2 pages differ, 2 pages are not reached."
+        "A phone browser is served a different site from our own user agent: 2 pages differ, 2 pages are not reached."
     )
     assert [(s.name, s.base, s.head) for s in found.settings] == [("appearance", "own", "phone")]
     front, lines = "https://shop.example/", "https://shop.example/1"

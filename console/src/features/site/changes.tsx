@@ -185,8 +185,8 @@ function Visitors({ data }: { data: Comparison }) {
   const [base, head] = [told.base, told.head].map((name) => VISITORS[name as keyof typeof VISITORS]);
   return (
     <p role="status" className="bg-accent-soft rounded-md px-3 py-1.5">
-      Two user agents are compared, {moment(data.base_at)} and {moment(data.head_at)}. New is what only {head} met;
-      fixed or gone what only {base} met. Changes of the site between the two times are among them.
+      Two user agents are compared, crawled {moment(data.base_at)} and {moment(data.head_at)}. New findings were met by{" "}
+      {head} alone, fixed and gone ones by {base} alone. What changed on the site in between is among them.
     </p>
   );
 }
