@@ -13,6 +13,7 @@ from typing import Any
 import hypothesis
 import pytest
 import structlog
+from argon2 import PasswordHasher
 from xdist.scheduler import LoadScopeScheduling
 
 # Commands are as wide as their terminal; tests have none, whatever the shell that starts them or their workers are told.
@@ -20,6 +21,7 @@ os.environ.pop("COLUMNS", None)
 
 from hodcarrier.client import Hodcarrier
 from hodcarrier.demo.scenario import PASSWORD, email_of
+from hodcarrier.usecases import passwords
 from hodcarrier.wire.members import SignInBody, TokenBody
 from tests.running import Service, free_ports, local_site, start_service  # noqa: F401
 
@@ -34,6 +36,9 @@ def logs_of_its_own() -> Iterator[None]:
 # How long an example takes says something of the machine, not of the code.
 hypothesis.settings.register_profile("untimed", deadline=None)
 hypothesis.settings.load_profile("untimed")
+# A hash that withstands guessing takes a fifth of a second of a core. What a service makes in a process of its own is one of those.
+passwords._hasher = PasswordHasher(time_cost=1, memory_cost=64, parallelism=1)
+
 WITH_DEMO = (
     "tests/console/",
     "tests/e2e/test_bad_commands.py",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from contextlib import closing
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -25,8 +26,11 @@ def open_register(path: Path) -> sessionmaker[Session]:
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
         engine = make_engine(path)
-        keep_copy(path, engine)
-        upgrade(engine)
+        now, head = _revisions(engine)
+        if now != head:
+            if now is not None:
+                _keep_copy(path, head)
+            upgrade(engine)
     except CommandError:
         raise Unavailable(
             f"The register {path} was written by a later release than this one.", "Start that release, or restore a backup."
@@ -116,21 +120,28 @@ def _config() -> Any:
     return config
 
 
-def keep_copy(path: Path, engine: Engine) -> Path | None:
-    """Copy a register that is about to be upgraded beside it, with the revision in its name; ``None`` when there is nothing to do."""
+def _revisions(engine: Engine) -> tuple[str | None, str | None]:
+    """Of which revision a register is, ``None`` where it is new, and of which it would be once upgraded."""
     from alembic.migration import MigrationContext
-    from alembic.script import ScriptDirectory
 
     with engine.connect().execution_options(reads=True) as connection:
         now = MigrationContext.configure(connection).get_current_revision()
-    head = ScriptDirectory.from_config(_config()).get_current_head()
-    if now is None or now == head:
-        return None
+    return now, _head()
+
+
+@cache
+def _head() -> str | None:
+    from alembic.script import ScriptDirectory
+
+    return ScriptDirectory.from_config(_config()).get_current_head()
+
+
+def _keep_copy(path: Path, head: str | None) -> None:
+    """Copy a register that is about to be upgraded beside it, with the revision that it will be of in its name."""
     copy = path.with_name(f"{path.stem}-before-{head}{path.suffix}")
     part = copy.with_suffix(".unfinished")
     copy_live(path, part)
     part.rename(copy)
-    return copy
 
 
 def copy_live(source: Path, target: Path) -> None:

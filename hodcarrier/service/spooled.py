@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from tempfile import SpooledTemporaryFile
 from typing import Any, BinaryIO
 
@@ -14,7 +14,17 @@ PART_BYTES = 64_000
 
 def spooled(write: Callable[[BinaryIO], None], media_type: str, headers: Mapping[str, str]) -> StreamingResponse:
     """What ``write`` writes, as an answer in parts."""
-    kept: Any = SpooledTemporaryFile(IN_MEMORY_BYTES)  # noqa: SIM115 (it is closed by the answer, once it is sent)
-    write(kept)
+    kept: Any = SpooledTemporaryFile(IN_MEMORY_BYTES)  # noqa: SIM115 (it is closed once it is sent)
+    try:
+        write(kept)
+    except BaseException:
+        kept.close()
+        raise
     kept.seek(0)
-    return StreamingResponse(iter(lambda: kept.read(PART_BYTES), b""), media_type=media_type, headers=dict(headers))
+    return StreamingResponse(_parts(kept), media_type=media_type, headers=dict(headers))
+
+
+def _parts(kept: Any) -> Iterator[bytes]:
+    with kept:
+        while part := kept.read(PART_BYTES):
+            yield part

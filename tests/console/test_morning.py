@@ -239,6 +239,7 @@ def test_who_is_invited_chooses_a_password_and_is_signed_in(
 
     view.get_by_role("button", name="Sign out").click()
     view.get_by_role("link", name="Forgotten your password?").click()
+    expect(view.get_by_role("heading", name="Forgotten password")).to_be_visible()  # until then, the form is that of signing in
     view.get_by_label("Email").fill("rosa@agency.example")
     view.get_by_role("button", name="Send link").click()
     expect(view.get_by_role("status")).to_contain_text("a mail with a link is on its way")

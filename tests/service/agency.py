@@ -11,7 +11,6 @@ from typing import Any
 
 import httpx
 
-from hodcarrier.audit.place import make_place
 from hodcarrier.core.catalogue import doc, page
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.states import Appearance, ExportForm, SiteKind, TokenScope
@@ -28,6 +27,7 @@ from hodcarrier.wire.reports import ReportBody
 from hodcarrier.wire.sites import SiteBody
 from hodcarrier.wire.todos import TodoBody
 from hodcarrier.wire.waivers import WaiverBody
+from tests.places import new_place
 from tests.usecases.conftest import START, KeptMail, Office
 
 PASSWORD = "long enough words"
@@ -116,7 +116,7 @@ def make_things(office: Office, name: str, fixer: int) -> Things:
 def make_agency(data: Path) -> Agency:
     """Make it in an empty folder."""
     mail = KeptMail()
-    work = make_place(data, "https://desk.example")
+    work = new_place(data)
     office = Office(work, mail, None)  # type: ignore[arg-type]
     people: dict[Role, int] = {}
     for role in (Role.OWNER, Role.LEAD, Role.ANALYST, Role.FIXER):

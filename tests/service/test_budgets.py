@@ -8,7 +8,6 @@ import pytest
 from sqlalchemy import event
 
 from bench.large_register import fill
-from hodcarrier.audit.place import make_place
 from hodcarrier.core.permissions import Role
 from hodcarrier.service.app import make_app
 from hodcarrier.service.settings import Settings
@@ -17,6 +16,7 @@ from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.members import MemberBody, TokenBody
 from hodcarrier.wire.operations import OPERATIONS
 from hodcarrier.wire.webhooks import WebhookBody
+from tests.places import new_place
 from tests.service.agency import NOWHERE, Agency, Things
 
 # Statements of one request, the one that finds out who asks included.
@@ -64,7 +64,7 @@ SMALL, LARGE = (4, 3, 20), (40, 6, 300)
 
 def agency_of(folder: Path, sites: int, runs: int, todos: int) -> Agency:
     """An agency that has so much of everything, and an owner."""
-    work = make_place(folder, "")
+    work = new_place(folder, "")
     owner = members.add_member(
         work, MemberBody(name="Olive", email="olive@agency.example", role=Role.OWNER, password="long enough words")
     )

@@ -10,7 +10,6 @@ from pathlib import Path
 
 import pytest
 
-from hodcarrier.audit.place import make_place
 from hodcarrier.core.catalogue import Sample
 from hodcarrier.core.plan import read_plan
 from hodcarrier.examine.examination import examine
@@ -21,6 +20,7 @@ from hodcarrier.usecases import clients, finishing, runs, sites
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.clients import ClientBody
 from hodcarrier.wire.sites import SiteBody, SiteOut
+from tests.places import new_place
 from tests.sample_site import crawl
 
 START = datetime(2026, 11, 3, 2, 4, tzinfo=UTC)
@@ -99,7 +99,7 @@ def office(tmp_path: Path) -> Office:
 def make_office(folder: Path) -> Office:
     """A workspace in a folder, with one client and one site."""
     mail = KeptMail()
-    work = replace(make_place(folder, "https://desk.example"), now=lambda: START)
+    work = replace(new_place(folder), now=lambda: START)
     client = clients.add_client(work, ClientBody(name="Rope & Sail"), None)
     site = sites.add_site(work, SiteBody(client_id=client.id, address="https://shop.example/"), None)
     return Office(work, mail, site)
