@@ -40,6 +40,7 @@ export const router = createBrowserRouter([
           { path: "page", ...later(async () => (await import("./features/site/page/screen")).PageScreen) },
           { path: "changes", ...later(async () => (await import("./features/site/changes")).ChangesScreen) },
           { path: "trend", ...later(async () => (await import("./features/site/trend")).TrendScreen) },
+          { path: "figures", ...later(async () => (await import("./features/figures/screen")).FiguresScreen) },
           { path: "plan", ...later(async () => (await import("./features/site/plan")).PlanScreen) },
         ],
       },

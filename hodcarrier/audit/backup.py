@@ -1,4 +1,4 @@
-"""Backups of a service's folder, made while it works: the register as it is at one moment, every run it knows, and the key.
+"""Backups of a service's folder, made while it works: the register and the figures as they are at one moment, every run it knows, and the key.
 
 A backup is a folder with the same files and a list of their SHA-256 digests. Run files never change once they are whole, so a further backup
 into the same folder copies new ones only.
@@ -16,8 +16,9 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 
-from hodcarrier.audit.place import KEY, REGISTER, RUNS, check_folder, hold_folder
+from hodcarrier.audit.place import FIGURES, KEY, REGISTER, RUNS, check_folder, hold_folder
 from hodcarrier.core.errors import InvalidInput, Unavailable
+from hodcarrier.figurefile.store import FigureStore
 from hodcarrier.register.database import copy_live
 from hodcarrier.runfile.store import LocalRunStore
 
@@ -43,7 +44,8 @@ def back_up(data: Path, target: Path, like: Path | None = None) -> Backed:
     if target.exists() and any(target.iterdir()) and not (target / LIST).is_file():
         raise InvalidInput(f"{target} holds something else.", "Name an empty folder, or one of an earlier backup.", "target")
     try:
-        (target / RUNS).mkdir(parents=True, exist_ok=True)
+        for folder in (RUNS, FIGURES):
+            (target / folder).mkdir(parents=True, exist_ok=True)
         target.chmod(0o700)
         known = _digests(target) if (target / LIST).is_file() else {}
         if like is not None and not known:
@@ -67,9 +69,12 @@ def back_up(data: Path, target: Path, like: Path | None = None) -> Backed:
                     copied += 1
             except FileNotFoundError:
                 continue  # it was removed, before this or meanwhile
-        for path in (target / RUNS).iterdir():
-            if f"{RUNS}/{path.name}" not in digests:
-                path.unlink()
+        for site_id in FigureStore(data / FIGURES).sites():
+            digests |= _copy_figures(data, target, site_id)
+        for folder in (RUNS, FIGURES):
+            for path in (target / folder).iterdir():
+                if f"{folder}/{path.name}" not in digests:
+                    path.unlink()
         fresh.replace(target / REGISTER)
         listed = {"made_at": datetime.now(UTC).isoformat(timespec="seconds"), "sha256": digests}
         part = target / (LIST + ".unfinished")
@@ -94,7 +99,8 @@ def restore(source: Path, data: Path) -> Backed:
     try:
         with hold_folder(data):
             data.chmod(0o700)
-            (data / RUNS).mkdir(exist_ok=True)
+            for folder in (RUNS, FIGURES):
+                (data / folder).mkdir(exist_ok=True)
             for name in sorted(names, key=lambda each: each == REGISTER):  # the register last: without it there is no service
                 _copy(source / name, data / name)
     except OSError as error:
@@ -131,6 +137,21 @@ def _copy_register(source: Path, folder: Path) -> Path:
         copy.execute("PRAGMA journal_mode=DELETE")
     part.chmod(0o600)
     return part
+
+
+def _copy_figures(data: Path, target: Path, site_id: int) -> dict[str, str]:
+    """The figures of a site as they are at one moment; nothing when the site was removed meanwhile."""
+    source = FigureStore(data / FIGURES).path(site_id)
+    kept = target / FIGURES / source.name
+    part = kept.with_suffix(".unfinished")
+    if not source.is_file():
+        return {}
+    copy_live(source, part)
+    with closing(sqlite3.connect(part)) as copy:
+        copy.execute("PRAGMA journal_mode=DELETE")
+    part.chmod(0o600)
+    part.replace(kept)
+    return {f"{FIGURES}/{kept.name}": _digest(kept)}
 
 
 def _share(like: Path, target: Path) -> dict[str, str]:

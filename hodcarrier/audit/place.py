@@ -11,13 +11,14 @@ from pathlib import Path
 from hodcarrier.audit.comparer import compare_where_fit
 from hodcarrier.audit.reviser import revise, revise_where_fit
 from hodcarrier.core.errors import InvalidInput, Unavailable
+from hodcarrier.figurefile.store import FigureStore
 from hodcarrier.register.database import connect_register, open_register
 from hodcarrier.register.vault import Vault
 from hodcarrier.runfile.store import LocalRunStore, try_lock
 from hodcarrier.usecases.workspace import Workspace
 
 # What a service keeps in its folder.
-REGISTER, RUNS, KEY = "register.sqlite", "runs", "access.key"
+REGISTER, RUNS, FIGURES, KEY = "register.sqlite", "runs", "figures", "access.key"
 
 
 @contextmanager
@@ -47,6 +48,7 @@ def make_place(data: Path, address: str) -> Workspace:
     return Workspace(
         register,
         store,
+        FigureStore(data / FIGURES),
         Vault(data / KEY),
         lambda: datetime.now(UTC),
         partial(compare_where_fit, store),
@@ -59,4 +61,5 @@ def open_place(data: Path) -> Workspace:
     """The workspace of a worker, in the folder of the service that started it."""
     register = connect_register(data / REGISTER)
     store = LocalRunStore(data / RUNS)
-    return Workspace(register, store, Vault(data / KEY), lambda: datetime.now(UTC), store.compare, partial(revise, store))
+    figures, now = FigureStore(data / FIGURES), lambda: datetime.now(UTC)
+    return Workspace(register, store, figures, Vault(data / KEY), now, store.compare, partial(revise, store))

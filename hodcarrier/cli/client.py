@@ -77,6 +77,9 @@ def add_parser(commands: Any) -> None:
         help="a day on which no audit starts automatically (repeat; replaces the list)",
     )
     edited.add_argument("--tag", action="append", help="a tag (repeat; replaces the tags)")
+    edited.add_argument(
+        "--brand", action="append", metavar="NAME", help="a name by which people look for it (repeat; replaces the names)"
+    )
     edited.add_argument("--note", help="what is agreed with the client, in Markdown; not shown to guests")
     edited.add_argument("--colour", metavar="#RRGGBB", help="the colour of its brand, for reports; empty for the agency's own")
     edited.add_argument("--owner", help="the member in charge; “none” for nobody")
@@ -195,6 +198,7 @@ def run_show(args: argparse.Namespace) -> int:
         ("Client", client.name + (f", archived since {client.archived_at:%d %b %Y}" if client.archived_at else "")),
         ("In charge", client.owner or "nobody"),
         ("Tags", ", ".join(client.tags) or "none"),
+        ("Brand names", ", ".join(client.brand_names) or "its name and host"),
         ("Open to-dos", f"{page.open_todos:,}" + (f", {page.overdue_todos:,} overdue" if page.overdue_todos else "")),
         ("Targets", ", ".join(f"{severity} {days}" for severity, days in client.targets.items()) + " working days"),
         ("Next holiday", f"{page.next_holiday:%a %d %b %Y}" if page.next_holiday else "none known"),
@@ -237,6 +241,7 @@ def run_edit(args: argparse.Namespace) -> int:
         "targets": targets,
         "blackout_days": None if args.blackout is None else [read_day(day) for day in args.blackout],
         "tags": args.tag,
+        "brand_names": args.brand,
         "note": args.note,
         "colour": args.colour,
     }

@@ -7,7 +7,7 @@ import base64
 from pathlib import Path
 from typing import Any
 
-from hodcarrier.cli.output import count, err
+from hodcarrier.cli.output import count, err, out
 from hodcarrier.cli.service import connect, find_client, find_member, find_site, read_text, save_file, show, verb
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.states import Priority
@@ -24,6 +24,7 @@ RECURRING = [
     ("assignee_name", "Who"),
     ("last_todo", "Last"),
 ]
+PAID = [("end", "End"), ("before", "Before"), ("after", "After"), ("change", "Change"), ("low", "From"), ("high", "To")]
 FILES = [("id", "Id"), ("name", "File"), ("media", "Type"), ("size", "Bytes"), ("author", "By"), ("created_at", "When")]
 APPROVALS = [
     ("todo_id", "Id"),
@@ -64,6 +65,8 @@ def add_verbs(verbs: Any) -> None:
     recurring.add_argument("--note", default="")
     ended = verb(verbs, "unrecur", "let a to-do come back no more; those that were made stay", run_unrecur)
     ended.add_argument("id", type=int, help="number, as `todo recurring` shows it")
+    paid = verb(verbs, "paid", "whether a confirmed to-do paid: clicks to its pages before and after", run_paid)
+    paid.add_argument("id", type=int)
     files = verb(verbs, "files", "the attachments of a to-do", run_files)
     files.add_argument("id", type=int)
     attached = verb(verbs, "attach", "attach a file of up to 5 MiB to a to-do", run_attach)
@@ -165,4 +168,14 @@ def run_detach(args: argparse.Namespace) -> int:
     with connect(args) as desk:
         desk.remove_todo_file(args.id, args.attachment)
     err.print(f"Removed attachment {args.attachment} of to-do {args.id}.")
+    return 0
+
+
+def run_paid(args: argparse.Namespace) -> int:
+    """Say whether one paid."""
+    with connect(args) as desk:
+        found = desk.get_paid(args.id)
+    if args.format != "table":
+        return show(args, found, PAID)
+    out.print(found.sentence, markup=False)
     return 0

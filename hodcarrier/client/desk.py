@@ -10,6 +10,7 @@ import httpx
 
 from hodcarrier.client.calls.catalogue import AsyncCatalogue, Catalogue
 from hodcarrier.client.calls.clients import AsyncClients, Clients
+from hodcarrier.client.calls.figures import AsyncFigures, Figures
 from hodcarrier.client.calls.files import AsyncFiles, Files
 from hodcarrier.client.calls.inventory import AsyncInventory, Inventory
 from hodcarrier.client.calls.mail import AsyncMail, Mail
@@ -61,6 +62,7 @@ class Hodcarrier(
     Profiles,
     Runs,
     Inventory,
+    Figures,
     Pages,
     Structure,
     Sitemaps,
@@ -129,6 +131,7 @@ class AsyncHodcarrier(
     AsyncProfiles,
     AsyncRuns,
     AsyncInventory,
+    AsyncFigures,
     AsyncPages,
     AsyncStructure,
     AsyncSitemaps,

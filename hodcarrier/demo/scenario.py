@@ -10,7 +10,6 @@ from collections.abc import Callable
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
-from random import Random
 from typing import Any
 
 import httpx
@@ -20,6 +19,7 @@ from hodcarrier.core.errors import HodcarrierError
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.plan import SeverityChange
 from hodcarrier.core.states import ACTIVE_RUN, Severity
+from hodcarrier.demo.figures import import_figures
 from hodcarrier.demo.in_charge import put_in_charge
 from hodcarrier.demo.sites import EDITIONS
 from hodcarrier.demo.sites.parts import ROUNDS
@@ -30,7 +30,6 @@ from hodcarrier.usecases import (
     benchmarks,
     clients,
     members,
-    metrics,
     plans,
     profiles,
     remarks,
@@ -70,28 +69,9 @@ CLIENTS = (
     ("Pellow Kiln Studio", "pellow-kiln.example", ("clayfold-school.example",)),
     ("Ardmoor Seed Library", "ardmoor-seeds.example", ("two-rivers-seedbank.example",)),
 )
-# Visits, ranking keywords and referring domains: in the first week and in the last.
-FIGURES = {
-    "tidewrack.example": ((16900, 20350), (394, 436), (91, 101)),
-    "saltline-stores.example": ((25600, 26900), (640, 671), (183, 195)),
-    "harbour-and-hitch.example": ((7700, 6850), (152, 130), (42, 40)),
-    "pellow-kiln.example": ((2850, 3420), (81, 97), (31, 37)),
-    "clayfold-school.example": ((4300, 4180), (124, 119), (51, 53)),
-    "ardmoor-seeds.example": ((9100, 11200), (488, 561), (136, 155)),
-    "two-rivers-seedbank.example": ((8600, 9300), (386, 415), (116, 126)),
-}
 # Sites whose start is not over https.
 PLAIN = frozenset({"clayfold-school.example"})
 WITH_WWW = ("harbour-and-hitch.example",)
-
-
-def figures_of(host: str) -> list[list[int]]:
-    """The made-up figures of a site, week by week: from the first to the last, with a wobble."""
-    chance = Random(host)
-    return [
-        [round(first + (last - first) * n / (EDITIONS - 1) + chance.uniform(-0.012, 0.012) * last) for n in range(EDITIONS)]
-        for first, last in FIGURES[host]
-    ]
 
 
 def email_of(name: str) -> str:
@@ -162,7 +142,8 @@ class Scenario:
                 self._wait()
             if edition in steps:
                 steps[edition](moment)
-        self._figures()
+        self.say("importing figures")
+        import_figures(self.work, self.folder / "figures", self.sites, self.dates, self.people["Tobin"])
         self._schedules()
         for benchmark in names:
             body = RoundScheduleBody(rule="monthly:1", zone="Europe/London")
@@ -353,21 +334,6 @@ class Scenario:
         self._todo(
             moment, "pellow-kiln.example", "Casper", "secure-expiring", 3, "Ask the host why it was not renewed by itself."
         )
-
-    def _figures(self) -> None:
-        folder = self.folder / "figures"
-        folder.mkdir(exist_ok=True)
-        for host in FIGURES:
-            columns = figures_of(host)
-            lines = ["day,name,value,source"]
-            for name, values in zip(("Visits", "Ranking keywords", "Referring domains"), columns, strict=True):
-                lines += [
-                    f"{moment.date()},{name},{value},made up for the demo"
-                    for moment, value in zip(self.dates, values, strict=True)
-                ]
-            path = folder / f"{host}.csv"
-            path.write_text("\n".join(lines) + "\n")
-            metrics.import_metrics(self.work, self.sites[host], path.read_text(), self.people["Tobin"])
 
     def _schedules(self) -> None:
         for n, (_, host, _) in enumerate(CLIENTS):

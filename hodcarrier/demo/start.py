@@ -75,6 +75,8 @@ def _play(story: Scenario, app: object) -> None:
         sys.stdout.flush()
     except Exception:
         log.exception("the demo's story broke off")
+        sys.stdout.write("The demo's history broke off; the log says why.\n")
+        sys.stdout.flush()
         app.state.building = "the history broke off; see the log"  # type: ignore[attr-defined]
 
 

@@ -15,7 +15,7 @@ import structlog
 from hodcarrier.audit.backup import LIST, back_up
 from hodcarrier.core.errors import HodcarrierError
 from hodcarrier.service.settings import Settings
-from hodcarrier.usecases import files, recurring_todos, todo_mails, webhooks
+from hodcarrier.usecases import figure_files, files, recurring_todos, todo_mails, webhooks
 from hodcarrier.usecases.workspace import Workspace
 
 EVERY_S = 60.0
@@ -59,6 +59,7 @@ class Housekeeper:
         for name, wanted, task in (
             ("backup", self.settings.backups is not None, self._make_backup),
             ("retention", self.settings.keep_weeks > 0, self._let_go),
+            ("tables", True, partial(figure_files.forget_tables, self.work)),
             ("messages", True, partial(webhooks.forget_old_messages, self.work)),
         ):
             if wanted and self._done.get(name) != today and self._try(name, task):
@@ -106,6 +107,7 @@ _NAMES = {
     "reminders": "Reminding people",
     "recurring": "Making recurring to-dos",
     "messages": "Clearing the logs of webhooks",
+    "tables": "Removing tables of figures that nobody imported",
 }
 
 

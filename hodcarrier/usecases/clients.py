@@ -52,6 +52,8 @@ def _change(session: Session, client: Client, change: ClientChange) -> None:
         client.holidays = sorted({day.isoformat() for day in change.holidays})
     if change.blackout_days is not None:
         client.blackout_days = sorted({day.isoformat() for day in change.blackout_days})
+    if change.brand_names is not None:
+        client.brand_names = distinct(change.brand_names)
     if change.targets is not None:
         client.targets = {str(severity): days for severity, days in change.targets.items()}
     if change.tags is not None:
@@ -132,6 +134,7 @@ def client_out(client: Client, health: dict[int, float | None]) -> ClientOut:
         colour=client.colour,
         holidays=client.holiday_dates,
         blackout_days=client.blackout_dates,
+        brand_names=client.brand_names,
         targets=targets_of(client),
         member_ids=[each.id for each in client.members],
         approves=client.approves,

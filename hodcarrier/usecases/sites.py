@@ -91,6 +91,7 @@ def remove_site(work: Workspace, site_id: int, member: Member) -> None:
         session.delete(site)
     for run_id in files:
         work.store.remove(run_id)
+    work.figures.remove(site_id)
 
 
 # What is shown of a site, with its client, its schedule and its state beside it.

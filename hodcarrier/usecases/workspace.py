@@ -1,4 +1,4 @@
-"""What every use case works on: the register, the store of run files, the vault and a clock."""
+"""What every use case works on: the register, the stores of run files and of figures, the vault and a clock."""
 
 from __future__ import annotations
 
@@ -15,6 +15,7 @@ from sqlalchemy.orm import Session, sessionmaker
 from hodcarrier.core.errors import Conflict, DamagedRun, InvalidInput, NotFound
 from hodcarrier.core.judge.waivers import Waiver
 from hodcarrier.core.states import IN_LINE, FileState, RunPurpose, SiteKind
+from hodcarrier.figurefile.store import FigureStore
 from hodcarrier.register.models import EXAMINED, Base, LogEntry, Run, Site
 from hodcarrier.register.vault import Vault
 from hodcarrier.runfile.reader import RunFile
@@ -33,6 +34,7 @@ class Workspace:
 
     register: sessionmaker[Session]
     store: RunStore
+    figures: FigureStore
     vault: Vault
     now: Callable[[], datetime]
     compare: Callable[[str, str], None]

@@ -29,6 +29,7 @@ class ClientChange(Wire):
     targets: dict[Severity, Days] | None = Field(default=None, examples=[{"critical": 1, "high": 5}])
     blackout_days: list[date] | None = Field(default=None, max_length=1000, examples=[["2026-11-27"]])
     tags: list[Label] | None = Field(default=None, max_length=20, examples=[["retail"]])
+    brand_names: list[Label] | None = Field(default=None, max_length=50, examples=[["tidewrack", "tide wrack"]])
     note: str | None = Field(default=None, max_length=20_000)
     colour: str | None = Field(default=None, pattern="^(#[0-9a-fA-F]{6})?$", examples=["#0d5c5f"])
     owner_id: int | None = None
@@ -47,6 +48,7 @@ class ClientOut(Wire):
     owner_id: int | None = None
     owner: str = ""
     tags: list[str] = []
+    brand_names: list[str] = []
     note: str = ""
     colour: str = ""
     holidays: list[date] = []

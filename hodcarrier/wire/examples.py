@@ -28,7 +28,25 @@ BODIES: dict[str, Any] = {
     "PasswordBody": {"password": "a long password"},
     "CodeBody": {"code": "123456"},
     "ResetBody": {"email": "oona@cobble-lantern.example"},
-    "MetricImport": {"csv": "day,name,value,source\n2026-11-01,Ranking keywords,412,own counting\n"},
+    "FigureFileBody": {
+        "name": "search-november.csv",
+        "content": "ZGF5LHBhZ2UsY2xpY2tzLGltcHJlc3Npb25zCjIwMjYtMTEtMDIsLyw0LDkwCg==",
+        "source": "Export of the search figures",
+    },
+    "FigureLayoutBody": {
+        "layout": {
+            "kind": "search",
+            "head_row": 1,
+            "columns": {"day": 1, "page": 2, "clicks": 3, "impressions": 4},
+            "fixed": {"device": "phone"},
+        }
+    },
+    "FigureImport": {"leave_out": False},
+    "FigureRows": {
+        "kind": "site",
+        "source": "own counting",
+        "rows": [{"day": "2026-11-01", "name": "Ranking keywords", "value": "412"}],
+    },
     "PlanBody": {"values": {"rate_per_s": 2, "exclude": ["/basket*"], "thresholds": {"words_min": 120}}},
     "PlanCopy": {"from_site": 4},
     "PlanToml": {"toml": "rate_per_s = 2.0\n"},

@@ -56,6 +56,7 @@ FIELDS: dict[str, str] = {
     "blackout_days": "Days on which no audit of the client's sites starts by itself.",
     "blocks": "What is written in each place.",
     "body": "The JSON that is sent.",
+    "brand_names": "Names by which people look for the client; empty: its own, and that of the site's host.",
     "branches": "Branches, those with most pages first.",
     "building": "What is being prepared in the background, in words; empty when nothing is.",
     "by": "Columns by whose values the list is counted, with commas between.",

@@ -7,11 +7,13 @@ described by :mod:`hodcarrier.core.settings`.
 from __future__ import annotations
 
 from hodcarrier.wire.fields import FIELDS
+from hodcarrier.wire.glossary_of_figures import OF_FIGURES
 from hodcarrier.wire.glossary_of_runs import OF_RUNS
 
 # Where a name means something else, or more can be said: by model (or operation) and name.
 OF: dict[str, str] = {
     **OF_RUNS,
+    **OF_FIGURES,
     "BenchmarkOut.at": "When the round was requested (UTC); null when none has ended.",
     "BenchmarkOut.pages": "Scored pages of every site.",
     "BenchmarkOut.shares": "Checks that fail on some site, with the share of pages on each.",

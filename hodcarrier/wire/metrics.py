@@ -14,9 +14,3 @@ class MetricRow(Wire):
     day: date
     value: float
     source: str
-
-
-class MetricImport(Wire):
-    """A CSV with the columns ``day``, ``name``, ``value`` and optionally ``source``."""
-
-    csv: str

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
+from pathlib import Path
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
@@ -32,6 +33,10 @@ SCREENS = {
     "/sites/1/inventory?of=file&by=used_as": "by Used as",
     "/sites/1/changes": "robots.txt now blocks /shop",
     "/sites/1/trend": "New theme went live",
+    "/sites/1/figures": "Clicked less than usual",
+    "/sites/1/figures?view=low-ctr": "Clicks missed",
+    "/sites/6/figures?by=page&view=at-risk": "Told by Wilcoxon",
+    "/sites/1/figures?show=tables": "Imported tables",
     "/sites/1/plan": "Requests per second",
     "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F": "In search results",
     "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F&tab=terms&focus=rope": "stands",
@@ -257,6 +262,29 @@ def test_the_palette_goes_anywhere(signed_in: Page, demo: Demo) -> None:
     signed_in.get_by_role("option").first.click()
     expect(signed_in).to_have_url(re.compile(r"/catalogue#link-broken$"))
     expect(signed_in.get_by_text("How to fix it").first).to_be_visible()
+
+
+def test_a_table_of_figures_is_looked_at_corrected_and_imported(signed_in: Page, demo: Demo, tmp_path: Path) -> None:
+    table = tmp_path / "reviews.csv"
+    table.write_text("Report of the month\nWhen;What;Wert\n03.04.2026;Reviews;1.234,5\n04.04.2026;Reviews;x\n", encoding="cp1252")
+    signed_in.goto(demo.url + "/sites/4/figures?show=tables")
+    signed_in.get_by_label("Table of figures").set_input_files(table)
+    expect(signed_in.get_by_role("heading", name="reviews.csv")).to_be_visible()
+    signed_in.get_by_role("combobox", name="Figures").click()
+    signed_in.get_by_role("option", name="The site as a whole").click()
+    expect(signed_in.get_by_label("Headings in row")).to_have_value("2")
+    for label, column in (("Day (needed)", "When"), ("Figure (needed)", "What")):
+        signed_in.get_by_label(label).click()
+        signed_in.get_by_role("option", name=column, exact=True).click()
+    rows = signed_in.get_by_role("region", name="The first rows as they are understood")
+    expect(rows).to_contain_text("2026-04-03")
+    expect(rows).to_contain_text("1,234.5")
+    expect(signed_in.get_by_text("Value: “x” is no number")).to_be_visible()
+    expect(signed_in.get_by_text("These days could be read in more than one way")).to_be_visible()
+    assert violations(signed_in) == []
+    signed_in.get_by_role("button", name="Import 1 row, leave out 1").click()
+    expect(signed_in.get_by_role("region", name="Tables that were imported")).to_contain_text("1 new, 1 left out")
+    expect(signed_in.get_by_role("region", name="Figures there are")).to_contain_text("reviews.csv")
 
 
 def test_windows_are_told_apart_by_their_titles(signed_in: Page, demo: Demo) -> None:

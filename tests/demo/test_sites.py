@@ -15,8 +15,9 @@ from hodcarrier.core.plan import APPEARANCES
 from hodcarrier.core.states import Appearance
 from hodcarrier.core.web.robots import parse
 from hodcarrier.core.web.sitemaps import read
+from hodcarrier.demo.figures import FIGURES, figures_of
 from hodcarrier.demo.pages import Resource
-from hodcarrier.demo.scenario import CLIENTS, FIGURES, PEOPLE, email_of, figures_of
+from hodcarrier.demo.scenario import CLIENTS, PEOPLE, email_of
 from hodcarrier.demo.sites import EDITIONS, SITES, build
 from hodcarrier.demo.web import Certificates, SimulatedWeb
 

@@ -60,6 +60,8 @@ from tests.e2e.conftest import Command
         ("finding check tidewrack index-lost-robots", "Disallow: /shop"),
         ("finding causes tidewrack", "Disallow: /shop"),
         ("report show 1", "tidewrack.example"),
+        ("metric search tidewrack", "opening hours"),
+        ("todo paid 1", "against the rest of the site"),
     ],
 )
 def test_what_a_reader_sees(command: Command, words: str, expected: str) -> None:
@@ -70,13 +72,13 @@ def test_what_a_reader_sees(command: Command, words: str, expected: str) -> None
 
 LISTS = (
     "client list, site list, schedule list, run list, finding list tidewrack, finding causes tidewrack, page list tidewrack,"
-    " run checks tidewrack, waiver list tidewrack, todo list, remark list tidewrack, metric list tidewrack, report list, member list, token list,"
+    " run checks tidewrack, waiver list tidewrack, todo list, remark list tidewrack, metric list tidewrack, metric kinds tidewrack, metric files tidewrack, report list, member list, token list,"
     " catalogue list, plan show tidewrack, plan explain, plan try tidewrack, search rope, benchmark list"
 )
 SINGLE = (
     "site show tidewrack, run show tidewrack, finding check tidewrack index-lost-robots, todo show 1, report show 1, member me,"
     " page show tidewrack https://tidewrack.example/contact, catalogue show link-broken, access show tidewrack,"
-    " schedule show tidewrack, desk, trend tidewrack, benchmark show Tidewrack"
+    " schedule show tidewrack, desk, trend tidewrack, benchmark show Tidewrack, metric search tidewrack, metric file tidewrack 1, todo paid 1"
 )
 
 
@@ -135,7 +137,8 @@ def test_a_site_from_adding_to_removing(command: Command, tmp_path: Path) -> Non
     assert command("todo", "add", "quince", "--title", "Write the opening hours", "--who", "Oona", "--due", "2099-01-05")[0] == 0
     figures = tmp_path / "figures.csv"
     figures.write_text("day,name,value,source\n2026-11-01,Visits,120,counter\n")
-    assert "Imported 1" in command("metric", "import", "quince", str(figures))[2]
+    assert "Imported: 1 new" in command("metric", "import", "quince", str(figures))[2]
+    assert "Imported: 0 new, 1 as they were" in command("metric", "import", "quince", str(figures))[2]
     assert command("schedule", "remove", "quince")[0] == 0
     code, _, said = command("site", "remove", "quince")
     assert code == 2 and "quince-bakery.example" in said and "--yes" in said, "nobody can be asked here"

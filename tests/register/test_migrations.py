@@ -15,6 +15,7 @@ from sqlalchemy.orm import Session, sessionmaker
 from bench.large_register import fill
 from hodcarrier.core.errors import Unavailable
 from hodcarrier.core.web.patterns import matches
+from hodcarrier.figurefile.store import FigureStore
 from hodcarrier.register.database import ChangeWatch, _config, make_engine, open_register, upgrade
 from hodcarrier.register.models import Client, Member, Run, Site, Todo, TodoFinding, WaiverRow
 from hodcarrier.register.vault import Vault
@@ -190,6 +191,7 @@ def test_headlines_and_states_come_out_of_what_was_stored_in_full(tmp_path: Path
     work = Workspace(
         open_register(path),
         LocalRunStore(tmp_path),
+        FigureStore(tmp_path / "figures"),
         Vault(tmp_path / "key"),
         lambda: datetime(2026, 11, 24, tzinfo=UTC),
         print,

@@ -40,6 +40,8 @@ BUDGETS = {
     "list_members": 3,
     "list_messages": 3,
     "list_metrics": 3,
+    "list_figures": 3,
+    "list_figure_files": 3,
     "list_profiles": 4,
     "list_remarks": 3,
     "list_presets": 3,

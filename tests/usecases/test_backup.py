@@ -13,8 +13,10 @@ from hodcarrier.audit.backup import LIST, back_up, check, restore
 from hodcarrier.audit.place import KEY, REGISTER, hold_folder, make_place
 from hodcarrier.core.catalogue import doc, page
 from hodcarrier.core.errors import InvalidInput, Unavailable
+from hodcarrier.core.states import FigureKind
 from hodcarrier.register.models import Client, Member
-from hodcarrier.usecases import clients, plans, results, runs, sites
+from hodcarrier.usecases import clients, figure_files, plans, results, runs, search_figures, sites
+from hodcarrier.wire.figures import FigureRows
 from hodcarrier.wire.plans import AccessBody
 from tests.usecases.conftest import START, Office
 
@@ -26,6 +28,8 @@ def test_a_backup_put_back_is_the_service_as_it_was(office: Office, tmp_path: Pa
     data, kept, back = tmp_path, tmp_path.parent / f"{tmp_path.name}-kept", tmp_path.parent / f"{tmp_path.name}-back"
     run = office.audit(START, SHOP)
     plans.set_access(office.work, office.site.id, AccessBody(username="u", password="p"), Member(id=None, name=""))
+    rows = [{"day": "2026-11-02", "query": "rope", "clicks": "4", "impressions": "90"}]
+    figure_files.add_figures(office.work, office.site.id, FigureRows(kind=FigureKind.SEARCH, rows=rows), Member(id=None, name=""))
     found = back_up(data, kept)
     assert (found.runs, found.copied) == (1, 1) and check(kept) == []
     assert {path.stat().st_mode & 0o077 for path in (kept, kept / REGISTER, kept / KEY)} == {0}, "nobody else reads it"
@@ -33,6 +37,7 @@ def test_a_backup_put_back_is_the_service_as_it_was(office: Office, tmp_path: Pa
     again = make_place(back, "")
     assert runs.get_run(again, run) == runs.get_run(office.work, run)
     assert results.list_checks(again, run) == results.list_checks(office.work, run)
+    assert search_figures.list_figures(again, office.site.id) == search_figures.list_figures(office.work, office.site.id) != []
     access = plans.open_access(again, office.site.id)
     assert access is not None and access["password"] == "p"
 
@@ -48,6 +53,7 @@ def test_a_further_backup_copies_new_runs_and_drops_removed_ones(office: Office,
     assert back_up(tmp_path, kept).runs == 1 and check(kept) == []
     sites.remove_site(office.work, office.site.id, Member(id=None, name=""))
     assert back_up(tmp_path, kept).runs == 0 and check(kept) == []
+    assert not list((kept / "figures").iterdir()), "figures go with their site"
 
 
 def test_a_backup_under_load_holds_one_moment(office: Office, tmp_path: Path) -> None:

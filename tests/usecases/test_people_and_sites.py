@@ -249,38 +249,6 @@ def test_a_waiver_holds_to_its_last_day(office: Office) -> None:
     assert made.in_force
 
 
-@pytest.mark.parametrize(
-    ("text", "words"),
-    [
-        ("name,value\nVisits,3", "day"),
-        ("day,name,value\n2026-13-01,Visits,3", "2"),
-        ("day,name,value\n2026-11-01,Visits,3\n2026-11-02,Visits,x", "3"),
-        ("day,name,value\n2026-11-01,,3", "2"),
-        ("", "day"),
-        ("day,name,value\n2026-11-01," + "x" * 200_000 + ",3", "cannot be read"),
-    ],
-)
-def test_figures_come_in_wholly_or_not_at_all(office: Office, text: str, words: str) -> None:
-    with pytest.raises(InvalidInput) as refused:
-        metrics.import_metrics(office.work, office.site.id, text, None)
-    assert words in refused.value.message
-    assert metrics.list_metrics(office.work, office.site.id) == []
-
-
-@pytest.mark.parametrize("end", ["\n", "\r\n", "\r"])
-def test_figures_may_come_with_any_ends_of_lines(office: Office, end: str) -> None:
-    found = metrics.import_metrics(office.work, office.site.id, end.join(["day,name,value", "2026-11-01,Visits,3", ""]), None)
-    assert [(m.name, m.value) for m in found] == [("Visits", 3.0)]
-
-
-def test_a_figure_for_the_same_day_is_replaced(office: Office) -> None:
-    for value in (3, 4):
-        metrics.import_metrics(
-            office.work, office.site.id, f"\ufeffday,name,value,source\n2026-11-01,Visits,{value},counter\n", None
-        )
-    assert [m.value for m in metrics.list_metrics(office.work, office.site.id)] == [4.0]
-
-
 def test_a_benchmark_needs_others_and_runs_them_all(office: Office) -> None:
     other = sites.add_site(
         office.work, SiteBody(client_id=office.site.client_id, address="https://other.example/", kind="competitor"), None
@@ -525,15 +493,6 @@ def test_shares_of_pages_in_a_benchmark() -> None:
     assert theirs == (0, 0, 0), "no interval: the whole site was examined"
     assert down is None
     assert found["link-broken"][0] is None
-
-
-def test_a_table_may_have_just_as_many_rows_as_the_limit(office: Office, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(metrics, "METRIC_ROWS_MAX", 2)
-    head, row = "day,name,value\n", "2026-11-0{},Visits,5\n"
-    assert len(metrics.import_metrics(office.work, office.site.id, head + row.format(1) + row.format(2), None)) == 2
-    with pytest.raises(InvalidInput, match="more than"):
-        metrics.import_metrics(office.work, office.site.id, head + "".join(row.format(n) for n in (3, 4, 5)), None)
-    assert len(metrics.list_metrics(office.work, office.site.id)) == 2
 
 
 def test_a_check_shows_the_cause_that_is_worth_most(office: Office) -> None:

@@ -869,11 +869,7 @@ export interface paths {
          */
         get: operations["list_metrics"];
         put?: never;
-        /**
-         * Import Metrics
-         * @description Import figures from a CSV table: all rows or none.
-         */
-        post: operations["import_metrics"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1842,6 +1838,158 @@ export interface paths {
          * @description Fetch and examine several pages now and compare them with the last run, which stays as it is.
          */
         post: operations["look_at_pages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Figures
+         * @description What there is of each kind of figures of a site.
+         */
+        get: operations["list_figures"];
+        put?: never;
+        /**
+         * Add Figures
+         * @description Take in figures that were typed: all rows or none.
+         */
+        post: operations["add_figures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/figure-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Figure Files
+         * @description The tables of figures of a site: those that wait, and those that were imported.
+         */
+        get: operations["list_figure_files"];
+        put?: never;
+        /**
+         * Add Figure File
+         * @description Keep a table of figures, and say how it is understood. Nothing is imported yet.
+         */
+        post: operations["add_figure_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/figure-files/{file_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Figure File
+         * @description A table of figures, with a preview while it waits.
+         */
+        get: operations["get_figure_file"];
+        put?: never;
+        post?: never;
+        /**
+         * Remove Figure File
+         * @description Remove a table that waits, or the record of one; its figures stay.
+         */
+        delete: operations["remove_figure_file"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/figure-files/{file_id}/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Lay Out Figure File
+         * @description Understand a waiting table in another way.
+         */
+        put: operations["lay_out_figure_file"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/figure-files/{file_id}/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Figure File
+         * @description Take in the rows of a waiting table as it is understood: all rows or none, unless those that cannot be read are to be left out.
+         */
+        post: operations["import_figure_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/search-figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Search Figures
+         * @description Search figures by query or page in whole weeks, against the weeks before.
+         */
+        get: operations["get_search_figures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/todos/{todo_id}/paid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Paid
+         * @description Whether a confirmed to-do paid: clicks to its pages before and after, against the rest of the site.
+         */
+        get: operations["get_paid"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3891,6 +4039,12 @@ export interface components {
             parts: components["schemas"]["BranchOut"][];
         };
         /**
+         * Brand
+         * @description Queries with a name of the client's in them, those without, or both.
+         * @enum {string}
+         */
+        Brand: "both" | "only" | "without";
+        /**
          * CatalogueEntry
          * @description A check. ``terms`` are further words it is searched by. ``retired`` tells what became of one that was taken out; ``names`` are the ids it had before.
          */
@@ -4622,6 +4776,15 @@ export interface components {
              */
             tags?: string[] | null;
             /**
+             * Brand Names
+             * @description Names by which people look for the client; empty: its own, and that of the site's host.
+             * @example [
+             *       "tidewrack",
+             *       "tide wrack"
+             *     ]
+             */
+            brand_names?: string[] | null;
+            /**
              * Note
              * @description A note in the member's own words.
              */
@@ -4722,6 +4885,12 @@ export interface components {
              * @default []
              */
             tags: string[];
+            /**
+             * Brand Names
+             * @description Names by which people look for the client; empty: its own, and that of the site's host.
+             * @default []
+             */
+            brand_names: string[];
             /**
              * Note
              * @description A note in the member's own words.
@@ -5357,6 +5526,18 @@ export interface components {
          * @enum {string}
          */
         DateOrder: "day-first" | "month-first" | "year-first";
+        /**
+         * DayOrder
+         * @description In which order days are written.
+         * @enum {string}
+         */
+        DayOrder: "ymd" | "dmy" | "mdy" | "ydm" | "words";
+        /**
+         * DecimalMark
+         * @description What stands before the decimals of a number.
+         * @enum {string}
+         */
+        DecimalMark: "point" | "comma";
         /**
          * DeliveryOut
          * @description A mail. ``next_at`` is when it is tried next, ``error`` what the last attempt met.
@@ -6148,6 +6329,395 @@ export interface components {
             url?: string | null;
         };
         /**
+         * FigureField
+         * @description A field that rows of a kind may have.
+         */
+        FigureField: {
+            /**
+             * Name
+             * @description Name of the field.
+             */
+            name: string;
+            /**
+             * Head
+             * @description The field as people read it.
+             */
+            head: string;
+            /**
+             * Needed
+             * @description Whether rows without it say nothing.
+             */
+            needed: boolean;
+        };
+        /**
+         * FigureFileBody
+         * @description A table of figures as CSV or XLSX, up to 24 MiB, which may be packed with gzip. ``content`` is base64 (RFC 4648, 4).
+         * @example {
+         *       "name": "search-november.csv",
+         *       "content": "ZGF5LHBhZ2UsY2xpY2tzLGltcHJlc3Npb25zCjIwMjYtMTEtMDIsLyw0LDkwCg==",
+         *       "source": "Export of the search figures"
+         *     }
+         */
+        FigureFileBody: {
+            /**
+             * Name
+             * @description Name of the file.
+             * @example search-november.csv
+             */
+            name: string;
+            /**
+             * Content
+             * @description The bytes of the file, as base64; they may be packed with gzip.
+             * @example ZGF5LHBhZ2UsY2xpY2tzLGltcHJlc3Npb25zCg==
+             */
+            content: string;
+            /**
+             * Source
+             * @description Where the table is from; empty: as one of the same form before, else the name of the file.
+             * @default
+             */
+            source: string;
+        };
+        /**
+         * FigureFileOut
+         * @description A table of figures: one that waits comes with a preview, one that was imported with what its rows have done.
+         */
+        FigureFileOut: {
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Name
+             * @description Name of the file.
+             */
+            name: string;
+            /**
+             * Source
+             * @description Where it is from.
+             */
+            source: string;
+            /** @description The kind of figures. */
+            kind: components["schemas"]["FigureKind"];
+            /** @description Whether it waits or was imported. */
+            stage: components["schemas"]["FileStage"];
+            /**
+             * At
+             * Format: date-time
+             * @description When it happened (UTC).
+             */
+            at: string;
+            /**
+             * Author
+             * @description Name of the member who made it.
+             * @default
+             */
+            author: string;
+            /** @description How it is understood; null once it was imported, and in lists. */
+            preview?: components["schemas"]["FigurePreview"] | null;
+            /** @description What its rows have done; null while it waits. */
+            outcome?: components["schemas"]["FigureOutcome"] | null;
+        };
+        /**
+         * FigureImport
+         * @description What to do with rows that cannot be read: leave them out, or import nothing.
+         * @example {
+         *       "leave_out": false
+         *     }
+         */
+        FigureImport: {
+            /**
+             * Leave Out
+             * @description Leave out rows that cannot be read; otherwise nothing is imported while there are any.
+             * @default false
+             */
+            leave_out: boolean;
+        };
+        /**
+         * FigureKind
+         * @description What rows of figures are of: search results, visits, positions of keywords, links from other sites, or the site as a whole.
+         * @enum {string}
+         */
+        FigureKind: "search" | "visits" | "positions" | "links" | "site";
+        /**
+         * FigureLayout
+         * @description How a table is understood: the sheet, the row of its headings and the column of each field (from 1), what holds for every row, how days and
+         *     decimals are written.
+         */
+        FigureLayout: {
+            /** @description The kind of figures. */
+            kind: components["schemas"]["FigureKind"];
+            /**
+             * Sheet
+             * @description The sheet of a workbook; empty in a text file.
+             * @default
+             */
+            sheet: string;
+            /**
+             * Head Row
+             * @description The row of the headings (1 is the first).
+             * @default 1
+             */
+            head_row: number;
+            /**
+             * Columns
+             * @description The column of each field, by its name (1 is the first).
+             * @default {}
+             * @example {
+             *       "clicks": 3,
+             *       "day": 1,
+             *       "impressions": 4,
+             *       "page": 2
+             *     }
+             */
+            columns: {
+                [key: string]: number;
+            };
+            /**
+             * Fixed
+             * @description What holds for every row, by the name of the field.
+             * @default {}
+             * @example {
+             *       "device": "phone"
+             *     }
+             */
+            fixed: {
+                [key: string]: string;
+            };
+            /**
+             * @description In which order days are written.
+             * @default ymd
+             */
+            days: components["schemas"]["DayOrder"];
+            /**
+             * @description What stands before decimals.
+             * @default point
+             */
+            decimals: components["schemas"]["DecimalMark"];
+        };
+        /**
+         * FigureLayoutBody
+         * @description A layout for a table; without ``layout`` it is found anew for the kind, the sheet and the row of headings. ``source`` says where the table is from.
+         * @example {
+         *       "layout": {
+         *         "kind": "search",
+         *         "head_row": 1,
+         *         "columns": {
+         *           "day": 1,
+         *           "page": 2,
+         *           "clicks": 3,
+         *           "impressions": 4
+         *         },
+         *         "fixed": {
+         *           "device": "phone"
+         *         }
+         *       }
+         *     }
+         */
+        FigureLayoutBody: {
+            /** @description How it is to be understood; null: as its headings say. */
+            layout?: components["schemas"]["FigureLayout"] | null;
+            /** @description Look for the columns of this kind. */
+            kind?: components["schemas"]["FigureKind"] | null;
+            /**
+             * Sheet
+             * @description Look at this sheet; null: as it is.
+             */
+            sheet?: string | null;
+            /**
+             * Source
+             * @description Where the table is from; null: as it is.
+             */
+            source?: string | null;
+        };
+        /**
+         * FigureOutcome
+         * @description What rows have done: new ones, those that were there already, those that took the place of others, those given more than once, and those left out as they
+         *     could not be read.
+         */
+        FigureOutcome: {
+            /**
+             * New
+             * @description Rows that were not there before.
+             * @default 0
+             */
+            new: number;
+            /**
+             * Same
+             * @description Rows that were there already, with the same values.
+             * @default 0
+             */
+            same: number;
+            /**
+             * Replaced
+             * @description Rows that took the place of others with other values.
+             * @default 0
+             */
+            replaced: number;
+            /**
+             * Repeated
+             * @description Rows whose keys a later row of the table has too; the last one counts.
+             * @default 0
+             */
+            repeated: number;
+            /**
+             * Left Out
+             * @description Rows that could not be read.
+             * @default 0
+             */
+            left_out: number;
+            /**
+             * First
+             * @description First day of the rows; null where rows have none.
+             */
+            first?: string | null;
+            /**
+             * Last
+             * @description Last day of the rows; null where rows have none.
+             */
+            last?: string | null;
+        };
+        /**
+         * FigurePreview
+         * @description What a table says as it is understood now. ``known_layout``: a table of this form was imported before, and is understood in the same way.
+         */
+        FigurePreview: {
+            /**
+             * Sheets
+             * @description The sheets of a workbook.
+             * @default []
+             */
+            sheets: string[];
+            /**
+             * Encoding
+             * @description Encoding of a text file; empty for a workbook.
+             * @default
+             */
+            encoding: string;
+            /**
+             * Separator
+             * @description What stands between the cells of a text file; empty for a workbook.
+             * @default
+             */
+            separator: string;
+            /** @description How it is understood. */
+            layout: components["schemas"]["FigureLayout"];
+            /**
+             * Known Layout
+             * @description Whether a table of the same form was imported before.
+             * @default false
+             */
+            known_layout: boolean;
+            /**
+             * Fields
+             * @description The fields that rows of this kind may have.
+             * @default []
+             */
+            fields: components["schemas"]["FigureField"][];
+            /**
+             * Missing
+             * @description Fields that every row needs and nothing gives.
+             * @default []
+             */
+            missing: string[];
+            /**
+             * Heads
+             * @description The headings as they are written.
+             * @default []
+             */
+            heads: string[];
+            /**
+             * Cells
+             * @description The first rows as they are written.
+             * @default []
+             */
+            cells: string[][];
+            /**
+             * Rows
+             * @description The first rows as they are understood, by the names of the fields.
+             * @default []
+             */
+            rows: {
+                [key: string]: string;
+            }[];
+            /**
+             * Day Orders
+             * @description In which orders its days can be read, the likeliest first.
+             * @default []
+             */
+            day_orders: components["schemas"]["DayOrder"][];
+            /**
+             * Decimal Marks
+             * @description With which marks its numbers can be read, the likeliest first.
+             * @default []
+             */
+            decimal_marks: components["schemas"]["DecimalMark"][];
+            /**
+             * Readable
+             * @description Rows that can be read.
+             * @default 0
+             */
+            readable: number;
+            /**
+             * Unreadable
+             * @description Rows that cannot be read.
+             * @default 0
+             */
+            unreadable: number;
+            /**
+             * Problems
+             * @description The first rows that cannot be read, and why.
+             * @default []
+             */
+            problems: components["schemas"]["RowProblem"][];
+            /**
+             * First
+             * @description First day of the rows that can be read.
+             */
+            first?: string | null;
+            /**
+             * Last
+             * @description Last day of the rows that can be read.
+             */
+            last?: string | null;
+            /**
+             * Pages
+             * @description Pages that are named.
+             * @default 0
+             */
+            pages: number;
+            /**
+             * Pages Unknown
+             * @description Pages among them that the latest run has not met.
+             * @default 0
+             */
+            pages_unknown: number;
+            /**
+             * Unknown
+             * @description The first pages that the latest run has not met.
+             * @default []
+             */
+            unknown: string[];
+            /**
+             * Queries
+             * @description Queries or keywords that are named.
+             * @default 0
+             */
+            queries: number;
+            /**
+             * Queries Unknown
+             * @description Queries or keywords among them that there were no figures of before.
+             * @default 0
+             */
+            queries_unknown: number;
+        };
+        /**
          * FigureRow
          * @description One figure of several runs, in their order; null where a run does not have it.
          */
@@ -6170,6 +6740,80 @@ export interface components {
              */
             values: (number | null)[];
         };
+        /**
+         * FigureRows
+         * @description Figures typed in: rows with the fields of their kind, days as YYYY-MM-DD and decimals after a point.
+         * @example {
+         *       "kind": "site",
+         *       "source": "own counting",
+         *       "rows": [
+         *         {
+         *           "day": "2026-11-01",
+         *           "name": "Ranking keywords",
+         *           "value": "412"
+         *         }
+         *       ]
+         *     }
+         */
+        FigureRows: {
+            /** @description The kind of figures. */
+            kind: components["schemas"]["FigureKind"];
+            /**
+             * Source
+             * @description Where the figures are from.
+             * @default typed in
+             */
+            source: string;
+            /**
+             * Rows
+             * @description Rows, each with the fields of its kind by name.
+             * @example [
+             *       {
+             *         "day": "2026-11-02",
+             *         "name": "Referring domains",
+             *         "value": "41"
+             *       }
+             *     ]
+             */
+            rows: {
+                [key: string]: string;
+            }[];
+        };
+        /**
+         * FigureSet
+         * @description What there is of a kind of figures of a site.
+         */
+        FigureSet: {
+            /** @description The kind of figures. */
+            kind: components["schemas"]["FigureKind"];
+            /**
+             * Rows
+             * @description How many rows there are.
+             */
+            rows: number;
+            /**
+             * First
+             * @description First day with figures; null where rows have none.
+             */
+            first?: string | null;
+            /**
+             * Last
+             * @description Last day with figures; null where rows have none.
+             */
+            last?: string | null;
+            /**
+             * Sources
+             * @description Where they are from, the latest first.
+             * @default []
+             */
+            sources: string[];
+        };
+        /**
+         * FileStage
+         * @description How far a file of figures has come: it waits for somebody to say what its columns are, or its rows are in.
+         * @enum {string}
+         */
+        FileStage: "waiting" | "imported";
         /**
          * FileState
          * @description What became of a run's file: kept, removed by the rule of retention, or found to be damaged and set aside.
@@ -7790,21 +8434,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_benchmark" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_benchmark" | "export_comparison" | "export_inventory" | "export_run" | "export_sitemap" | "export_todos" | "export_worklist" | "fetch_as" | "first_look" | "get_access" | "get_benchmark" | "get_benchmark_trend" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_data" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_plan" | "get_plan_toml" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_metrics" | "import_todos" | "invite_again" | "invite_member" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_sitemap" | "preview_waivers" | "publish_sitemap" | "remove_access" | "remove_benchmark" | "remove_client" | "remove_feed" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_round_schedule" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_round_schedule" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
-        };
-        /**
-         * MetricImport
-         * @description A CSV with the columns ``day``, ``name``, ``value`` and optionally ``source``.
-         * @example {
-         *       "csv": "day,name,value,source\n2026-11-01,Ranking keywords,412,own counting\n"
-         *     }
-         */
-        MetricImport: {
-            /**
-             * Csv
-             * @description A table with the columns `day`, `name`, `value` and, if wanted, `source`.
-             */
-            csv: string;
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_figure_file" | "add_figures" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_benchmark" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_benchmark" | "export_comparison" | "export_inventory" | "export_run" | "export_sitemap" | "export_todos" | "export_worklist" | "fetch_as" | "first_look" | "get_access" | "get_benchmark" | "get_benchmark_trend" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_figure_file" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_data" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_paid" | "get_plan" | "get_plan_toml" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_search_figures" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_figure_file" | "import_todos" | "invite_again" | "invite_member" | "lay_out_figure_file" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_figure_files" | "list_figures" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_sitemap" | "preview_waivers" | "publish_sitemap" | "remove_access" | "remove_benchmark" | "remove_client" | "remove_feed" | "remove_figure_file" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_round_schedule" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_round_schedule" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
         };
         /**
          * MetricLine
@@ -8574,6 +9204,91 @@ export interface components {
              * @description Where the HTML breaks the rules of parsing, the first 200.
              */
             errors: components["schemas"]["ParseErrorOut"][];
+        };
+        /**
+         * PaidEnd
+         * @description What can be said of whether a fix paid: more or fewer clicks than without it, no telling difference, too few clicks, or too early.
+         * @enum {string}
+         */
+        PaidEnd: "rose" | "fell" | "no-difference" | "too-few" | "too-early";
+        /**
+         * PaidOut
+         * @description Whether a to-do paid, in a sentence and in figures: clicks of its pages and of the rest of the site in the four weeks before it was done and after it was
+         *     confirmed. ``change`` is the share by which they differ from what they would have been, ``low`` and ``high`` its 95 % interval.
+         */
+        PaidOut: {
+            /** @description What can be said. */
+            end: components["schemas"]["PaidEnd"];
+            /**
+             * Sentence
+             * @description What can be said, in a sentence.
+             */
+            sentence: string;
+            /**
+             * Pages
+             * @description Pages that the to-do concerned.
+             * @default 0
+             */
+            pages: number;
+            /**
+             * Before First
+             * @description First day of the period before.
+             */
+            before_first?: string | null;
+            /**
+             * Before Last
+             * @description Last day of the period before.
+             */
+            before_last?: string | null;
+            /**
+             * First
+             * @description First day of the period; null without figures.
+             */
+            first?: string | null;
+            /**
+             * Last
+             * @description Last day of the period; null without figures.
+             */
+            last?: string | null;
+            /**
+             * Before
+             * @description Clicks to its pages in the four weeks before.
+             * @default 0
+             */
+            before: number;
+            /**
+             * After
+             * @description Clicks to its pages in the four weeks after.
+             * @default 0
+             */
+            after: number;
+            /**
+             * Rest Before
+             * @description Clicks to the rest of the site in the four weeks before.
+             * @default 0
+             */
+            rest_before: number;
+            /**
+             * Rest After
+             * @description Clicks to the rest of the site in the four weeks after.
+             * @default 0
+             */
+            rest_after: number;
+            /**
+             * Change
+             * @description Share by which clicks differ from what they would have been (0.31: 31 % more); null where nothing can be told.
+             */
+            change?: number | null;
+            /**
+             * Low
+             * @description Lower bound of the 95 % interval of the change.
+             */
+            low?: number | null;
+            /**
+             * High
+             * @description Upper bound of the 95 % interval of the change.
+             */
+            high?: number | null;
         };
         /**
          * ParseErrorOut
@@ -10756,6 +11471,22 @@ export interface components {
          */
         RoundState: "running" | "done" | "no round yet";
         /**
+         * RowProblem
+         * @description A row that cannot be read, by its number in the table.
+         */
+        RowProblem: {
+            /**
+             * Row
+             * @description Number of the row in the table (1 is the first).
+             */
+            row: number;
+            /**
+             * Text
+             * @description Why it cannot be read.
+             */
+            text: string;
+        };
+        /**
          * RunBrief
          * @description A run in a list. ``partial``: it ended at a limit or was stopped, so that pages beyond it are unverified. ``file``: without
          *     its file a run has figures alone. ``scheduled``: it began by itself. ``appearance``: the user agent of a run beside the audits.
@@ -11389,6 +12120,34 @@ export interface components {
             words: string;
         };
         /**
+         * SearchBy
+         * @description What search figures are added up by.
+         * @enum {string}
+         */
+        SearchBy: "query" | "page";
+        /**
+         * SearchDay
+         * @description Search figures of a day.
+         */
+        SearchDay: {
+            /**
+             * Day
+             * Format: date
+             * @description The day.
+             */
+            day: string;
+            /**
+             * Clicks
+             * @description Clicks from search results.
+             */
+            clicks: number;
+            /**
+             * Impressions
+             * @description How often it was shown in search results.
+             */
+            impressions: number;
+        };
+        /**
          * SearchHit
          * @description Something that a search found: its name, a line that tells it from others, and where the console shows it.
          */
@@ -11412,6 +12171,192 @@ export interface components {
              */
             link: string;
         };
+        /**
+         * SearchOut
+         * @description Search figures of a site in a period, against the one of equal length before. ``counts`` are the rows of each view; ``usual_ctr`` is the site's own curve: the usual
+         *     rate of clicks by position, brand queries apart; ``test`` is how rising and falling are told.
+         */
+        SearchOut: {
+            /** @description What figures are added up by. */
+            by: components["schemas"]["SearchBy"];
+            /**
+             * First
+             * @description First day of the period; null without figures.
+             */
+            first?: string | null;
+            /**
+             * Last
+             * @description Last day of the period; null without figures.
+             */
+            last?: string | null;
+            /**
+             * Before First
+             * @description First day of the period before.
+             */
+            before_first?: string | null;
+            /**
+             * Before Last
+             * @description Last day of the period before.
+             */
+            before_last?: string | null;
+            /**
+             * @description Figures of the site in the period.
+             * @default {
+             *       "clicks": 0,
+             *       "impressions": 0
+             *     }
+             */
+            now: components["schemas"]["SearchSums"];
+            /**
+             * @description Figures of the site in the period before.
+             * @default {
+             *       "clicks": 0,
+             *       "impressions": 0
+             *     }
+             */
+            before: components["schemas"]["SearchSums"];
+            /**
+             * Days
+             * @description Figures of the site by day, the period before included.
+             * @default []
+             */
+            days: components["schemas"]["SearchDay"][];
+            /**
+             * Counts
+             * @description How many queries or pages each view has.
+             * @default {}
+             */
+            counts: {
+                [key: string]: number;
+            };
+            /**
+             * Items
+             * @description Queries or pages of the view.
+             * @default []
+             */
+            items: components["schemas"]["SearchRow"][];
+            /**
+             * Total
+             * @description How many there are in all.
+             * @default 0
+             */
+            total: number;
+            /**
+             * After
+             * @description Where the next part of a list begins: what the part before gave as `after`.
+             */
+            after?: string | null;
+            /**
+             * Devices
+             * @description Devices that there are figures of.
+             * @default []
+             */
+            devices: string[];
+            /**
+             * Countries
+             * @description Countries that there are figures of.
+             * @default []
+             */
+            countries: string[];
+            /**
+             * Brand Names
+             * @description Names by which people look for the client.
+             * @default []
+             */
+            brand_names: string[];
+            /**
+             * Usual Ctr
+             * @description Usual share of clicks by position on this site, brand queries left out.
+             * @default {}
+             */
+            usual_ctr: {
+                [key: string]: number;
+            };
+            /**
+             * Test
+             * @description How rising and falling are told.
+             * @default
+             */
+            test: string;
+            /**
+             * Sources
+             * @description Where the figures are from, the latest first.
+             * @default []
+             */
+            sources: string[];
+        };
+        /**
+         * SearchRow
+         * @description A query or a page with its search figures now and in the period before. ``movement`` says whether clicks rose or fell; ``lost_clicks`` are those that it would have
+         *     had beyond its own at the usual rate of its position.
+         */
+        SearchRow: {
+            /**
+             * Text
+             * @description The query, or the URL of the page.
+             */
+            text: string;
+            /** @description Its figures in the period. */
+            now: components["schemas"]["SearchSums"];
+            /** @description Its figures in the period before. */
+            before: components["schemas"]["SearchSums"];
+            /**
+             * Change
+             * @description Share by which clicks changed (0.5: half as many again); null from nothing.
+             */
+            change?: number | null;
+            /**
+             * Movement
+             * @description What its clicks did: `rose`, `fell`, `steady`, or `too-few` to tell.
+             * @default
+             */
+            movement: string;
+            /**
+             * Brand
+             * @description Whether it has a name of the client's in it.
+             * @default false
+             */
+            brand: boolean;
+            /**
+             * Lost Clicks
+             * @description Clicks that it would have had beyond its own at the usual rate of its position; null where that is not sure.
+             */
+            lost_clicks?: number | null;
+        };
+        /**
+         * SearchSums
+         * @description Search figures of a period. ``ctr`` is clicks by impressions (0 to 1), ``position`` the mean weighted by impressions (1 is the first).
+         */
+        SearchSums: {
+            /**
+             * Clicks
+             * @description Clicks from search results.
+             * @default 0
+             */
+            clicks: number;
+            /**
+             * Impressions
+             * @description How often it was shown in search results.
+             * @default 0
+             */
+            impressions: number;
+            /**
+             * Ctr
+             * @description Clicks by impressions (0 to 1); null where nothing was shown.
+             */
+            ctr?: number | null;
+            /**
+             * Position
+             * @description Mean position, weighted by impressions (1 is the first); null where no row has one.
+             */
+            position?: number | null;
+        };
+        /**
+         * SearchView
+         * @description Which queries or pages are shown: all, or those that something is to be said of.
+         * @enum {string}
+         */
+        SearchView: "all" | "rising" | "at-risk" | "near-top" | "low-ctr";
         /**
          * SecondStepOut
          * @description A secret for an authenticator app: as text, as an otpauth address, and that address as a QR code (a data URL of an SVG).
@@ -20132,117 +21077,6 @@ export interface operations {
             };
         };
     };
-    import_metrics: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /**
-                 * @description Number of a site.
-                 * @example 1
-                 */
-                site_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MetricImport"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MetricRow"][];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Timeout */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     get_trend: {
         parameters: {
             query?: {
@@ -25076,6 +25910,980 @@ export interface operations {
             };
             /** @description Request Entity Too Large */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_figures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureSet"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_figures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureRows"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureOutcome"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_figure_files: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureFileOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_figure_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureFileBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureFileOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_figure_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+                /**
+                 * @description Number of an attachment.
+                 * @example 1
+                 */
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureFileOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_figure_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+                /**
+                 * @description Number of an attachment.
+                 * @example 1
+                 */
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lay_out_figure_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+                /**
+                 * @description Number of an attachment.
+                 * @example 1
+                 */
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureLayoutBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureFileOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_figure_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+                /**
+                 * @description Number of an attachment.
+                 * @example 1
+                 */
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureImport"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureFileOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_search_figures: {
+        parameters: {
+            query?: {
+                /** @description Add up by query or by page. */
+                by?: components["schemas"]["SearchBy"];
+                /** @description All, or those that rise, are at risk, stand near the top, or are clicked less than is usual. */
+                view?: components["schemas"]["SearchView"];
+                /** @description Weeks of the period, and of the one before. */
+                weeks?: number;
+                /**
+                 * @description Last day of the period; the last with figures where it is left out.
+                 * @example 2026-11-30
+                 */
+                to?: string | null;
+                /** @description Queries with a name of the client's in them, those without, or both. */
+                brand?: components["schemas"]["Brand"];
+                /** @description Figures of this device only. */
+                device?: string;
+                /** @description Figures of this country only. */
+                country?: string;
+                /**
+                 * @description Only queries or pages with this in them.
+                 * @example dead link
+                 */
+                text?: string;
+                /**
+                 * @description By what the list is sorted: clicks, before, impressions, ctr, position, change, lost; with a minus, the most first.
+                 * @example -words
+                 */
+                sort?: string;
+                /** @description How many items at most. */
+                limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
+                after?: number;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_paid: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a to-do.
+                 * @example 1
+                 */
+                todo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaidOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

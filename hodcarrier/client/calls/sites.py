@@ -6,7 +6,7 @@ from datetime import date
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
 from hodcarrier.core.states import SiteKind
-from hodcarrier.wire.metrics import MetricImport, MetricRow
+from hodcarrier.wire.metrics import MetricRow
 from hodcarrier.wire.remarks import RemarkBody, RemarkOut
 from hodcarrier.wire.schedules import ScheduleBody, ScheduleOut
 from hodcarrier.wire.sites import SiteBody, SiteOut
@@ -116,11 +116,6 @@ class Sites(SyncCalls):
         found: list[MetricRow] = self._call("list_metrics", {"site_id": site_id})
         return found
 
-    def import_metrics(self, site_id: int, body: MetricImport) -> list[MetricRow]:
-        """Import figures from a CSV table: all rows or none."""
-        found: list[MetricRow] = self._call("import_metrics", {"site_id": site_id}, body=body)
-        return found
-
     def get_trend(self, site_id: int, figure: str = "health", start: date | None = None, end: date | None = None) -> TrendOut:
         """A figure over the runs of a site."""
         found: TrendOut = self._call("get_trend", {"site_id": site_id}, query={"figure": figure, "start": start, "end": end})
@@ -227,11 +222,6 @@ class AsyncSites(AsyncCalls):
     async def list_metrics(self, site_id: int) -> list[MetricRow]:
         """Imported figures of a site."""
         found: list[MetricRow] = await self._call("list_metrics", {"site_id": site_id})
-        return found
-
-    async def import_metrics(self, site_id: int, body: MetricImport) -> list[MetricRow]:
-        """Import figures from a CSV table: all rows or none."""
-        found: list[MetricRow] = await self._call("import_metrics", {"site_id": site_id}, body=body)
         return found
 
     async def get_trend(

@@ -26,6 +26,8 @@ from hodcarrier.core.states import (
     Approval,
     DateOrder,
     DeliveryState,
+    FigureKind,
+    FileStage,
     FileState,
     MailKind,
     Noun,
@@ -117,6 +119,8 @@ _WORDS = (
     RemarkOrigin,
     Noun,
     ViewPlace,
+    FigureKind,
+    FileStage,
 )
 _COLUMNS: dict[Any, Any] = {
     datetime: UtcTime,

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.profile import Rules
-from hodcarrier.core.states import RemarkOrigin, SiteKind
+from hodcarrier.core.states import FigureKind, FileStage, RemarkOrigin, SiteKind
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.people import Member
 
@@ -19,7 +19,7 @@ class Client(Base):
     """A client of the agency. ``holidays`` are days (ISO 8601) that are no working days for it, ``targets`` working days until to-dos are due,
     by severity, where they are not the agency's own. On ``blackout_days`` no audit starts by itself. ``owner`` is who is in charge, ``colour`` that of
     the client's brand (``#rrggbb``). One that is archived rests: its sites are ``archived`` too. ``approves``: its to-dos wait until somebody of the client has
-    agreed."""
+    agreed. ``brand_names`` are names by which people look for it."""
 
     __tablename__ = "client"
     __table_args__ = (Index("client_name", text("name COLLATE NOCASE"), unique=True), Index("client_owner", "owner_id"))
@@ -34,6 +34,7 @@ class Client(Base):
     colour: Mapped[str] = mapped_column(String(7), default="")
     blackout_days: Mapped[list[str]] = mapped_column(default=list)
     approves: Mapped[bool] = mapped_column(default=False)
+    brand_names: Mapped[list[str]] = mapped_column(default=list)
     owner_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))
     owner: Mapped[Member | None] = relationship(foreign_keys=[owner_id])
     members: Mapped[list[Member]] = relationship(secondary="client_member", order_by="Member.name")
@@ -194,3 +195,26 @@ class Metric(Base):
     day: Mapped[date]
     value: Mapped[float]
     source: Mapped[str] = mapped_column(String(200))
+
+
+class FigureFile(Base):
+    """A table of figures that somebody has sent: it waits in a file until its columns are agreed on, and is kept as a record once its rows are in.
+
+    ``heads`` tells tables of one form apart from others; ``layout`` is how it is understood (``sheet`` and the fields of
+    :class:`~hodcarrier.core.figures.tables.Layout`); ``outcome`` is what its rows have done.
+    """
+
+    __tablename__ = "figure_file"
+    __table_args__ = (Index("figure_file_site", "site_id", "id"), Index("figure_file_heads", "heads"))
+    id: Mapped[int] = mapped_column(primary_key=True)
+    site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
+    author_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))
+    at: Mapped[datetime]
+    name: Mapped[str] = mapped_column(String(200))
+    source: Mapped[str] = mapped_column(String(200))
+    kind: Mapped[FigureKind]
+    stage: Mapped[FileStage] = mapped_column(default=FileStage.WAITING)
+    heads: Mapped[str] = mapped_column(String(32), default="")
+    layout: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    outcome: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    author: Mapped[Member | None] = relationship()

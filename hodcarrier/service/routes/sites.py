@@ -12,7 +12,7 @@ from hodcarrier.service.deps import Configured, Work
 from hodcarrier.service.guard import Asker, serves
 from hodcarrier.service.surroundings import check_surroundings
 from hodcarrier.usecases import metrics, remarks, schedules, sites, trends, waivers, waiving
-from hodcarrier.wire.metrics import MetricImport, MetricRow
+from hodcarrier.wire.metrics import MetricRow
 from hodcarrier.wire.remarks import RemarkBody, RemarkOut
 from hodcarrier.wire.schedules import ScheduleBody, ScheduleOut
 from hodcarrier.wire.sites import SiteBody, SiteOut
@@ -123,11 +123,6 @@ def remove_waiver(waiver_id: int, work: Work, member: Asker) -> None:
 @serves(router, "list_metrics")
 def list_metrics(site_id: int, work: Work) -> list[MetricRow]:
     return metrics.list_metrics(work, site_id)
-
-
-@serves(router, "import_metrics")
-def import_metrics(site_id: int, body: MetricImport, work: Work, member: Asker) -> list[MetricRow]:
-    return metrics.import_metrics(work, site_id, body.csv, member)
 
 
 @serves(router, "get_trend")

@@ -7,6 +7,7 @@ from dataclasses import replace
 from hodcarrier.wire.operations import (
     catalogue,
     clients,
+    figures,
     files,
     inventory,
     mail,
@@ -35,6 +36,7 @@ NOUNS = {
     "runs": runs.OPERATIONS,
     "inventory": inventory.OPERATIONS,
     "pages": pages.OPERATIONS,
+    "figures": figures.OPERATIONS,
     "structure": structure.OPERATIONS,
     "sitemaps": sitemaps.OPERATIONS,
     "todos": todos.OPERATIONS,

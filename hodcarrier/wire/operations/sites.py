@@ -3,7 +3,7 @@
 from datetime import date
 
 from hodcarrier.core.states import SiteKind
-from hodcarrier.wire.metrics import MetricImport, MetricRow
+from hodcarrier.wire.metrics import MetricRow
 from hodcarrier.wire.operations.operation import Operation, Parameter
 from hodcarrier.wire.remarks import RemarkBody, RemarkOut
 from hodcarrier.wire.schedules import ScheduleBody, ScheduleOut
@@ -74,15 +74,6 @@ OPERATIONS = (
     Operation("remove_waivers", "POST", "/waivers/remove", "End several waivers, all of them or none.", None, WaiverIds),
     Operation("remove_waiver", "DELETE", "/waivers/{waiver_id}", "End a waiver.", console_only=True),
     Operation("list_metrics", "GET", SITE + "/metrics", "Imported figures of a site.", list[MetricRow]),
-    Operation(
-        "import_metrics",
-        "POST",
-        SITE + "/metrics",
-        "Import figures from a CSV table: all rows or none.",
-        list[MetricRow],
-        MetricImport,
-        status=201,
-    ),
     Operation(
         "get_trend",
         "GET",

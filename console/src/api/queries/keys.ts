@@ -27,6 +27,7 @@ export const KEYS = {
   todos: ["todos"],
   /** To-dos that would be made: once they are, nobody asks again. */
   drafts: ["drafts"],
+  figures: ["figures"],
   benchmarks: ["benchmarks"],
   reports: ["reports"],
   catalogue: ["catalogue"],

@@ -6,5 +6,6 @@ export const SITE_PLACES = [
   ["structure", "Structure", "get_structure"],
   ["changes", "Changes", "compare_runs"],
   ["trend", "Trend", "get_trend"],
+  ["figures", "Figures", "get_search_figures"],
   ["plan", "Plan", "get_plan"],
 ] as const;

@@ -3,6 +3,7 @@ import { useRef, useState } from "react";
 import { useChange } from "../../api/change";
 import { todoFiles } from "../../api/queries/work";
 import type { Todo, TodoFile } from "../../api/types";
+import { base64Of } from "../../lib/base64";
 import { bytes, moment } from "../../lib/words";
 import { Button, Card, LinkButton } from "../../ui/parts";
 import { Trouble } from "../../ui/state";
@@ -11,15 +12,6 @@ import { useSay } from "../../ui/toast";
 export const LARGEST = 5 * 1024 * 1024;
 const PICTURE = /^image\/(png|jpeg|gif|webp|avif)$/;
 const address = (todo: Todo, file: TodoFile) => `/api/v1/todos/${todo.id}/files/${file.id}`;
-
-/** The bytes of a file as base64, as the service takes them. */
-export function base64Of(content: ArrayBuffer): string {
-  const all = new Uint8Array(content);
-  let text = "";
-  // In parts: a call takes only so many arguments.
-  for (let at = 0; at < all.length; at += 0x8000) text += String.fromCharCode(...all.subarray(at, at + 0x8000));
-  return btoa(text);
-}
 
 /** Pictures and documents of a to-do; files are chosen, dropped here, or pasted. */
 export function Attachments({ todo, mine }: { todo: Todo; mine: boolean }) {

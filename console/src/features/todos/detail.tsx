@@ -20,6 +20,7 @@ import { InSource } from "../site/in-source";
 import { UNASSIGNED, useAssignable } from "./assignable";
 import { Subject } from "../site/subject";
 import { Attachments } from "./attachments";
+import { DidItPay } from "./paid";
 import { Comment } from "./comment";
 import { Share } from "./share";
 import { labelsIn, NEXT, priorityChoices } from "./fields";
@@ -118,6 +119,7 @@ function Detail({ todo }: { todo: Todo }) {
               <Markdown text={todo.note} />
             </Card>
           )}
+          {todo.state === "confirmed" && may("get_paid") && <DidItPay todo={todo} />}
           <Attachments todo={todo} mine={mine} />
           <Card title="Places" aside="as of the last run">
             <Table

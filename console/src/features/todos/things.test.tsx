@@ -3,7 +3,8 @@ import { describe, expect, test } from "vitest";
 import { ME, service, show } from "../../testing";
 import { sameQuery, SavedViews } from "../shell/saved-views";
 import { narrowed } from "../desk/screen";
-import { Attachments, base64Of, LARGEST } from "./attachments";
+import { base64Of } from "../../lib/base64";
+import { Attachments, LARGEST } from "./attachments";
 import { TakeTable } from "./take-table";
 
 const stub = service();

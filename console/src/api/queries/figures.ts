@@ -1,0 +1,84 @@
+import { infiniteQueryOptions, keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { service } from "../service";
+import type { FigureKind, FigureLayout, SearchView } from "../types";
+import { KEYS } from "./keys";
+
+const PART = 100;
+
+/** What is asked of search figures; what is left out does not narrow. */
+export type SearchAsked = {
+  by: "query" | "page";
+  view: SearchView;
+  weeks: number;
+  brand?: "both" | "only" | "without";
+  device?: string;
+  country?: string;
+  text?: string;
+  sort?: string;
+};
+
+const TOUCHED = [KEYS.figures, KEYS.benchmarks, KEYS.todos];
+
+export const figures = {
+  sets: (site_id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.figures, site_id, "sets"],
+      queryFn: () => service.GET("/api/v1/sites/{site_id}/figures", { params: { path: { site_id } } }),
+    }),
+  search: (site_id: number, asked: SearchAsked) =>
+    infiniteQueryOptions({
+      queryKey: [...KEYS.figures, site_id, "search", asked],
+      queryFn: ({ pageParam }) =>
+        service.GET("/api/v1/sites/{site_id}/search-figures", {
+          params: { path: { site_id }, query: { ...asked, limit: PART, after: pageParam } },
+        }),
+      initialPageParam: 0,
+      getNextPageParam: (last) => (last.after ? Number(last.after) : undefined),
+      placeholderData: keepPreviousData,
+    }),
+  tables: (site_id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.figures, site_id, "tables"],
+      queryFn: () => service.GET("/api/v1/sites/{site_id}/figure-files", { params: { path: { site_id } } }),
+    }),
+  table: (site_id: number, file_id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.figures, site_id, "tables", file_id],
+      queryFn: () =>
+        service.GET("/api/v1/sites/{site_id}/figure-files/{file_id}", { params: { path: { site_id, file_id } } }),
+    }),
+  add: (site_id: number) => ({
+    send: (body: { name: string; content: string }) =>
+      service.POST("/api/v1/sites/{site_id}/figure-files", {
+        params: { path: { site_id } },
+        body: { source: "", ...body },
+      }),
+    touches: [KEYS.figures],
+  }),
+  layOut: (site_id: number, file_id: number) => ({
+    send: (body: { layout?: FigureLayout; kind?: FigureKind; sheet?: string; source?: string }) =>
+      service.PUT("/api/v1/sites/{site_id}/figure-files/{file_id}/layout", {
+        params: { path: { site_id, file_id } },
+        body,
+      }),
+    touches: [KEYS.figures],
+  }),
+  import: (site_id: number, file_id: number) => ({
+    send: (leave_out: boolean) =>
+      service.POST("/api/v1/sites/{site_id}/figure-files/{file_id}/import", {
+        params: { path: { site_id, file_id } },
+        body: { leave_out },
+      }),
+    touches: TOUCHED,
+  }),
+  remove: (site_id: number) => ({
+    send: (file_id: number) =>
+      service.DELETE("/api/v1/sites/{site_id}/figure-files/{file_id}", { params: { path: { site_id, file_id } } }),
+    touches: [KEYS.figures],
+  }),
+  paid: (todo_id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.todos, todo_id, "paid"],
+      queryFn: () => service.GET("/api/v1/todos/{todo_id}/paid", { params: { path: { todo_id } } }),
+    }),
+};

@@ -1,0 +1,303 @@
+/** What people look for, and how often they come from it: queries and pages in whole weeks, against the weeks before. */
+import { useInfiniteQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { useMay } from "../../api/hooks";
+import { figures, type SearchAsked } from "../../api/queries/figures";
+import type { SearchFigures as Found, SearchRow, SearchView, Site } from "../../api/types";
+import { useAddress } from "../../lib/address";
+import { count, day, place, plural, points } from "../../lib/words";
+import { Labelled, SearchInput, Segments, Select } from "../../ui/controls";
+import { Card, Chip } from "../../ui/parts";
+import { Loaded } from "../../ui/state";
+import { type Column, nextPart, Table } from "../../ui/table";
+import { DayByDay } from "./chart";
+
+const VIEWS: readonly { value: SearchView; label: string; words: string }[] = [
+  { value: "all", label: "All", words: "" },
+  { value: "rising", label: "Rising", words: "Clicks rose more than days differ anyway" },
+  { value: "at-risk", label: "At risk", words: "Clicks fell more than days differ anyway" },
+  { value: "near-top", label: "Near the top", words: "Positions 4 to 15, shown 100 times or more" },
+  {
+    value: "low-ctr",
+    label: "Clicked less than usual",
+    words: "The rate of clicks is below what is usual on this site at that position; brand queries are left out",
+  },
+];
+const WEEKS = [
+  { value: "4", label: "4 weeks" },
+  { value: "8", label: "8 weeks" },
+  { value: "13", label: "13 weeks" },
+  { value: "26", label: "26 weeks" },
+];
+const SORTED: Record<string, string> = {
+  Clicks: "clicks",
+  Before: "before",
+  Impressions: "impressions",
+  CTR: "ctr",
+  Position: "position",
+  Change: "change",
+  "Clicks missed": "lost",
+};
+const USUAL: Record<SearchView, string> = {
+  all: "-Clicks",
+  rising: "-Change",
+  "at-risk": "Change",
+  "near-top": "-Impressions",
+  "low-ctr": "-Clicks missed",
+};
+/** A head, with a minus for the most first, as the service names it. */
+const sortOf = (head: string) =>
+  SORTED[head.replace(/^-/, "")] ? `${head.startsWith("-") ? "-" : ""}${SORTED[head.replace(/^-/, "")]}` : "";
+
+export function SearchFigures({ site }: { site: Site }) {
+  const [view, set] = useAddress();
+  const shown = VIEWS.find((each) => each.value === view.get("view"))?.value ?? "all";
+  const sort = view.get("sort") ?? "";
+  const asked: SearchAsked = {
+    by: view.get("by") === "page" ? "page" : "query",
+    view: shown,
+    weeks: Number(WEEKS.find((each) => each.value === view.get("weeks"))?.value ?? "4"),
+    brand: view.get("brand") === "only" ? "only" : view.get("brand") === "without" ? "without" : "both",
+    device: view.get("device") ?? "",
+    country: view.get("country") ?? "",
+    text: view.get("text") ?? "",
+    sort: sortOf(sort),
+  };
+  const parts = useInfiniteQuery(figures.search(site.id, asked));
+  return (
+    <Loaded query={parts} tall={14}>
+      {(data) => {
+        const found = data.pages[0];
+        if (!found?.first) return <None site={site} />;
+        return (
+          <>
+            <Choices asked={asked} found={found} set={set} />
+            <Sums found={found} />
+            <div className="mb-2 flex flex-wrap gap-1.5" role="group" aria-label="View">
+              {VIEWS.map((each) => (
+                <Chip
+                  key={each.value}
+                  on={each.value === shown}
+                  title={each.words || undefined}
+                  onClick={() => set("view", each.value === "all" ? "" : each.value)}
+                >
+                  {each.label} {count(found.counts?.[each.value] ?? 0)}
+                </Chip>
+              ))}
+            </div>
+            <Card>
+              <Table
+                rows={data.pages.flatMap((part) => part.items ?? [])}
+                id={(row) => row.text}
+                caption={asked.by === "page" ? "Pages with search figures" : "Queries with search figures"}
+                empty={emptyWords(shown, found)}
+                more={{ total: found.total ?? 0, load: nextPart(parts) }}
+                note={`${plural(found.total ?? 0, "row")}`}
+                sorted={sort || USUAL[shown]}
+                onSort={(head) => set("sort", head)}
+                columns={columns(asked, site)}
+              />
+              {(shown === "rising" || shown === "at-risk") && (
+                <p className="text-ink-3 mt-2 text-sm">Told by {found.test}.</p>
+              )}
+            </Card>
+          </>
+        );
+      }}
+    </Loaded>
+  );
+}
+
+function None({ site }: { site: Site }) {
+  const may = useMay();
+  return (
+    <Card title="No search figures yet">
+      <p className="max-w-prose">
+        How often people find {site.host} and click, no crawl can know. Import a table with days, pages or queries,
+        clicks and impressions, and it is shown here against the weeks before.{" "}
+        {may("add_figure_file") && <Link to="?show=tables">Import a table</Link>}
+      </p>
+    </Card>
+  );
+}
+
+function emptyWords(view: SearchView, found: Found): string {
+  if (view === "all") return "None like this was shown in search results in this time.";
+  if (view === "low-ctr" && Object.keys(found.usual_ctr ?? {}).length === 0)
+    return "There are too few queries with 100 impressions to say what is usual on this site.";
+  return "None that one could tell.";
+}
+
+type Setting = ReturnType<typeof useAddress>[1];
+
+function Choices({ asked, found, set }: { asked: SearchAsked; found: Found; set: Setting }) {
+  const all = (names: readonly string[], label: string) => [
+    { value: "", label },
+    ...names.map((name) => ({ value: name, label: name })),
+  ];
+  return (
+    <div className="mb-3.5 flex flex-wrap items-end gap-3">
+      <Segments
+        label="By"
+        value={asked.by}
+        onChange={(name) => set("by", name === "page" ? name : "")}
+        choices={[
+          { value: "query", label: "Queries" },
+          { value: "page", label: "Pages" },
+        ]}
+      />
+      {asked.by === "query" && (
+        <Segments
+          label="Brand"
+          value={asked.brand ?? "both"}
+          onChange={(name) => set("brand", name === "both" ? "" : name)}
+          choices={[
+            { value: "both", label: "All" },
+            { value: "only", label: "Brand" },
+            { value: "without", label: "Without brand" },
+          ]}
+        />
+      )}
+      <div className="w-32">
+        <Labelled label="Time">
+          {(tied) => (
+            <Select
+              {...tied}
+              value={String(asked.weeks)}
+              onChange={(value) => set("weeks", value === "4" ? "" : value)}
+              choices={WEEKS}
+            />
+          )}
+        </Labelled>
+      </div>
+      {(found.devices ?? []).length > 0 && (
+        <div className="w-36">
+          <Labelled label="Device">
+            {(tied) => (
+              <Select
+                {...tied}
+                value={asked.device ?? ""}
+                onChange={(value) => set("device", value)}
+                choices={all(found.devices ?? [], "all devices")}
+              />
+            )}
+          </Labelled>
+        </div>
+      )}
+      {(found.countries ?? []).length > 0 && (
+        <div className="w-36">
+          <Labelled label="Country">
+            {(tied) => (
+              <Select
+                {...tied}
+                value={asked.country ?? ""}
+                onChange={(value) => set("country", value)}
+                choices={all(found.countries ?? [], "all countries")}
+              />
+            )}
+          </Labelled>
+        </div>
+      )}
+      <SearchInput
+        label={asked.by === "page" ? "Search pages" : "Search queries"}
+        value={asked.text ?? ""}
+        onChange={(value) => set("text", value)}
+      />
+    </div>
+  );
+}
+
+function Sums({ found }: { found: Found }) {
+  const { now, before } = found;
+  const figures = [
+    { name: "Clicks", value: count(now?.clicks), was: count(before?.clicks) },
+    { name: "Impressions", value: count(now?.impressions), was: count(before?.impressions) },
+    { name: "CTR", value: rate(now?.ctr), was: rate(before?.ctr) },
+    { name: "Mean position", value: points(now?.position), was: points(before?.position) },
+  ];
+  return (
+    <Card
+      className="mb-3.5"
+      title={`${day(found.first)} to ${day(found.last)}`}
+      aside={
+        <>
+          against {day(found.before_first)} to {day(found.before_last)}
+          {(found.sources ?? []).length > 0 && ` · from ${(found.sources ?? []).join(", ")}`}
+        </>
+      }
+    >
+      <dl className="mb-2 flex flex-wrap gap-x-8 gap-y-2">
+        {figures.map((each) => (
+          <div key={each.name}>
+            <dt className="text-ink-3 text-sm">{each.name}</dt>
+            <dd className="tabular-nums">
+              <span className="text-lg font-semibold">{each.value}</span>{" "}
+              <span className="text-ink-3 text-sm">before {each.was}</span>
+            </dd>
+          </div>
+        ))}
+      </dl>
+      <DayByDay found={found} />
+    </Card>
+  );
+}
+
+const rate = (share: number | null | undefined) =>
+  share === null || share === undefined ? "–" : `${points(share * 100)} %`;
+
+const MOVED: Record<string, { sign: string; words: string; tone: string }> = {
+  rose: { sign: "▲", words: "rose", tone: "text-good" },
+  fell: { sign: "▼", words: "fell", tone: "text-bad" },
+  steady: { sign: "", words: "no clear change", tone: "text-ink-3" },
+  "too-few": { sign: "", words: "too few clicks", tone: "text-ink-3" },
+};
+
+function Change({ row }: { row: SearchRow }) {
+  const moved = MOVED[row.movement ?? ""];
+  const less = row.now.clicks - row.before.clicks;
+  return (
+    <span className="whitespace-nowrap">
+      <span className="tabular-nums">{less > 0 ? `+${count(less)}` : less < 0 ? `−${count(-less)}` : "0"}</span>{" "}
+      <span className={`text-sm ${moved?.tone}`}>
+        {moved?.sign} {moved?.words}
+      </span>
+    </span>
+  );
+}
+
+function columns(asked: SearchAsked, site: Site): Column<SearchRow>[] {
+  return [
+    {
+      head: asked.by === "page" ? "Page" : "Query",
+      className: "wrap-anywhere",
+      cell: (row) =>
+        asked.by === "page" ? (
+          <Link to={`/sites/${site.id}/page?url=${encodeURIComponent(row.text)}`}>{place(row.text, site.host)}</Link>
+        ) : (
+          <>
+            {row.text} {row.brand && <span className="text-ink-3 text-sm">brand</span>}
+          </>
+        ),
+    },
+    { head: "Clicks", number: true, sort: "clicks", cell: (row) => count(row.now.clicks) },
+    { head: "Before", number: true, sort: "before", cell: (row) => count(row.before.clicks) },
+    { head: "Change", sort: "change", cell: (row) => <Change row={row} /> },
+    { head: "Impressions", number: true, sort: "impressions", cell: (row) => count(row.now.impressions) },
+    { head: "CTR", number: true, sort: "ctr", cell: (row) => rate(row.now.ctr) },
+    { head: "Position", number: true, sort: "position", cell: (row) => points(row.now.position) },
+    ...(asked.by === "query" && asked.view === "low-ctr"
+      ? [
+          {
+            head: "Clicks missed",
+            number: true,
+            sort: "lost",
+            cell: (row: SearchRow) => (
+              <span title="Clicks beyond its own that it would have had at the usual rate of its position">
+                {count(row.lost_clicks === null || row.lost_clicks === undefined ? null : Math.round(row.lost_clicks))}
+              </span>
+            ),
+          },
+        ]
+      : []),
+  ];
+}

@@ -1,0 +1,74 @@
+"""What figures from outside are of, and how they are looked at."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+
+class FigureKind(StrEnum):
+    """What rows of figures are of: search results, visits, positions of keywords, links from other sites, or the site as a whole."""
+
+    SEARCH = "search"
+    VISITS = "visits"
+    POSITIONS = "positions"
+    LINKS = "links"
+    SITE = "site"
+
+
+class DayOrder(StrEnum):
+    """In which order days are written."""
+
+    YMD = "ymd"
+    DMY = "dmy"
+    MDY = "mdy"
+    YDM = "ydm"
+    WORDS = "words"
+
+
+class DecimalMark(StrEnum):
+    """What stands before the decimals of a number."""
+
+    POINT = "point"
+    COMMA = "comma"
+
+
+class FileStage(StrEnum):
+    """How far a file of figures has come: it waits for somebody to say what its columns are, or its rows are in."""
+
+    WAITING = "waiting"
+    IMPORTED = "imported"
+
+
+class SearchBy(StrEnum):
+    """What search figures are added up by."""
+
+    QUERY = "query"
+    PAGE = "page"
+
+
+class SearchView(StrEnum):
+    """Which queries or pages are shown: all, or those that something is to be said of."""
+
+    ALL = "all"
+    RISING = "rising"
+    AT_RISK = "at-risk"
+    NEAR_TOP = "near-top"
+    LOW_CTR = "low-ctr"
+
+
+class Brand(StrEnum):
+    """Queries with a name of the client's in them, those without, or both."""
+
+    BOTH = "both"
+    ONLY = "only"
+    WITHOUT = "without"
+
+
+class PaidEnd(StrEnum):
+    """What can be said of whether a fix paid: more or fewer clicks than without it, no telling difference, too few clicks, or too early."""
+
+    ROSE = "rose"
+    FELL = "fell"
+    NO_DIFFERENCE = "no-difference"
+    TOO_FEW = "too-few"
+    TOO_EARLY = "too-early"

@@ -1,0 +1,179 @@
+"""Made-up figures for the demo, as tables that are imported like anybody's: figures of whole sites, and search figures that follow the story. What breaks makes clicks fall two
+weeks later, what is fixed brings them back."""
+
+from __future__ import annotations
+
+import base64
+import csv
+import gzip
+import math
+from collections.abc import Iterator, Mapping, Sequence
+from contextlib import ExitStack
+from datetime import date, datetime, timedelta
+from pathlib import Path
+from random import Random
+from urllib.parse import urlsplit
+
+from sqlalchemy import select
+
+from hodcarrier.core.states import RunPurpose, RunState
+from hodcarrier.demo.sites import EDITIONS
+from hodcarrier.register.models import Member, Run
+from hodcarrier.runfile.reader import RunFile
+from hodcarrier.usecases import figure_files
+from hodcarrier.usecases.workspace import Workspace
+from hodcarrier.wire.figures import FigureFileBody, FigureImport
+
+LAG_DAYS = 14
+EARLIER_DAYS = 40  # of figures before the first audit
+_WEEKDAYS = (1.12, 1.1, 1.05, 1.0, 0.95, 0.85, 0.93)
+# Visits, ranking keywords and referring domains: in the first week and in the last.
+FIGURES = {
+    "tidewrack.example": ((16900, 20350), (394, 436), (91, 101)),
+    "saltline-stores.example": ((25600, 26900), (640, 671), (183, 195)),
+    "harbour-and-hitch.example": ((7700, 6850), (152, 130), (42, 40)),
+    "pellow-kiln.example": ((2850, 3420), (81, 97), (31, 37)),
+    "clayfold-school.example": ((4300, 4180), (124, 119), (51, 53)),
+    "ardmoor-seeds.example": ((9100, 11200), (488, 561), (136, 155)),
+    "two-rivers-seedbank.example": ((8600, 9300), (386, 415), (116, 126)),
+}
+# By host: how many clicks a day on an ordinary page that stands first, and what people call the client.
+SEARCHED = {
+    "tidewrack.example": (9.0, ("tidewrack", "tide wrack chandlery", "tidewrack opening hours")),
+    "pellow-kiln.example": (5.0, ("pellow kiln", "pellow kiln studio prices")),
+    "ardmoor-seeds.example": (6.0, ("ardmoor seed library", "ardmoor seeds")),
+}
+LAST_KNOWN_DAYS = 2  # figures of the last days come late
+_SITE_FIGURES = ("Visits", "Ranking keywords", "Referring domains")
+
+
+def import_figures(work: Workspace, folder: Path, sites: Mapping[str, int], days: Sequence[datetime], member: Member) -> None:
+    """Write the tables into a folder, and import them. ``days`` are those of the audits."""
+    folder.mkdir(exist_ok=True)
+    for host in FIGURES:
+        path = folder / f"{host}.csv"
+        write_site_figures(path, days, figures_of(host))
+        _import(work, sites[host], path, "made up for the demo", member)
+    for host in SEARCHED:
+        with work.reading() as session:
+            done = Run.site_id == sites[host], Run.purpose == RunPurpose.AUDIT, Run.state == RunState.DONE
+            audits = session.execute(select(Run.id, Run.requested_at).where(*done).order_by(Run.sequence)).all()
+        path = folder / f"{host}-search.csv"
+        with ExitStack() as opened:
+            seen = [(moment.date(), opened.enter_context(work.open_run(number))) for number, moment in audits]
+            write_search_figures(path, host, seen, work.now().date() - timedelta(days=LAST_KNOWN_DAYS))
+        _import(work, sites[host], path, "search figures, made up for the demo", member)
+
+
+def _import(work: Workspace, site_id: int, path: Path, source: str, member: Member) -> None:
+    content = base64.b64encode(gzip.compress(path.read_bytes(), 5)).decode()
+    table = figure_files.add_figure_file(work, site_id, FigureFileBody(name=path.name, content=content, source=source), member)
+    figure_files.import_figure_file(work, site_id, table.id, FigureImport(), member)
+
+
+def figures_of(host: str) -> list[list[int]]:
+    """The made-up figures of a site, week by week: from the first to the last, with a wobble."""
+    chance = Random(host)
+    return [
+        [round(first + (last - first) * n / (EDITIONS - 1) + chance.uniform(-0.012, 0.012) * last) for n in range(EDITIONS)]
+        for first, last in FIGURES[host]
+    ]
+
+
+def write_site_figures(path: Path, days: Sequence[datetime], columns: Sequence[Sequence[int]]) -> None:
+    """A table of figures of a whole site, one of each name a week."""
+    with path.open("w", newline="") as file:
+        out = csv.writer(file)
+        out.writerow(["day", "name", "value", "source"])
+        for name, values in zip(_SITE_FIGURES, columns, strict=True):
+            out.writerows(
+                [moment.date(), name, value, "made up for the demo"] for moment, value in zip(days, values, strict=True)
+            )
+
+
+def write_search_figures(path: Path, host: str, runs: Sequence[tuple[date, RunFile]], until: date) -> None:
+    """A table of search figures by day, page and query up to a day, from what each audit saw of the pages. Every other site writes it the German way: with semicolons,
+    its own order of days, and commas before decimals."""
+    scale, names = SEARCHED[host]
+    german = host == "ardmoor-seeds.example"
+    states = [(day + timedelta(days=LAG_DAYS), _states(run)) for day, run in runs]
+    pages = sorted({url for _, state in states for url in state})
+    start = min(pages, key=len)
+    queries = [each for page in pages for each in _queries(page, names if page == start else (), scale)]
+    day = runs[0][0] - timedelta(days=EARLIER_DAYS)
+    total = (until - day).days
+    with path.open("w", newline="") as file:
+        out = csv.writer(file, delimiter=";" if german else ",")
+        out.writerow(
+            ["Datum", "Seite", "Suchanfrage", "Klicks", "Impressionen", "Durchschnittliche Position"]
+            if german
+            else ["Date", "Page", "Query", "Clicks", "Impressions", "Average position"]
+        )
+        while day <= until:
+            state = next((each for begins, each in reversed(states) if begins <= day), states[0][1])
+            part = 1 - (until - day).days / total
+            for query in queries:
+                factor = state.get(query.page, 0.0)
+                if factor and (row := query.on(day, factor, part)) is not None:
+                    clicks, shown, place = row
+                    written = f"{place:.1f}".replace(".", ",") if german else f"{place:.1f}"
+                    out.writerow([f"{day:%d.%m.%Y}" if german else day, query.page, query.text, clicks, shown, written])
+            day += timedelta(days=1)
+
+
+def _states(run: RunFile) -> dict[str, float]:
+    """What share of its clicks each page gets: few where it is shut out, fewer where something serious is wrong."""
+    found = {url: 1.0 for (url,) in run.each("SELECT url FROM inventory WHERE role = 0 AND status = 200")}
+    for (url,) in run.each("SELECT DISTINCT subject FROM finding WHERE severity < 2 AND NOT waived"):  # critical and high
+        if url in found:
+            found[url] = 0.72
+    for (url,) in run.each("SELECT url FROM inventory WHERE role = 0 AND why_not <> ''"):
+        if url in found:
+            found[url] = 0.1
+    return found
+
+
+class _Query:
+    """A query that leads to a page: where it stands, how often it is looked for, and what becomes of it."""
+
+    def __init__(self, page: str, text: str, place: float, shown: float, rate: float, drift: float) -> None:
+        self.page, self.text = page, text
+        self._place, self._shown, self._rate, self._drift = place, shown, rate, drift
+        self._chance = Random(page + text)
+
+    def on(self, day: date, factor: float, part: float) -> tuple[int, int, float] | None:
+        """Clicks, impressions and position on a day; ``None`` when nobody was shown it. ``part`` is how much of the time has gone by (0 to 1)."""
+        chance = self._chance
+        much = self._shown * _WEEKDAYS[day.weekday()] * (1 + self._drift * max(0.0, part - 0.55) / 0.45)
+        shown = _drawn(chance, much * (0.4 + 0.6 * factor))
+        if not shown:
+            return None
+        place = max(1.0, self._place * (1 + 0.5 * (1 - factor)) + chance.gauss(0, 0.3))
+        return min(shown, _drawn(chance, shown * self._rate * factor)), shown, place
+
+
+def _queries(page: str, names: Sequence[str], scale: float) -> Iterator[_Query]:
+    chance = Random(page)
+    words = " ".join(urlsplit(page).path.strip("/").split("/")[-1].split("-")[:4])
+    for name in names:
+        yield _Query(page, name, 1.1, scale * 9, 0.42, 0.0)
+    texts = [words, f"{words} {chance.choice(('guide', 'price', 'near me', 'how to', 'best', 'size'))}"] if words else []
+    for number, text in enumerate(texts):
+        place = 1 + chance.expovariate(1 / 9)
+        rate = 0.32 / place**1.05
+        # One in nine is clicked far less than its place would have it; one in twelve rises or falls of itself.
+        if not number and chance.random() < 0.11:
+            rate *= 0.25
+        drift = chance.choice((1.4, -0.8)) if chance.random() < 0.08 else 0.0
+        yield _Query(page, text, place, scale * chance.uniform(1.0, 7.0) / (1 + number), rate, drift)
+
+
+def _drawn(chance: Random, mean: float) -> int:
+    """A count that is drawn around a mean (Poisson; the normal approximation for large ones)."""
+    if mean > 30:
+        return max(0, round(chance.gauss(mean, math.sqrt(mean))))
+    limit, number, product = math.exp(-mean), 0, chance.random()
+    while product > limit:
+        product *= chance.random()
+        number += 1
+    return number

@@ -1,0 +1,92 @@
+"""Figures from outside: tables of them, search figures, and whether a fix paid."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+
+from hodcarrier.core.states import Brand, SearchBy, SearchView
+from hodcarrier.service.deps import Work
+from hodcarrier.service.guard import Asker, serves
+from hodcarrier.usecases import figure_files, payoff, search_figures
+from hodcarrier.usecases.search_figures import SearchFilter
+from hodcarrier.wire.figures import (
+    FigureFileBody,
+    FigureFileOut,
+    FigureImport,
+    FigureLayoutBody,
+    FigureOutcome,
+    FigureRows,
+    FigureSet,
+    PaidOut,
+    SearchOut,
+)
+
+router = APIRouter()
+
+
+@serves(router, "list_figures")
+def list_figures(site_id: int, work: Work) -> list[FigureSet]:
+    return search_figures.list_figures(work, site_id)
+
+
+@serves(router, "add_figures")
+def add_figures(site_id: int, body: FigureRows, work: Work, member: Asker) -> FigureOutcome:
+    return figure_files.add_figures(work, site_id, body, member)
+
+
+@serves(router, "list_figure_files")
+def list_figure_files(site_id: int, work: Work) -> list[FigureFileOut]:
+    return figure_files.list_figure_files(work, site_id)
+
+
+@serves(router, "add_figure_file")
+def add_figure_file(site_id: int, body: FigureFileBody, work: Work, member: Asker) -> FigureFileOut:
+    return figure_files.add_figure_file(work, site_id, body, member)
+
+
+@serves(router, "get_figure_file")
+def get_figure_file(site_id: int, file_id: int, work: Work) -> FigureFileOut:
+    return figure_files.get_figure_file(work, site_id, file_id)
+
+
+@serves(router, "lay_out_figure_file")
+def lay_out_figure_file(site_id: int, file_id: int, body: FigureLayoutBody, work: Work) -> FigureFileOut:
+    return figure_files.lay_out_figure_file(work, site_id, file_id, body)
+
+
+@serves(router, "import_figure_file")
+def import_figure_file(site_id: int, file_id: int, body: FigureImport, work: Work, member: Asker) -> FigureFileOut:
+    return figure_files.import_figure_file(work, site_id, file_id, body, member)
+
+
+@serves(router, "remove_figure_file")
+def remove_figure_file(site_id: int, file_id: int, work: Work, member: Asker) -> None:
+    figure_files.remove_figure_file(work, site_id, file_id, member)
+
+
+@serves(router, "get_search_figures")
+def get_search_figures(
+    site_id: int,
+    work: Work,
+    by: SearchBy = SearchBy.QUERY,
+    view: SearchView = SearchView.ALL,
+    weeks: Annotated[int, Query(ge=1, le=search_figures.WEEKS_MAX)] = search_figures.WEEKS,
+    to: date | None = None,
+    brand: Brand = Brand.BOTH,
+    device: str = "",
+    country: str = "",
+    text: str = "",
+    sort: str = "",
+    limit: Annotated[int, Query(ge=1, le=1000)] = 100,
+    after: Annotated[int, Query(ge=0)] = 0,
+) -> SearchOut:
+    which = SearchFilter(by, view, weeks, to, brand, device, country, text, sort)
+    return search_figures.get_search_figures(work, site_id, which, limit=limit, after=after)
+
+
+@serves(router, "get_paid")
+def get_paid(todo_id: int, work: Work) -> PaidOut:
+    return payoff.get_paid(work, todo_id)
