@@ -22,7 +22,7 @@ from hodcarrier.core.states import FigureKind, FileStage
 from hodcarrier.figurefile.documents import Document, open_document, unpack
 from hodcarrier.figurefile.writer import Merged, merge
 from hodcarrier.register.models import FigureFile, Member, Metric, Site
-from hodcarrier.usecases.figure_preview import Reading, days_of, kept_layout, preview, understood_sheet
+from hodcarrier.usecases.figure_preview import Reading, days_of, fitted, kept_layout, preview, understood_sheet
 from hodcarrier.usecases.workspace import Workspace, fetch, latest_run, log
 from hodcarrier.wire.figures import (
     FigureFileBody,
@@ -120,9 +120,13 @@ def lay_out_figure_file(work: Workspace, site_id: int, file_id: int, body: Figur
     with work.reading() as session:
         row = _fetch(session, site_id, file_id)
         document, kind = _document(work, row), row.kind
+        before = kept_layout(row.layout) if row.layout else None
     sheet, layout = "", None
     if body.layout is not None:
-        sheet, layout = body.layout.sheet or document.sheets[0], _layout(body.layout)
+        sheet = (body.layout.sheet or document.sheets[0]) if document.is_workbook else ""
+        with document.rows(sheet):  # it is there
+            pass
+        layout = fitted(document, sheet, _layout(body.layout), before)
     elif body.kind is not None or body.sheet is not None:
         sheet, understood = understood_sheet(document, body.kind or (None if body.sheet is not None else kind), body.sheet)
         layout = understood.layout
@@ -239,7 +243,11 @@ def _take_in_site(work: Workspace, site_id: int, rows: Iterator[tuple[Value, ...
 def _check_fields(layout: Layout) -> None:
     if layout.missing:
         heads = ", ".join(each.head for each in layout.missing)
-        raise InvalidInput(f"Nothing says what is the {heads}.", "Look at how the table is understood, and name the column, or a value for all rows.", "layout")
+        raise InvalidInput(
+            f"Nothing says what is the {heads}.",
+            "Look at how the table is understood, and name the column, or a value for all rows.",
+            "layout",
+        )
 
 
 def _heads_of(document: Document, sheet: str) -> dict[str, int]:

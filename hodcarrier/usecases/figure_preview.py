@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from dataclasses import replace
 from datetime import date
 from itertools import islice
 from typing import Any
@@ -74,6 +75,17 @@ def understood_sheet(document: Document, kind: FigureKind | None, sheet: str | N
     named = [sheet] if sheet is not None else document.sheets
     looks = [(name, understand(_sample(document, name), kind)) for name in named]
     return max(looks, key=lambda look: (not look[1].layout.missing, len(look[1].layout.columns)))
+
+
+def fitted(document: Document, sheet: str, layout: Layout, before: Layout | None) -> Layout:
+    """A layout whose columns were changed, with days and decimals read as the new columns are written, where what was so far does not fit them and nobody has
+    just chosen it."""
+    if before is None or (layout.columns, layout.head_row) == (before.columns, before.head_row):
+        return layout
+    ways = written_as(_sample(document, sheet), layout)
+    days = ways.layout.days if layout.days == before.days and layout.days not in ways.days else layout.days
+    marks_fit = layout.decimals != before.decimals or layout.decimals in ways.decimals
+    return replace(layout, days=days, decimals=layout.decimals if marks_fit else ways.layout.decimals)
 
 
 def kept_layout(kept: Mapping[str, Any]) -> Layout:

@@ -154,6 +154,17 @@ def test_what_holds_for_every_row_is_typed(office: Office) -> None:
     assert (found.now.clicks, found.devices) == (4, ["phone"])
 
 
+def test_days_and_decimals_are_read_as_the_columns_that_were_named(office: Office) -> None:
+    table = added(office, "When;What;How much\n03.04.2026;Reviews;1.234,5\n14.04.2026;Reviews;3,5\n")
+    assert table.preview is not None
+    layout = table.preview.layout.model_copy(update={"kind": FigureKind.SITE, "columns": {"day": 1, "name": 2, "value": 3}})
+    table = figure_files.lay_out_figure_file(office.work, office.site.id, table.id, FigureLayoutBody(layout=layout))
+    assert table.preview is not None and (table.preview.unreadable, table.preview.rows[0]["value"]) == (0, "1,234.5")
+    chosen = table.preview.layout.model_copy(update={"days": DayOrder.MDY})
+    table = figure_files.lay_out_figure_file(office.work, office.site.id, table.id, FigureLayoutBody(layout=chosen))
+    assert table.preview is not None and table.preview.unreadable == 1, "what somebody has chosen stays"
+
+
 @pytest.mark.parametrize(
     ("change", "said"),
     [({"columns": {"nothing": 1}}, "no field nothing"), ({"columns": {"day": 0}}, "counted from 1"), ({"fixed": {"visits": "1"}}, "no field visits"),
