@@ -10,6 +10,7 @@ from typing import Any
 
 from hodcarrier.cli.output import count, emit, err
 from hodcarrier.cli.service import connect, limit, noun, rows_max, run_of, save_file, show, table_form_of, verb
+from hodcarrier.cli.standing import add_links_from
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import InvalidInput, NotFound
 from hodcarrier.core.states import ColumnKind, InventoryKind
@@ -40,7 +41,9 @@ def add_parser(commands: Any) -> None:
     """Describe the commands on files, URLs of other sites and links; those on pages are in :mod:`hodcarrier.cli.page`."""
     add_verbs(noun(commands, "file", "the files that a run's pages use"), InventoryKind.FILE)
     add_verbs(noun(commands, "external", "the URLs of other sites that a run's pages name"), InventoryKind.EXTERNAL)
-    add_verbs(noun(commands, "link", "the links of a run's pages, and what else they refer to"), InventoryKind.LINK)
+    links = noun(commands, "link", "the links of a run's pages and what else they refer to; links from other sites")
+    add_verbs(links, InventoryKind.LINK)
+    add_links_from(links)
 
 
 def add_verbs(verbs: Any, of: InventoryKind) -> None:

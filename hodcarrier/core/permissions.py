@@ -159,6 +159,8 @@ PERMISSIONS: dict[str, Permission] = {
     "import_figure_file": ANALYSTS,
     "remove_figure_file": ANALYSTS,
     "get_search_figures": STAFF,
+    "get_positions": STAFF,
+    "get_backlinks": STAFF,
     "get_paid": STAFF,
     "get_trend": READERS,
     # runs and what they found

@@ -44,6 +44,28 @@ SEARCHED = {
     "ardmoor-seeds.example": (6.0, ("ardmoor seed library", "ardmoor seeds")),
 }
 LAST_KNOWN_DAYS = 2  # figures of the last days come late
+# By host: keywords that are watched with the page that is meant to stand there, who else is looked at, and a page that is gone and still linked to.
+WATCHED = {
+    "tidewrack.example": (
+        ("how to splice rope", "/guides/splicing-rope"), ("choosing an anchor", "/guides/choosing-an-anchor"), ("mooring single handed", "/guides/mooring-alone"),
+        ("pontoon knots", "/guides/knots-for-the-pontoon"), ("tide tables explained", "/guides/tides"), ("boat gear shop", "/shop/"), ("bilge pump care", "/guides/care-of-pumps"),
+        ("winter lay up", "/guides/winter-lay-up"),
+    ),
+    "pellow-kiln.example": (
+        ("pottery classes", "/classes/"), ("raku day", "/classes/raku-day"), ("wheel throwing for beginners", "/classes/wheel-for-beginners"),
+    ),
+    "ardmoor-seeds.example": (
+        ("heritage seeds", "/"), ("saving tomato seeds", "/growing/saving-bush-tomato"), ("drying runner beans", "/growing/drying-runner-bean"),
+        ("winter kale seeds", "/growing/saving-winter-kale"),
+    ),
+}  # fmt: skip
+RIVALS = {
+    "tidewrack.example": ("saltline-stores.example", "harbour-and-hitch.example"),
+    "pellow-kiln.example": ("clayfold-school.example",),
+    "ardmoor-seeds.example": ("two-rivers-seedbank.example",),
+}
+GONE = {"tidewrack.example": "/shop/anchors/kedge"}
+LINKING = ("harbour-notes", "weekend-sailor", "allotment-diary", "craft-fair", "local-news", "the-quiet-boat")
 _SITE_FIGURES = ("Visits", "Ranking keywords", "Referring domains")
 
 
@@ -63,6 +85,10 @@ def import_figures(work: Workspace, folder: Path, sites: Mapping[str, int], days
             seen = [(moment.date(), opened.enter_context(work.open_run(number))) for number, moment in audits]
             write_search_figures(path, host, seen, work.now().date() - timedelta(days=LAST_KNOWN_DAYS))
         _import(work, sites[host], path, "search figures, made up for the demo", member)
+        for name, write in (("positions", write_positions), ("links", write_links)):
+            path = folder / f"{host}-{name}.csv"
+            write(path, host, days)
+            _import(work, sites[host], path, f"{name}, made up for the demo", member)
 
 
 def _import(work: Workspace, site_id: int, path: Path, source: str, member: Member) -> None:
@@ -89,6 +115,42 @@ def write_site_figures(path: Path, days: Sequence[datetime], columns: Sequence[S
             out.writerows(
                 [moment.date(), name, value, "made up for the demo"] for moment, value in zip(days, values, strict=True)
             )
+
+
+def write_positions(path: Path, host: str, days: Sequence[datetime]) -> None:
+    """A table of positions, looked at on the days of the audits, on two devices and from two places, with those of competitors."""
+    chance = Random(host + "positions")
+    with path.open("w", newline="") as file:
+        out = csv.writer(file)
+        out.writerow(["Date", "Keyword", "Device", "Location", "Site", "Rank", "URL", "Result features"])
+        for keyword, page in WATCHED[host]:
+            for device, place in (("desktop", "Cardiff"), ("phone", "Cardiff"), ("phone", "Inverness")):
+                begin, drift = chance.uniform(2, 40), chance.choice((-2.2, -0.6, 0.0, 0.0, 0.8, 4.0))
+                for week, moment in enumerate(days):
+                    for number, site in enumerate(("", *RIVALS[host])):
+                        at = begin + 5 * number * chance.choice((-1, 1)) + drift * week * (number == 0) + chance.gauss(0, 1.2)
+                        shown = "pictures, questions" if at < 12 and not number else ""
+                        rank = "> 100" if at > 60 else max(1, round(at))
+                        out.writerow([moment.date(), keyword, device, place, site, rank, "" if number else page, shown])
+
+
+def write_links(path: Path, host: str, days: Sequence[datetime]) -> None:
+    """A table of links from other sites: old and new ones, some that were lost, some to a page that is gone."""
+    chance = Random(host + "links")
+    first, last = days[0].date(), days[-1].date()
+    targets = ["/", *(page for _, page in WATCHED[host]), GONE.get(host, "/")]
+    with path.open("w", newline="") as file:
+        out = csv.writer(file)
+        out.writerow(["Linking page", "Target page", "Anchor text", "Rel", "First seen", "Last seen", "Lost on"])
+        for number in range(140):
+            domain = f"{chance.choice(LINKING)}-{number % 47}.example"
+            begun = first - timedelta(days=round(chance.expovariate(1 / 200)) - 60)
+            lost = last - timedelta(days=chance.randrange(60)) if chance.random() < 0.14 else None
+            if begun > last or (lost is not None and lost <= begun):
+                continue
+            words = chance.choice(("", SEARCHED[host][1][0], "here", "good advice", "opening hours"))
+            rel = "nofollow" if chance.random() < 0.2 else ""
+            out.writerow([f"https://{domain}/{number}", chance.choice(targets), words, rel, begun, lost or last, lost or ""])
 
 
 def write_search_figures(path: Path, host: str, runs: Sequence[tuple[date, RunFile]], until: date) -> None:

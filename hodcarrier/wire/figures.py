@@ -213,3 +213,74 @@ class PaidOut(Wire):
     change: float | None = None
     low: float | None = None
     high: float | None = None
+
+
+class AboveRow(Wire):
+    """Another site that stands above, and where."""
+
+    host: str
+    rank: int
+
+
+class PositionRow(Wire):
+    """A keyword on a device, from a place. Positions are null where the site was not found; ``change`` is how many places it won, or lost (below 0)."""
+
+    keyword: str
+    device: str = ""
+    place: str = ""
+    day: date
+    rank: int | None = None
+    page: str = ""
+    features: str = ""
+    before: int | None = None
+    before_on: date | None = None
+    change: int | None = None
+    best: int | None = None
+    best_on: date | None = None
+    above: list[AboveRow] = []
+
+
+class BandRow(Wire):
+    """How many keywords stand in a band of positions, now and before."""
+
+    band: str
+    now: int
+    before: int
+
+
+class PositionsOut(Wire):
+    """Where a site stands for its keywords: at the last look at each, against the last one before the period, and at best."""
+
+    first: date | None = None
+    last: date | None = None
+    bands: list[BandRow] = []
+    items: list[PositionRow] = []
+    total: int = 0
+    after: str | None = None
+    devices: list[str] = []
+    places: list[str] = []
+
+
+class BacklinkRow(Wire):
+    """A link from a page of another site; ``status`` is what the latest run was answered for the page that it leads to."""
+
+    source_page: str
+    domain: str
+    page: str
+    anchor: str = ""
+    rel: str = ""
+    first_seen: date | None = None
+    last_seen: date | None = None
+    lost_on: date | None = None
+    status: int | None = None
+
+
+class BacklinksOut(Wire):
+    """Links from other sites. ``counts`` are the links of each list; ``domains`` how many domains link here, are new, and were lost since ``since``."""
+
+    since: date | None = None
+    counts: dict[str, int] = {}
+    domains: dict[str, int] = {}
+    items: list[BacklinkRow] = []
+    total: int = 0
+    after: str | None = None

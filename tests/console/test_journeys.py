@@ -36,6 +36,8 @@ SCREENS = {
     "/sites/1/figures": "Clicked less than usual",
     "/sites/1/figures?view=low-ctr": "Clicks missed",
     "/sites/6/figures?by=page&view=at-risk": "Told by Wilcoxon",
+    "/sites/1/figures?show=positions": "how to splice rope",
+    "/sites/1/figures?show=links&state=to-gone": "domains link here",
     "/sites/1/figures?show=tables": "Imported tables",
     "/sites/1/plan": "Requests per second",
     "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F": "In search results",

@@ -61,6 +61,8 @@ from tests.e2e.conftest import Command
         ("finding causes tidewrack", "Disallow: /shop"),
         ("report show 1", "tidewrack.example"),
         ("metric search tidewrack", "opening hours"),
+        ("position list tidewrack", "saltline-stores.example"),
+        ("link from tidewrack", "domains link here"),
         ("todo paid 1", "against the rest of the site"),
     ],
 )

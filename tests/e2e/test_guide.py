@@ -29,6 +29,8 @@ READING = {
     ("todo", "list"),
     ("todo", "paid"),
     ("metric", "kinds"),
+    ("position", "list"),
+    ("link", "from"),
     ("metric", "list"),
     ("metric", "search"),
     ("benchmark", "show"),

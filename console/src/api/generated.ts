@@ -1976,6 +1976,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sites/{site_id}/positions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Positions
+         * @description Where a site stands for its keywords: now, before, at best, how they are spread, and who stands above.
+         */
+        get: operations["get_positions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/backlinks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Backlinks
+         * @description Links from other sites: those that are there, new ones, lost ones, and those to pages that are gone.
+         */
+        get: operations["get_backlinks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/todos/{todo_id}/paid": {
         parameters: {
             query?: never;
@@ -3355,6 +3395,22 @@ export interface webhooks {
 export interface components {
     schemas: {
         /**
+         * AboveRow
+         * @description Another site that stands above, and where.
+         */
+        AboveRow: {
+            /**
+             * Host
+             * @description The other site.
+             */
+            host: string;
+            /**
+             * Rank
+             * @description Where it stands.
+             */
+            rank: number;
+        };
+        /**
          * Accepted
          * @description Whether a server takes a protocol version; ``unknown`` when the question could not be asked.
          * @enum {string}
@@ -3612,6 +3668,131 @@ export interface components {
          * @enum {string}
          */
         Area: "reach" | "index" | "files" | "titles" | "copies" | "text" | "links" | "media" | "speed" | "secure" | "lang" | "data" | "share" | "mobile" | "markup" | "trust";
+        /**
+         * BacklinkRow
+         * @description A link from a page of another site; ``status`` is what the latest run was answered for the page that it leads to.
+         */
+        BacklinkRow: {
+            /**
+             * Source Page
+             * @description The page of the other site.
+             */
+            source_page: string;
+            /**
+             * Domain
+             * @description Host of the other site, without a leading www.
+             */
+            domain: string;
+            /**
+             * Page
+             * @description The page of the site that it leads to.
+             */
+            page: string;
+            /**
+             * Anchor
+             * @description Text of the link.
+             * @default
+             */
+            anchor: string;
+            /**
+             * Rel
+             * @description Its `rel`.
+             * @default
+             */
+            rel: string;
+            /**
+             * First Seen
+             * @description When it was seen first; null where nobody knows.
+             */
+            first_seen?: string | null;
+            /**
+             * Last Seen
+             * @description When it was seen last; null where nobody knows.
+             */
+            last_seen?: string | null;
+            /**
+             * Lost On
+             * @description When it was found to be gone; null while it is there.
+             */
+            lost_on?: string | null;
+            /**
+             * Status
+             * @description What the latest run was answered for the page; null where it did not ask.
+             */
+            status?: number | null;
+        };
+        /**
+         * BacklinkState
+         * @description Which links from other sites are shown: those that are there, new ones, those that were lost, those to pages that are gone, and lost ones to pages that are
+         *     gone, which a redirect may win back.
+         * @enum {string}
+         */
+        BacklinkState: "live" | "new" | "lost" | "to-gone" | "win-back";
+        /**
+         * BacklinksOut
+         * @description Links from other sites. ``counts`` are the links of each list; ``domains`` how many domains link here, are new, and were lost since ``since``.
+         */
+        BacklinksOut: {
+            /**
+             * Since
+             * @description Since when links and domains count as new or lost; null without links.
+             */
+            since?: string | null;
+            /**
+             * Counts
+             * @description How many links each list has.
+             * @default {}
+             */
+            counts: {
+                [key: string]: number;
+            };
+            /**
+             * Domains
+             * @description How many domains link here (`live`), are new (`new`) and were lost (`lost`).
+             * @default {}
+             */
+            domains: {
+                [key: string]: number;
+            };
+            /**
+             * Items
+             * @description Links of the list, the latest first.
+             * @default []
+             */
+            items: components["schemas"]["BacklinkRow"][];
+            /**
+             * Total
+             * @description How many there are in all.
+             * @default 0
+             */
+            total: number;
+            /**
+             * After
+             * @description Where the next part of a list begins: what the part before gave as `after`.
+             */
+            after?: string | null;
+        };
+        /**
+         * BandRow
+         * @description How many keywords stand in a band of positions, now and before.
+         */
+        BandRow: {
+            /**
+             * Band
+             * @description The band of positions.
+             */
+            band: string;
+            /**
+             * Now
+             * @description Keywords in it now.
+             */
+            now: number;
+            /**
+             * Before
+             * @description Keywords in it before.
+             */
+            before: number;
+        };
         /**
          * BenchmarkBody
          * @description A new benchmark. Every site is audited with the default plan, ``pages_max`` pages at ``rate_per_s`` requests a second.
@@ -8434,7 +8615,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_figure_file" | "add_figures" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_benchmark" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_benchmark" | "export_comparison" | "export_inventory" | "export_run" | "export_sitemap" | "export_todos" | "export_worklist" | "fetch_as" | "first_look" | "get_access" | "get_benchmark" | "get_benchmark_trend" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_figure_file" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_data" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_paid" | "get_plan" | "get_plan_toml" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_search_figures" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_figure_file" | "import_todos" | "invite_again" | "invite_member" | "lay_out_figure_file" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_figure_files" | "list_figures" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_sitemap" | "preview_waivers" | "publish_sitemap" | "remove_access" | "remove_benchmark" | "remove_client" | "remove_feed" | "remove_figure_file" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_round_schedule" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_round_schedule" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_figure_file" | "add_figures" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_benchmark" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_benchmark" | "export_comparison" | "export_inventory" | "export_run" | "export_sitemap" | "export_todos" | "export_worklist" | "fetch_as" | "first_look" | "get_access" | "get_backlinks" | "get_benchmark" | "get_benchmark_trend" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_figure_file" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_data" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_paid" | "get_plan" | "get_plan_toml" | "get_positions" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_search_figures" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_figure_file" | "import_todos" | "invite_again" | "invite_member" | "lay_out_figure_file" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_figure_files" | "list_figures" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_sitemap" | "preview_waivers" | "publish_sitemap" | "remove_access" | "remove_benchmark" | "remove_client" | "remove_feed" | "remove_figure_file" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_round_schedule" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_round_schedule" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
         };
         /**
          * MetricLine
@@ -9848,6 +10029,134 @@ export interface components {
              * @example rate_per_s = 2.0
              */
             toml: string;
+        };
+        /**
+         * PositionRow
+         * @description A keyword on a device, from a place. Positions are null where the site was not found; ``change`` is how many places it won, or lost (below 0).
+         */
+        PositionRow: {
+            /**
+             * Keyword
+             * @description The keyword.
+             */
+            keyword: string;
+            /**
+             * Device
+             * @description Device; empty where the table had none.
+             * @default
+             */
+            device: string;
+            /**
+             * Place
+             * @description From where it was looked; empty where the table had none.
+             * @default
+             */
+            place: string;
+            /**
+             * Day
+             * Format: date
+             * @description Day of the last look.
+             */
+            day: string;
+            /**
+             * Rank
+             * @description Position at the last look; null where the site was not found.
+             */
+            rank?: number | null;
+            /**
+             * Page
+             * @description The page that stood there.
+             * @default
+             */
+            page: string;
+            /**
+             * Features
+             * @description What else the results showed.
+             * @default
+             */
+            features: string;
+            /**
+             * Before
+             * @description Position at the last look before the period; null where there is none or the site was not found.
+             */
+            before?: number | null;
+            /**
+             * Before On
+             * @description Day of that look.
+             */
+            before_on?: string | null;
+            /**
+             * Change
+             * @description Places won; below 0, lost.
+             */
+            change?: number | null;
+            /**
+             * Best
+             * @description The best position of two years; null where the site was never found.
+             */
+            best?: number | null;
+            /**
+             * Best On
+             * @description When it was reached first.
+             */
+            best_on?: string | null;
+            /**
+             * Above
+             * @description Others that stood higher on that day, the first of them first.
+             * @default []
+             */
+            above: components["schemas"]["AboveRow"][];
+        };
+        /**
+         * PositionsOut
+         * @description Where a site stands for its keywords: at the last look at each, against the last one before the period, and at best.
+         */
+        PositionsOut: {
+            /**
+             * First
+             * @description First day of the period; null without positions.
+             */
+            first?: string | null;
+            /**
+             * Last
+             * @description Last day with positions.
+             */
+            last?: string | null;
+            /**
+             * Bands
+             * @description How positions are spread, now and before.
+             * @default []
+             */
+            bands: components["schemas"]["BandRow"][];
+            /**
+             * Items
+             * @description Keywords, those that moved the most first.
+             * @default []
+             */
+            items: components["schemas"]["PositionRow"][];
+            /**
+             * Total
+             * @description How many there are in all.
+             * @default 0
+             */
+            total: number;
+            /**
+             * After
+             * @description Where the next part of a list begins: what the part before gave as `after`.
+             */
+            after?: string | null;
+            /**
+             * Devices
+             * @description Devices that there are positions of.
+             * @default []
+             */
+            devices: string[];
+            /**
+             * Places
+             * @description Places that there are positions of.
+             * @default []
+             */
+            places: string[];
         };
         /**
          * PreferencesChange
@@ -26773,6 +27082,198 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SearchOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_positions: {
+        parameters: {
+            query?: {
+                /** @description Weeks of the period, up to the last look. */
+                weeks?: number;
+                /** @description Positions on this device only. */
+                device?: string;
+                /** @description Positions from this place only. */
+                place?: string;
+                /**
+                 * @description Only keywords with this in them.
+                 * @example dead link
+                 */
+                text?: string;
+                /** @description Only keywords whose position differs from before. */
+                moved?: boolean;
+                /** @description How many items at most. */
+                limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
+                after?: number;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PositionsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_backlinks: {
+        parameters: {
+            query?: {
+                /** @description Which links: those that are there, new, lost, to pages that are gone, or lost ones to pages that are gone. */
+                state?: components["schemas"]["BacklinkState"];
+                /** @description New and lost in so many weeks up to the last day known. */
+                weeks?: number;
+                /**
+                 * @description Only links with this in one of the pages or in the text.
+                 * @example dead link
+                 */
+                text?: string;
+                /** @description How many items at most. */
+                limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
+                after?: number;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BacklinksOut"];
                 };
             };
             /** @description Unauthorized */

@@ -5,8 +5,9 @@ from __future__ import annotations
 from datetime import date
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
-from hodcarrier.core.states import Brand, SearchBy, SearchView
+from hodcarrier.core.states import BacklinkState, Brand, SearchBy, SearchView
 from hodcarrier.wire.figures import (
+    BacklinksOut,
     FigureFileBody,
     FigureFileOut,
     FigureImport,
@@ -15,6 +16,7 @@ from hodcarrier.wire.figures import (
     FigureRows,
     FigureSet,
     PaidOut,
+    PositionsOut,
     SearchOut,
 )
 
@@ -93,6 +95,50 @@ class Figures(SyncCalls):
                 "limit": limit,
                 "after": after,
             },
+        )
+        return found
+
+    def get_positions(
+        self,
+        site_id: int,
+        weeks: int = 4,
+        device: str = "",
+        place: str = "",
+        text: str = "",
+        moved: bool = False,
+        limit: int = 100,
+        after: int = 0,
+    ) -> PositionsOut:
+        """Where a site stands for its keywords: now, before, at best, how they are spread, and who stands above."""
+        found: PositionsOut = self._call(
+            "get_positions",
+            {"site_id": site_id},
+            query={
+                "weeks": weeks,
+                "device": device,
+                "place": place,
+                "text": text,
+                "moved": moved,
+                "limit": limit,
+                "after": after,
+            },
+        )
+        return found
+
+    def get_backlinks(
+        self,
+        site_id: int,
+        state: BacklinkState = BacklinkState.LIVE,
+        weeks: int = 4,
+        text: str = "",
+        limit: int = 100,
+        after: int = 0,
+    ) -> BacklinksOut:
+        """Links from other sites: those that are there, new ones, lost ones, and those to pages that are gone."""
+        found: BacklinksOut = self._call(
+            "get_backlinks",
+            {"site_id": site_id},
+            query={"state": state, "weeks": weeks, "text": text, "limit": limit, "after": after},
         )
         return found
 
@@ -176,6 +222,50 @@ class AsyncFigures(AsyncCalls):
                 "limit": limit,
                 "after": after,
             },
+        )
+        return found
+
+    async def get_positions(
+        self,
+        site_id: int,
+        weeks: int = 4,
+        device: str = "",
+        place: str = "",
+        text: str = "",
+        moved: bool = False,
+        limit: int = 100,
+        after: int = 0,
+    ) -> PositionsOut:
+        """Where a site stands for its keywords: now, before, at best, how they are spread, and who stands above."""
+        found: PositionsOut = await self._call(
+            "get_positions",
+            {"site_id": site_id},
+            query={
+                "weeks": weeks,
+                "device": device,
+                "place": place,
+                "text": text,
+                "moved": moved,
+                "limit": limit,
+                "after": after,
+            },
+        )
+        return found
+
+    async def get_backlinks(
+        self,
+        site_id: int,
+        state: BacklinkState = BacklinkState.LIVE,
+        weeks: int = 4,
+        text: str = "",
+        limit: int = 100,
+        after: int = 0,
+    ) -> BacklinksOut:
+        """Links from other sites: those that are there, new ones, lost ones, and those to pages that are gone."""
+        found: BacklinksOut = await self._call(
+            "get_backlinks",
+            {"site_id": site_id},
+            query={"state": state, "weeks": weeks, "text": text, "limit": limit, "after": after},
         )
         return found
 

@@ -3,6 +3,7 @@
 from hodcarrier.core.states.columns import BranchKind, ColumnGroup, ColumnKind, ColumnTotal, InventoryKind, Operator
 from hodcarrier.core.states.comparing import NEW_CHANGES, Change, ComparedList, EventKind, LineChange, PartKind, Seen
 from hodcarrier.core.states.figures import (
+    BacklinkState,
     Brand,
     DayOrder,
     DecimalMark,
@@ -77,6 +78,7 @@ __all__ = [
     "Appearance",
     "Approval",
     "Area",
+    "BacklinkState",
     "BranchKind",
     "Brand",
     "Change",

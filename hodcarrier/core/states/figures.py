@@ -72,3 +72,14 @@ class PaidEnd(StrEnum):
     NO_DIFFERENCE = "no-difference"
     TOO_FEW = "too-few"
     TOO_EARLY = "too-early"
+
+
+class BacklinkState(StrEnum):
+    """Which links from other sites are shown: those that are there, new ones, those that were lost, those to pages that are gone, and lost ones to pages that are
+    gone, which a redirect may win back."""
+
+    LIVE = "live"
+    NEW = "new"
+    LOST = "lost"
+    TO_GONE = "to-gone"
+    WIN_BACK = "win-back"

@@ -7,12 +7,14 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
-from hodcarrier.core.states import Brand, SearchBy, SearchView
+from hodcarrier.core.states import BacklinkState, Brand, SearchBy, SearchView
 from hodcarrier.service.deps import Work
 from hodcarrier.service.guard import Asker, serves
-from hodcarrier.usecases import figure_files, payoff, search_figures
+from hodcarrier.usecases import figure_files, payoff, search_figures, standings
 from hodcarrier.usecases.search_figures import SearchFilter
+from hodcarrier.usecases.standings import PositionFilter
 from hodcarrier.wire.figures import (
+    BacklinksOut,
     FigureFileBody,
     FigureFileOut,
     FigureImport,
@@ -21,6 +23,7 @@ from hodcarrier.wire.figures import (
     FigureRows,
     FigureSet,
     PaidOut,
+    PositionsOut,
     SearchOut,
 )
 
@@ -85,6 +88,35 @@ def get_search_figures(
 ) -> SearchOut:
     which = SearchFilter(by, view, weeks, to, brand, device, country, text, sort)
     return search_figures.get_search_figures(work, site_id, which, limit=limit, after=after)
+
+
+@serves(router, "get_positions")
+def get_positions(
+    site_id: int,
+    work: Work,
+    weeks: Annotated[int, Query(ge=1, le=standings.WEEKS_MAX)] = standings.WEEKS,
+    device: str = "",
+    place: str = "",
+    text: str = "",
+    moved: bool = False,
+    limit: Annotated[int, Query(ge=1, le=1000)] = 100,
+    after: Annotated[int, Query(ge=0)] = 0,
+) -> PositionsOut:
+    which = PositionFilter(weeks, device, place, text, moved)
+    return standings.get_positions(work, site_id, which, limit=limit, after=after)
+
+
+@serves(router, "get_backlinks")
+def get_backlinks(
+    site_id: int,
+    work: Work,
+    state: BacklinkState = BacklinkState.LIVE,
+    weeks: Annotated[int, Query(ge=1, le=standings.WEEKS_MAX)] = standings.WEEKS,
+    text: str = "",
+    limit: Annotated[int, Query(ge=1, le=1000)] = 100,
+    after: Annotated[int, Query(ge=0)] = 0,
+) -> BacklinksOut:
+    return standings.get_backlinks(work, site_id, state, weeks, text, limit=limit, after=after)
 
 
 @serves(router, "get_paid")

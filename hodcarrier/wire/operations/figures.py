@@ -2,8 +2,9 @@
 
 from datetime import date
 
-from hodcarrier.core.states import Brand, SearchBy, SearchView
+from hodcarrier.core.states import BacklinkState, Brand, SearchBy, SearchView
 from hodcarrier.wire.figures import (
+    BacklinksOut,
     FigureFileBody,
     FigureFileOut,
     FigureImport,
@@ -12,6 +13,7 @@ from hodcarrier.wire.figures import (
     FigureRows,
     FigureSet,
     PaidOut,
+    PositionsOut,
     SearchOut,
 )
 from hodcarrier.wire.operations.operation import Operation, Parameter
@@ -83,6 +85,36 @@ OPERATIONS = (
             Parameter("country", str, ""),
             Parameter("text", str, ""),
             Parameter("sort", str, ""),
+            Parameter("limit", int, 100),
+            Parameter("after", int, 0),
+        ),
+    ),
+    Operation(
+        "get_positions",
+        "GET",
+        SITE + "/positions",
+        "Where a site stands for its keywords: now, before, at best, how they are spread, and who stands above.",
+        PositionsOut,
+        query=(
+            Parameter("weeks", int, 4),
+            Parameter("device", str, ""),
+            Parameter("place", str, ""),
+            Parameter("text", str, ""),
+            Parameter("moved", bool, False),
+            Parameter("limit", int, 100),
+            Parameter("after", int, 0),
+        ),
+    ),
+    Operation(
+        "get_backlinks",
+        "GET",
+        SITE + "/backlinks",
+        "Links from other sites: those that are there, new ones, lost ones, and those to pages that are gone.",
+        BacklinksOut,
+        query=(
+            Parameter("state", BacklinkState, BacklinkState.LIVE),
+            Parameter("weeks", int, 4),
+            Parameter("text", str, ""),
             Parameter("limit", int, 100),
             Parameter("after", int, 0),
         ),

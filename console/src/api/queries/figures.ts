@@ -1,6 +1,6 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { service } from "../service";
-import type { FigureKind, FigureLayout, SearchView } from "../types";
+import type { BacklinkState, FigureKind, FigureLayout, SearchView } from "../types";
 import { KEYS } from "./keys";
 
 const PART = 100;
@@ -17,6 +17,8 @@ export type SearchAsked = {
   sort?: string;
 };
 
+export type PositionsAsked = { device: string; place: string; text: string; moved: boolean };
+
 const TOUCHED = [KEYS.figures, KEYS.benchmarks, KEYS.todos];
 
 export const figures = {
@@ -30,6 +32,28 @@ export const figures = {
       queryKey: [...KEYS.figures, site_id, "search", asked],
       queryFn: ({ pageParam }) =>
         service.GET("/api/v1/sites/{site_id}/search-figures", {
+          params: { path: { site_id }, query: { ...asked, limit: PART, after: pageParam } },
+        }),
+      initialPageParam: 0,
+      getNextPageParam: (last) => (last.after ? Number(last.after) : undefined),
+      placeholderData: keepPreviousData,
+    }),
+  positions: (site_id: number, asked: PositionsAsked) =>
+    infiniteQueryOptions({
+      queryKey: [...KEYS.figures, site_id, "positions", asked],
+      queryFn: ({ pageParam }) =>
+        service.GET("/api/v1/sites/{site_id}/positions", {
+          params: { path: { site_id }, query: { ...asked, limit: PART, after: pageParam } },
+        }),
+      initialPageParam: 0,
+      getNextPageParam: (last) => (last.after ? Number(last.after) : undefined),
+      placeholderData: keepPreviousData,
+    }),
+  backlinks: (site_id: number, asked: { state: BacklinkState; text: string }) =>
+    infiniteQueryOptions({
+      queryKey: [...KEYS.figures, site_id, "backlinks", asked],
+      queryFn: ({ pageParam }) =>
+        service.GET("/api/v1/sites/{site_id}/backlinks", {
           params: { path: { site_id }, query: { ...asked, limit: PART, after: pageParam } },
         }),
       initialPageParam: 0,

@@ -1,32 +1,44 @@
-/** Figures of a site that come from outside: search figures, and the tables they came in. */
+/** Figures of a site that come from outside: search figures, positions, links from other sites, and the tables they came in. */
+import { useNavigate } from "react-router";
 import { useMay } from "../../api/hooks";
 import { useAddress } from "../../lib/address";
 import { Segments } from "../../ui/controls";
 import { useSite } from "../site/context";
+import { Backlinks } from "./backlinks";
+import { Positions } from "./positions";
 import { SearchFigures } from "./search";
 import { Tables } from "./tables";
+
+const SHOWN = ["search", "positions", "links", "tables"] as const;
+type Shown = (typeof SHOWN)[number];
 
 export function FiguresScreen() {
   const { site } = useSite();
   const may = useMay();
-  const [view, set] = useAddress();
-  const shown = view.get("show") === "tables" && may("list_figure_files") ? "tables" : "search";
+  const go = useNavigate();
+  const [view] = useAddress();
+  const asked = SHOWN.find((name) => name === view.get("show")) ?? "search";
+  const shown: Shown = asked === "tables" && !may("list_figure_files") ? "search" : asked;
   return (
     <>
-      {may("list_figure_files") && (
-        <div className="mb-3.5">
-          <Segments
-            label="Figures"
-            value={shown}
-            onChange={(name) => set("show", name === "tables" ? name : "")}
-            choices={[
-              { value: "search", label: "Search" },
-              { value: "tables", label: "What there is" },
-            ]}
-          />
-        </div>
-      )}
-      {shown === "tables" ? <Tables key={site.id} site={site} /> : <SearchFigures key={site.id} site={site} />}
+      <div className="mb-3.5">
+        <Segments
+          label="Figures of"
+          value={shown}
+          // What narrows one list means nothing to another.
+          onChange={(name) => void go(name === "search" ? "?" : `?show=${name}`, { replace: true })}
+          choices={[
+            { value: "search", label: "Search" },
+            { value: "positions", label: "Positions" },
+            { value: "links", label: "Links from other sites" },
+            ...(may("list_figure_files") ? [{ value: "tables" as const, label: "What there is" }] : []),
+          ]}
+        />
+      </div>
+      {shown === "search" && <SearchFigures key={site.id} site={site} />}
+      {shown === "positions" && <Positions key={site.id} site={site} />}
+      {shown === "links" && <Backlinks key={site.id} site={site} />}
+      {shown === "tables" && <Tables key={site.id} site={site} />}
     </>
   );
 }

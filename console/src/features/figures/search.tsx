@@ -1,7 +1,6 @@
 /** What people look for, and how often they come from it: queries and pages in whole weeks, against the weeks before. */
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { useMay } from "../../api/hooks";
 import { figures, type SearchAsked } from "../../api/queries/figures";
 import type { SearchFigures as Found, SearchRow, SearchView, Site } from "../../api/types";
 import { useAddress } from "../../lib/address";
@@ -11,6 +10,7 @@ import { Card, Chip } from "../../ui/parts";
 import { Loaded } from "../../ui/state";
 import { type Column, nextPart, Table } from "../../ui/table";
 import { DayByDay } from "./chart";
+import { NothingYet } from "./nothing";
 
 const VIEWS: readonly { value: SearchView; label: string; words: string }[] = [
   { value: "all", label: "All", words: "" },
@@ -68,7 +68,13 @@ export function SearchFigures({ site }: { site: Site }) {
     <Loaded query={parts} tall={14}>
       {(data) => {
         const found = data.pages[0];
-        if (!found?.first) return <None site={site} />;
+        if (!found?.first)
+          return (
+            <NothingYet title="No search figures yet">
+              How often people find {site.host} and click, no crawl can know. It comes from a table with days, pages or
+              queries, clicks and impressions, and is shown here against the weeks before.
+            </NothingYet>
+          );
         return (
           <>
             <Choices asked={asked} found={found} set={set} />
@@ -105,19 +111,6 @@ export function SearchFigures({ site }: { site: Site }) {
         );
       }}
     </Loaded>
-  );
-}
-
-function None({ site }: { site: Site }) {
-  const may = useMay();
-  return (
-    <Card title="No search figures yet">
-      <p className="max-w-prose">
-        How often people find {site.host} and click, no crawl can know. Import a table with days, pages or queries,
-        clicks and impressions, and it is shown here against the weeks before.{" "}
-        {may("add_figure_file") && <Link to="?show=tables">Import a table</Link>}
-      </p>
-    </Card>
   );
 }
 
