@@ -44,8 +44,8 @@ def verb(verbs: Any, name: str, text: str, run: Callable[[argparse.Namespace], i
     return parser
 
 
-def connect(args: argparse.Namespace) -> Hodcarrier:
-    """The connection that options, environment and configuration file describe, in this order."""
+def connect(args: argparse.Namespace, timeout: float = 60.0) -> Hodcarrier:
+    """The connection that options, environment and configuration file describe, in this order; ``timeout`` is how long (seconds) an answer is waited for."""
     home = os.environ.get("XDG_CONFIG_HOME") or str(Path.home() / ".config")
     path = Path(home) / "hodcarrier" / "hodcarrier.toml"
     saved: dict[str, Any] = {}
@@ -59,7 +59,7 @@ def connect(args: argparse.Namespace) -> Hodcarrier:
             "Copy it again, or make a new one with `hodcarrier token add`.",
             "token",
         )
-    return Hodcarrier(url, token)
+    return Hodcarrier(url, token, timeout=timeout)
 
 
 def limit(text: str) -> int:

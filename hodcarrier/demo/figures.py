@@ -64,7 +64,7 @@ RIVALS = {
     "pellow-kiln.example": ("clayfold-school.example",),
     "ardmoor-seeds.example": ("two-rivers-seedbank.example",),
 }
-GONE = {"tidewrack.example": "/shop/anchors/kedge"}
+GONE = {"ardmoor-seeds.example": "/seeds/beans/withdrawn-1"}
 LINKING = ("harbour-notes", "weekend-sailor", "allotment-diary", "craft-fair", "local-news", "the-quiet-boat")
 _SITE_FIGURES = ("Visits", "Ranking keywords", "Referring domains")
 

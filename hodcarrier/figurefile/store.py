@@ -13,7 +13,6 @@ from hodcarrier.figurefile.schema import APPLICATION_ID, VERSION, statements
 
 _WAIT_S = 60
 _CACHE_KIB = 64 * 1024
-_EMPTY_BYTES = 4096
 
 
 @dataclass(frozen=True)
@@ -47,11 +46,7 @@ class FigureStore:
             return
         with closing(sqlite3.connect(f"file:{path}?mode=ro", uri=True, timeout=_WAIT_S, isolation_level=None)) as db:
             db.execute("BEGIN")
-            # The first import broke off: there is a file, and nothing in it.
-            is_empty = db.execute("PRAGMA user_version").fetchone() == (0,) and path.stat().st_size <= _EMPTY_BYTES
-            if not is_empty:
-                _check(db, path)
-            yield None if is_empty else db
+            yield db if _is_begun(db, path) else None
 
     @contextmanager
     def write(self, site_id: int) -> Iterator[sqlite3.Connection]:
@@ -66,13 +61,12 @@ class FigureStore:
                 db.execute(f"PRAGMA cache_size=-{_CACHE_KIB}")
                 db.execute("PRAGMA temp_store=FILE")
                 db.execute("BEGIN IMMEDIATE")
-                if db.execute("PRAGMA user_version").fetchone() == (0,):
+                if not _is_begun(db, path):
                     for statement in statements().split(";\n"):
                         db.execute(statement)
-                _check(db, path)
                 yield db
                 db.execute("COMMIT")
-        except (sqlite3.OperationalError, OSError) as error:
+        except (sqlite3.DatabaseError, OSError) as error:
             reason = getattr(error, "strerror", None) or str(error)
             raise Unavailable(f"The figures cannot be written: {reason}.", "Make room, or try again in a minute.") from error
 
@@ -83,14 +77,19 @@ class FigureStore:
             path.with_name(path.name + end).unlink(missing_ok=True)
 
 
-def _check(db: sqlite3.Connection, path: Path) -> None:
+def _is_begun(db: sqlite3.Connection, path: Path) -> bool:
+    """Whether a file has anything in it: where the first import broke off, there is one without. Raises :class:`Unavailable` for a file that is none of ours."""
     try:
         found = (db.execute("PRAGMA application_id").fetchone()[0], db.execute("PRAGMA user_version").fetchone()[0])
+        tables = db.execute("SELECT count(*) FROM sqlite_master").fetchone()[0]
     except sqlite3.DatabaseError:
-        found = (0, 0)
+        raise Unavailable(f"{path.name} in the folder of figures is damaged.", "Restore it from a backup.") from None
+    if found == (0, 0) and not tables:
+        return False
     if found[0] != APPLICATION_ID:
-        raise Unavailable(f"{path.name} is no file of figures.", "Restore it from a backup.")
+        raise Unavailable(f"{path.name} in the folder of figures is no file of figures.", "Restore it from a backup.")
     if found[1] > VERSION:
         raise Unavailable(
             f"{path.name} was written by a later release than this one.", "Start that release, or restore a backup."
         )
+    return True

@@ -98,11 +98,10 @@ def _answer(db: sqlite3.Connection, which: SearchFilter, asked: Asked, out: Sear
     movements = _movements(db, which.by, asked, lines)
     wanted = which.text.casefold()
     rows = [
-        row
+        _row(line, movements.get(line.id), usual, brand=brand)
         for line in lines
-        if (row := _row(line, movements.get(line.id), usual, brand=is_brand(line.text))) is not None
-        and wanted in row.text.casefold()
-        and (which.brand == Brand.BOTH or row.brand == (which.brand == Brand.ONLY))
+        if wanted in line.text.casefold()
+        and ((brand := is_brand(line.text)) == (which.brand == Brand.ONLY) or which.brand == Brand.BOTH)
     ]
     views = {view: [row for row in rows if _is_in(row, view)] for view in SearchView}
     chosen = _in_order(views[which.view], which.sort or USUAL_SORT[which.view])

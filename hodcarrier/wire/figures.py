@@ -9,7 +9,7 @@ from pydantic import Field
 from hodcarrier.core.states import DayOrder, DecimalMark, FigureKind, FileStage, PaidEnd, SearchBy
 from hodcarrier.wire.base import Wire, Words
 
-FILE_BYTES_MAX = 24 * 1024 * 1024  # as sent
+FILE_BYTES_MAX = 23 * 1024 * 1024  # as base64, it is within what a request may bring
 ROWS_TYPED_MAX = 1_000
 
 
@@ -24,7 +24,7 @@ class FigureSet(Wire):
 
 
 class FigureFileBody(Wire):
-    """A table of figures as CSV or XLSX, up to 24 MiB, which may be packed with gzip. ``content`` is base64 (RFC 4648, 4)."""
+    """A table of figures as CSV or XLSX, up to 23 MiB, which may be packed with gzip. ``content`` is base64 (RFC 4648, 4)."""
 
     name: Words = Field(min_length=1, max_length=200, examples=["search-november.csv"])
     content: str = Field(

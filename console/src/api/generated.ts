@@ -6532,7 +6532,7 @@ export interface components {
         };
         /**
          * FigureFileBody
-         * @description A table of figures as CSV or XLSX, up to 24 MiB, which may be packed with gzip. ``content`` is base64 (RFC 4648, 4).
+         * @description A table of figures as CSV or XLSX, up to 23 MiB, which may be packed with gzip. ``content`` is base64 (RFC 4648, 4).
          * @example {
          *       "name": "search-november.csv",
          *       "content": "ZGF5LHBhZ2UsY2xpY2tzLGltcHJlc3Npb25zCjIwMjYtMTEtMDIsLyw0LDkwCg==",

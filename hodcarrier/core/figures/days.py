@@ -56,7 +56,9 @@ def day_orders(texts: Iterable[str]) -> list[DayOrder]:
         days = [day for text in values if (day := read_day(text, order)) is not None]
         if len(days) == len(values):
             spreads[order] = (max(days) - min(days)).days
-    return sorted(spreads, key=lambda order: (order == DayOrder.YDM and DayOrder.YMD in spreads, spreads[order]))
+    if DayOrder.YMD in spreads:
+        spreads.pop(DayOrder.YDM, None)
+    return sorted(spreads, key=lambda order: spreads[order])
 
 
 def _day(parts: tuple[str, ...], places: tuple[int, int, int]) -> date | None:

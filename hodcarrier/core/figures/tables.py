@@ -67,7 +67,6 @@ def written_as(rows: Sequence[Sequence[Cell]], layout: Layout) -> Understood:
     """A layout with days and numbers read as its columns are written."""
     below = rows[layout.head_row + 1 :]
     types = {name: each.type for name in layout.columns if (each := field_of(layout.kind, name)) is not None}
-    # Rows that lack what they need are notes and totals, not rows.
     days = day_orders(_texts(below, [layout.columns[name] for name, of in types.items() if of == FieldType.DAY]))
     numbers = (FieldType.NUMBER, FieldType.COUNT, FieldType.RANK)
     marks = decimal_marks(_texts(below, [layout.columns[name] for name, of in types.items() if of in numbers]))
@@ -87,7 +86,7 @@ def _texts(rows: Sequence[Sequence[Cell]], columns: Sequence[int]) -> list[str]:
 
 
 def _headed(rows: Sequence[Sequence[Cell]], kind: FigureKind) -> Layout:
-    """The row whose cells name the most fields, the first of them, and the one with the fewest other cells."""
+    """The row whose cells name the most fields; of equals, the first."""
     best: tuple[int, int, Mapping[str, int]] = (0, 0, {})
     for number, row in enumerate(rows[:HEAD_ROWS_MAX]):
         columns = _columns(row, kind)

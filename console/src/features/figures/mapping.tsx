@@ -117,7 +117,22 @@ function Mapping({ site, table, preview }: { site: Site; table: FigureFile; prev
             )}
           </Labelled>
         </div>
-        <HeadRow key={layout.head_row} row={layout.head_row ?? 1} onChange={(head_row) => change({ head_row })} />
+        <Typed
+          key={`row ${layout.head_row}`}
+          label="Headings in row"
+          className="w-32"
+          value={String(layout.head_row ?? 1)}
+          isFine={(typed) => /^[1-9]\d{0,2}$/.test(typed)}
+          onChange={(row) => change({ head_row: Number(row) })}
+        />
+        <Typed
+          key={`source ${table.source}`}
+          label="Source"
+          className="w-64"
+          value={table.source}
+          isFine={(typed) => typed.length <= 200}
+          onChange={(source) => layOut.mutate({ source })}
+        />
       </div>
       <Fields preview={preview} change={change} />
       {(preview.day_orders ?? []).length > 1 && (
@@ -191,23 +206,37 @@ function summary(preview: FigurePreview): string {
   return `${parts.join(" · ")}.`;
 }
 
-/** The row of the headings; it counts once it is left. */
-function HeadRow({ row, onChange }: { row: number; onChange: (row: number) => void }) {
-  const [typed, setTyped] = useState(String(row));
-  const taken = Number(typed);
+/** Something typed that counts once its field is left. */
+function Typed({
+  label,
+  className,
+  value,
+  isFine,
+  onChange,
+}: {
+  label: string;
+  className: string;
+  value: string;
+  isFine: (typed: string) => boolean;
+  onChange: (typed: string) => void;
+}) {
+  const [typed, setTyped] = useState(value);
+  const leave = () => {
+    const meant = typed.trim();
+    if (meant === value) return;
+    if (isFine(meant)) onChange(meant);
+    else setTyped(value);
+  };
   return (
-    <div className="w-32">
-      <Labelled label="Headings in row">
+    <div className={className}>
+      <Labelled label={label}>
         {(tied) => (
           <input
             {...tied}
             className={controlClass}
-            inputMode="numeric"
             value={typed}
             onChange={(event) => setTyped(event.target.value)}
-            onBlur={() =>
-              Number.isInteger(taken) && taken >= 1 && taken !== row ? onChange(taken) : setTyped(String(row))
-            }
+            onBlur={leave}
           />
         )}
       </Labelled>

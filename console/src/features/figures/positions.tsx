@@ -88,6 +88,7 @@ export function Positions({ site }: { site: Site }) {
                   { head: "Change", cell: (row) => <Moved row={row} /> },
                   {
                     head: "Best",
+                    className: "whitespace-nowrap",
                     cell: (row) => (row.best ? `${row.best}, ${day(row.best_on)}` : "–"),
                   },
                   {

@@ -15,7 +15,7 @@ import { outcomeWords } from "./outcome";
 import { KINDS } from "./kinds";
 import { Waiting } from "./mapping";
 
-const LARGEST = 24 * 1024 * 1024;
+const LARGEST = 23 * 1024 * 1024;
 
 export function Tables({ site }: { site: Site }) {
   const may = useMay();
@@ -72,7 +72,7 @@ function Add({ site }: { site: Site }) {
     if (!file) return;
     const packed = await packedBytes(file);
     if (packed.byteLength > LARGEST) {
-      say(`${file.name} is larger than 24 MiB, even packed. Import it in parts.`);
+      say(`${file.name} is larger than 23 MiB, even packed. Import it in parts.`);
       return;
     }
     sendThen(add, { name: file.name, content: base64Of(packed) }, () => undefined);
