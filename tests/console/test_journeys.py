@@ -280,7 +280,7 @@ def test_a_table_of_figures_is_looked_at_corrected_and_imported(signed_in: Page,
     expect(signed_in.get_by_label("Headings in row")).to_have_value("2")
     for label, column in (("Day (needed)", "When"), ("Figure (needed)", "What")):
         signed_in.get_by_label(label).click()
-        signed_in.get_by_role("option", name=column, exact=True).click()
+        signed_in.get_by_role("option", name=column, exact=True).click()  # the second before the first has been answered
     rows = signed_in.get_by_role("region", name="The first rows as they are understood")
     expect(rows).to_contain_text("2026-04-03")
     expect(rows).to_contain_text("1,234.5")

@@ -68,8 +68,16 @@ def test_an_address_that_is_none(api: httpx.Client, address: str) -> None:
         ("PUT", "/sites/1/schedule", {"rule": "daily", "at": "02:00", "zone": "UTC", "mail_to": ["nobody"]}, 422, "e-mail"),
         ("POST", "/sites/1/waivers", {"check": "text-thin", "reason": "because", "end": YESTERDAY}, 422, "in the past"),
         ("POST", "/sites/1/waivers", {"check": "text-thin", "reason": ""}, 422, "reason"),
-        ("POST", "/sites/1/metrics", {"csv": "day,name\n2026-01-01,Visits"}, 422, "value"),
-        ("POST", "/sites/1/metrics", {"csv": "day,name,value\n2026-01-01,Visits,many"}, 422, "2"),
+        ("POST", "/sites/1/figures", {"kind": "site", "rows": [{"day": "2026-01-01", "name": "Visits"}]}, 422, "Value"),
+        (
+            "POST",
+            "/sites/1/figures",
+            {"kind": "site", "rows": [{"day": "2026-01-01", "name": "Visits", "value": "many"}]},
+            422,
+            "Row 1",
+        ),
+        ("POST", "/sites/1/figures", {"kind": "weather", "rows": [{"day": "2026-01-01"}]}, 422, "kind"),
+        ("POST", "/sites/1/figure-files", {"name": "a.csv", "content": "no base64!"}, 422, "base64"),
         (
             "POST",
             "/members",

@@ -85,7 +85,7 @@ test("what holds for all rows is typed, and the row of the headings and the sour
   await waitFor(() =>
     expect(sent("PUT").slice(1)).toEqual([
       { layout: { ...LAYOUT, fixed: { device: "phone" } } },
-      { layout: { ...LAYOUT, head_row: 3 } },
+      { layout: { ...LAYOUT, fixed: { device: "phone" }, head_row: 3 } },
       { source: "Export of November" },
     ]),
   );

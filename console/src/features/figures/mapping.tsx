@@ -1,6 +1,6 @@
 /** A table that waits: how it is understood, what can be corrected, and the first rows as they will be taken in. */
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { sendThen, useChange } from "../../api/change";
 import { figures } from "../../api/queries/figures";
 import type { FigureFile, FigureKind, FigureLayout, FigurePreview, Site } from "../../api/types";
@@ -49,8 +49,21 @@ function Mapping({ site, table, preview }: { site: Site; table: FigureFile; prev
   const take = useChange(figures.import(site.id, table.id));
   const remove = useChange(figures.remove(site.id));
   const say = useSay();
-  const { layout } = preview;
-  const change = (part: Partial<FigureLayout>) => layOut.mutate({ layout: { ...layout, ...part } });
+  const [draft, setDraft] = useState<FigureLayout | null>(null);
+  const layout = draft ?? preview.layout;
+  const waiting = useRef(0);
+  const line = useRef(Promise.resolve());
+  // Several things may be corrected before the table is read again: each builds on the one before, and they are sent one after the other.
+  const send = (body: Parameters<typeof layOut.mutateAsync>[0]) => {
+    waiting.current += 1;
+    setDraft(body.layout ?? null);
+    const done = () => {
+      waiting.current -= 1;
+      if (waiting.current === 0) setDraft(null);
+    };
+    line.current = line.current.then(() => layOut.mutateAsync(body)).then(done, done);
+  };
+  const change = (part: Partial<FigureLayout>) => send({ layout: { ...layout, ...part } });
   const missing = (preview.fields ?? []).filter((field) => (preview.missing ?? []).includes(field.name));
   const bad = preview.unreadable ?? 0;
   const leaveOut = bad > 0;
@@ -73,7 +86,7 @@ function Mapping({ site, table, preview }: { site: Site; table: FigureFile; prev
               <Select
                 {...tied}
                 value={layout.kind}
-                onChange={(kind) => layOut.mutate({ kind: kind as FigureKind })}
+                onChange={(kind) => send({ kind: kind as FigureKind })}
                 choices={Object.entries(KINDS).map(([value, label]) => ({ value, label }))}
               />
             )}
@@ -86,7 +99,7 @@ function Mapping({ site, table, preview }: { site: Site; table: FigureFile; prev
                 <Select
                   {...tied}
                   value={layout.sheet ?? ""}
-                  onChange={(sheet) => layOut.mutate({ sheet })}
+                  onChange={(sheet) => send({ sheet })}
                   choices={(preview.sheets ?? []).map((name) => ({ value: name, label: name }))}
                 />
               )}
@@ -131,10 +144,10 @@ function Mapping({ site, table, preview }: { site: Site; table: FigureFile; prev
           className="w-64"
           value={table.source}
           isFine={(typed) => typed.length <= 200}
-          onChange={(source) => layOut.mutate({ source })}
+          onChange={(source) => send({ source })}
         />
       </div>
-      <Fields preview={preview} change={change} />
+      <Fields preview={preview} layout={layout} change={change} />
       {(preview.day_orders ?? []).length > 1 && (
         <p className="text-ink-2 mb-2">
           These days could be read in more than one way; they are taken as {DAY_ORDERS[layout.days ?? "ymd"]}. Look at
@@ -245,8 +258,15 @@ function Typed({
 }
 
 /** The column of each field, or what holds for every row. */
-function Fields({ preview, change }: { preview: FigurePreview; change: (part: Partial<FigureLayout>) => void }) {
-  const { layout } = preview;
+function Fields({
+  preview,
+  layout,
+  change,
+}: {
+  preview: FigurePreview;
+  layout: FigureLayout;
+  change: (part: Partial<FigureLayout>) => void;
+}) {
   const columns = layout.columns ?? {};
   const fixed = layout.fixed ?? {};
   const [writing, setWriting] = useState<readonly string[]>([]);
