@@ -54,7 +54,6 @@ def pages(address: str, cookies: httpx.Cookies) -> dict[str, str]:
     """Names of pictures with the paths they show."""
     with httpx.Client(base_url=address + "/api/v1", cookies=cookies, trust_env=False) as http:
         todo = next(t["id"] for t in http.get("/todos?limit=1000").json()["items"] if t["state"] == "confirmed")
-        report = http.get("/reports").json()[0]["id"]
     return {
         "desk": "/",
         "client-dark": "/clients/1",
@@ -64,13 +63,13 @@ def pages(address: str, cookies: httpx.Cookies) -> dict[str, str]:
         "site-inventory": "/sites/1/inventory",
         "site-changes": "/sites/1/changes",
         "site-trend": "/sites/1/trend",
+        "site-figures": "/sites/1/figures",
         "site-plan": "/sites/1/plan",
         "site-structure": "/sites/1/structure",
         "page": "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F",
         "todos": "/todos",
         "todo": f"/todos/{todo}",
         "benchmark": "/benchmarks/3",
-        "report": f"/reports/{report}",
         "team": "/team",
     }
 
