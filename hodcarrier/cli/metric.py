@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from hodcarrier.cli.output import count, emit, err, number, out
-from hodcarrier.cli.service import connect, find_site, limit, name_value, noun, read_day, show, verb
+from hodcarrier.cli.service import connect, find_site, limit, name_value, noun, read_day, say_more, show, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.states import Brand, DayOrder, DecimalMark, FigureKind, SearchBy, SearchView
@@ -174,8 +174,8 @@ def run_search(args: argparse.Namespace) -> int:
     if args.format == "table":
         _say_sums(found)
     emit(rows, args.format, columns, _nothing(found))
-    if args.format == "table" and found.total > len(rows):
-        err.print(f"{len(rows):,} of {found.total:,}; --limit gives more.", markup=False)
+    if args.format == "table":
+        say_more(len(rows), found.total)
     return 0
 
 

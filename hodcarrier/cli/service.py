@@ -92,6 +92,12 @@ def show_first(args: argparse.Namespace, rows: Iterable[BaseModel], shown: int, 
     return code
 
 
+def say_more(shown: int, total: int) -> None:
+    """Say that a list goes on, where it does."""
+    if total > shown:
+        err.print(f"{shown:,} of {total:,}; --limit gives more.", markup=False)
+
+
 def port(text: str) -> int:
     """A port as an option gives it. Raises :class:`argparse.ArgumentTypeError` for one that there is not."""
     number = int(text) if text.isascii() and text.isdigit() else -1

@@ -5,8 +5,8 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from hodcarrier.cli.output import emit, err, out
-from hodcarrier.cli.service import connect, find_site, limit, noun, show, verb
+from hodcarrier.cli.output import emit, out
+from hodcarrier.cli.service import connect, find_site, limit, noun, say_more, show, verb
 from hodcarrier.core.states import BacklinkState
 
 POSITIONS = [
@@ -85,8 +85,8 @@ def run_positions(args: argparse.Namespace) -> int:
         spread = ", ".join(f"{band.band}: {band.now:,} (before: {band.before:,})" for band in found.bands)
         out.print(f"{found.first:%d %b %Y} to {found.last:%d %b %Y}. {spread}", markup=False)
     emit(rows, args.format, POSITIONS, "There are no positions like this. Import some with `hodcarrier metric import SITE FILE`.")
-    if args.format == "table" and found.total > len(rows):
-        err.print(f"{len(rows):,} of {found.total:,}; --limit gives more.", markup=False)
+    if args.format == "table":
+        say_more(len(rows), found.total)
     return 0
 
 
@@ -105,6 +105,6 @@ def run_backlinks(args: argparse.Namespace) -> int:
         )
     rows = [row.model_dump(mode="json") for row in found.items]
     emit(rows, args.format, BACKLINKS, "There are no links like this.")
-    if args.format == "table" and found.total > len(rows):
-        err.print(f"{len(rows):,} of {found.total:,}; --limit gives more.", markup=False)
+    if args.format == "table":
+        say_more(len(rows), found.total)
     return 0

@@ -184,7 +184,7 @@ def write_search_figures(path: Path, host: str, runs: Sequence[tuple[date, RunFi
 
 
 def _states(run: RunFile) -> dict[str, float]:
-    """What share of its clicks each page gets: few where it is shut out, fewer where something serious is wrong."""
+    """What share of its usual clicks each page gets: a tenth while it is shut out, some less while something serious is wrong with it."""
     found = {url: 1.0 for (url,) in run.each("SELECT url FROM inventory WHERE role = 0 AND status = 200")}
     for (url,) in run.each("SELECT DISTINCT subject FROM finding WHERE severity < 2 AND NOT waived"):  # critical and high
         if url in found:

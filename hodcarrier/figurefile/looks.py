@@ -8,6 +8,7 @@ from datetime import date
 
 from hodcarrier.core.figures.backlinks import Backlink
 from hodcarrier.core.figures.standings import Position
+from hodcarrier.figurefile.reading import day_of
 
 
 def positions(db: sqlite3.Connection, first: date, last: date) -> Iterator[Position]:
@@ -30,8 +31,4 @@ def backlinks(db: sqlite3.Connection) -> Iterator[Backlink]:
         " LEFT JOIN text AS e ON e.id = r.rel ORDER BY s.text, t.text"
     )
     for source, page, anchor, rel, first, last, lost in db.execute(sql):
-        yield Backlink(source, page, anchor, rel, _day(first), _day(last), _day(lost))
-
-
-def _day(ordinal: int | None) -> date | None:
-    return date.fromordinal(ordinal) if ordinal else None
+        yield Backlink(source, page, anchor, rel, day_of(first), day_of(last), day_of(lost))

@@ -34,21 +34,23 @@ def kept(db: sqlite3.Connection) -> list[Kept]:
             asked, values = f"SELECT count(*), {days} FROM {kind}", []
         rows, first, last = db.execute(asked, values).fetchone()
         if rows:
-            found.append(Kept(kind, rows, _day(first), _day(last), _sources(db, kind)))
+            found.append(Kept(kind, rows, day_of(first), day_of(last), sources(db, kind)))
     return found
 
 
 def last_day(db: sqlite3.Connection, kind: FigureKind) -> date | None:
     """The last day with rows of a kind."""
-    return _day(db.execute(f"SELECT max(day) FROM {kind}").fetchone()[0])
+    return day_of(db.execute(f"SELECT max(day) FROM {kind}").fetchone()[0])
 
 
-def _sources(db: sqlite3.Connection, kind: FigureKind) -> list[str]:
+def sources(db: sqlite3.Connection, kind: FigureKind) -> list[str]:
+    """Where rows of a kind are from, the latest first."""
     rows = db.execute("SELECT source FROM batch WHERE kind = ? GROUP BY source ORDER BY max(id) DESC", (kind,))
     return [source for (source,) in rows]
 
 
-def _day(ordinal: int | None) -> date | None:
+def day_of(ordinal: int | None) -> date | None:
+    """The day that a file keeps as a number; ``None`` where it keeps none."""
     return date.fromordinal(ordinal) if ordinal else None
 
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import base64
-import binascii
 import hashlib
 import json
 from collections.abc import Iterator, Mapping
@@ -14,7 +12,7 @@ from typing import Any
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session, joinedload
 
-from hodcarrier.core.attachments import clean_name
+from hodcarrier.core.attachments import bytes_of, clean_name
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
 from hodcarrier.core.figures.kinds import FIELDS, field_of
 from hodcarrier.core.figures.tables import HEAD_ROWS_MAX, Cell, Layout, RowReader, Value
@@ -64,12 +62,7 @@ def get_figure_file(work: Workspace, site_id: int, file_id: int) -> FigureFileOu
 
 def add_figure_file(work: Workspace, site_id: int, body: FigureFileBody, member: Member) -> FigureFileOut:
     """Keep a table until it is imported, understood as one of the same form was before, or by its headings. Raises :class:`InvalidInput` for what holds no table."""
-    try:
-        content = base64.b64decode(body.content, validate=True)
-    except (binascii.Error, ValueError):
-        raise InvalidInput(
-            "The file cannot be read: it is no base64.", "Send its bytes as base64 (RFC 4648).", "content"
-        ) from None
+    content = bytes_of(body.content)
     file_id = _begin(work, site_id, body, member)
     path = work.figures.table_path(file_id)
     try:

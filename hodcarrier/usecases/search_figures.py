@@ -13,7 +13,7 @@ from hodcarrier.core.figures.curve import Shown, lost_clicks, usual_rates
 from hodcarrier.core.figures.movement import CHANGE_MIN, CLICKS_MIN, TEST, Moved, Movement, moved
 from hodcarrier.core.states import Brand, FigureKind, SearchBy, SearchView
 from hodcarrier.figurefile import search
-from hodcarrier.figurefile.reading import kept, last_day, values_of
+from hodcarrier.figurefile.reading import kept, last_day, sources, values_of
 from hodcarrier.figurefile.search import Asked, Line, Sums
 from hodcarrier.register.models import Metric, Site
 from hodcarrier.usecases.workspace import Workspace, fetch
@@ -116,7 +116,7 @@ def _answer(db: sqlite3.Connection, which: SearchFilter, asked: Asked, out: Sear
     out.devices = values_of(db, FigureKind.SEARCH, "device", asked.before, asked.last)
     out.countries = values_of(db, FigureKind.SEARCH, "country", asked.before, asked.last)
     out.usual_ctr = usual
-    out.sources = next((each.sources for each in kept(db) if each.kind == FigureKind.SEARCH), [])
+    out.sources = sources(db, FigureKind.SEARCH)
     return out
 
 

@@ -2,13 +2,10 @@
 
 from __future__ import annotations
 
-import base64
-import binascii
-
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session, joinedload, undefer
 
-from hodcarrier.core.attachments import clean_name, media_of
+from hodcarrier.core.attachments import bytes_of, clean_name, media_of
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
 from hodcarrier.core.states import TodoEventKind
 from hodcarrier.register.models import Member, Todo, TodoFile
@@ -29,12 +26,7 @@ def list_files(work: Workspace, todo_id: int) -> list[TodoFileOut]:
 
 def add_file(work: Workspace, todo_id: int, body: TodoFileBody, member: Member) -> TodoFileOut:
     """Attach a file. Raises :class:`InvalidInput` for what is no base64 or too large, and :class:`Conflict` for more than :data:`FILES_MAX`."""
-    try:
-        content = base64.b64decode(body.content, validate=True)
-    except (binascii.Error, ValueError):
-        raise InvalidInput(
-            "The file cannot be read: it is no base64.", "Send its bytes as base64 (RFC 4648).", "content"
-        ) from None
+    content = bytes_of(body.content)
     if not content:
         raise InvalidInput("The file is empty.", "Choose another one.", "content")
     if len(content) > FILE_BYTES_MAX:
