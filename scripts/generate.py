@@ -1,4 +1,4 @@
-"""Writes the generated documents: ``docs/catalogue.md``, ``docs/client.md``, the topics in ``docs/webhooks.md`` and ``docs/openapi.json``. Run by ``make docs``."""
+"""Writes the generated documents: ``docs/catalogue.md``, ``docs/client.md``, the topics in ``docs/webhooks.md``, ``docs/figure-feed.schema.json`` and ``docs/openapi.json``. Run by ``make docs``."""
 
 from __future__ import annotations
 
@@ -14,6 +14,7 @@ from typing import Any
 
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.catalogue import AREAS, load
+from hodcarrier.core.figures.feed_schema import feed_schema
 from hodcarrier.service.app import make_app, make_workspace
 from hodcarrier.service.settings import Settings
 from hodcarrier.wire.base import Wire
@@ -140,4 +141,5 @@ if __name__ == "__main__":
     (DOCS / "catalogue.md").write_text(catalogue_page())
     (DOCS / "client.md").write_text(client_page())
     (DOCS / "webhooks.md").write_text(webhooks_page())
+    (DOCS / "figure-feed.schema.json").write_text(json.dumps(feed_schema(), indent=1) + "\n")
     (DOCS / "openapi.json").write_text(openapi_document())

@@ -8,6 +8,7 @@ from typing import Any
 from rich.text import Text
 
 from hodcarrier.cli.output import count, emit, out, severity
+from hodcarrier.cli.outside import add_weight, weighed
 from hodcarrier.cli.service import connect, find_site, limit, noun, run_of, show, show_first, verb
 from hodcarrier.core.judge.health import gain_points, gain_words
 from hodcarrier.core.states import Severity, SourceDocument
@@ -55,6 +56,7 @@ def add_parser(commands: Any) -> None:
     caused = verb(verbs, "causes", "what one fix each would clear, the most valuable first", run_causes)
     caused.add_argument("run_id", metavar="RUN")
     caused.add_argument("--check", default="")
+    add_weight(caused)
     caused.add_argument("--limit", type=limit, default=50, help="rows at most (default: 50)")
 
 
@@ -143,8 +145,8 @@ def run_history(args: argparse.Namespace) -> int:
 def run_causes(args: argparse.Namespace) -> int:
     """Print causes."""
     with connect(args) as desk:
-        rows = desk.list_causes(run_of(desk, args.run_id), args.check, args.limit)
-    emit([_cause(c) for c in rows], args.format, CAUSES, "No causes of that kind.")
+        rows = desk.list_causes(run_of(desk, args.run_id), args.check, args.limit, weight=args.weight)
+    emit([_cause(c) for c in rows], args.format, weighed(CAUSES, args.weight), "No causes of that kind.")
     return 0
 
 

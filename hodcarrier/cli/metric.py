@@ -1,4 +1,4 @@
-"""``hodcarrier metric list|kinds|search|import|add|files|file|forget``: figures that come from outside."""
+"""``hodcarrier metric list|kinds|search|visits|import|add|files|file|forget``: figures that come from outside."""
 
 from __future__ import annotations
 
@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from hodcarrier.cli.output import count, emit, err, number, out
+from hodcarrier.cli.outside import add_visits
 from hodcarrier.cli.service import connect, find_site, limit, name_value, noun, read_day, say_more, show, verb
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import InvalidInput
@@ -60,6 +61,7 @@ def add_parser(commands: Any) -> None:
     kinds = verb(verbs, "kinds", "what there is of each kind of figures of a site", run_kinds)
     kinds.add_argument("site")
     _describe_search(verb(verbs, "search", "queries or pages with clicks, impressions and positions", run_search))
+    add_visits(verbs)
     _describe_import(verb(verbs, "import", "import a table of figures (CSV or XLSX)", run_import))
     added = verb(verbs, "add", "type figures in", run_add)
     added.add_argument("site")

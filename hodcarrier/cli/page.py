@@ -1,4 +1,4 @@
-"""``hodcarrier page list|figures|columns|views|show|history|look``; the rest is in :mod:`hodcarrier.cli.page_parts`."""
+"""``hodcarrier page list|figures|columns|views|show|history|outside|look``; the rest is in :mod:`hodcarrier.cli.page_parts`."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from typing import Any
 from hodcarrier.cli import page_parts
 from hodcarrier.cli.inventory import add_verbs
 from hodcarrier.cli.output import SIGNS, dated, emit, out
+from hodcarrier.cli.outside import add_outside
 from hodcarrier.cli.service import connect, find_site, limit, noun, run_of, show, verb
 from hodcarrier.core.states import InventoryKind
 from hodcarrier.core.web.urls import read_address, split
@@ -65,6 +66,7 @@ def add_parser(commands: Any) -> None:
     history.add_argument("address", help="of a page of a site that is set up")
     history.add_argument("--site", help="which site, if it is not told by the host")
     history.add_argument("--limit", type=limit, default=30, help="runs at most (default: 30)")
+    add_outside(verbs)
     page_parts.add_verbs(verbs)
     looked = verb(verbs, "look", "fetch and examine pages now, against the last run", run_look)
     looked.add_argument("addresses", nargs="+", metavar="ADDRESS", help="of pages of a site that is set up")

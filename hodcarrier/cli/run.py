@@ -8,6 +8,7 @@ from typing import Any
 
 from hodcarrier.cli import structure
 from hodcarrier.cli.output import course, emit, err, out, progress_line
+from hodcarrier.cli.outside import add_weight, weighed
 from hodcarrier.cli.plan import read_settings
 from hodcarrier.cli.service import (
     connect,
@@ -90,6 +91,7 @@ def add_parser(commands: Any) -> None:
         "run_id", metavar="RUN", help="id of a run, a site for its latest, or SITE@DAY for the one it had on a day"
     )
     checks.add_argument("--outcome", choices=tuple(CheckOutcome), help="only these (default: all but those switched off)")
+    add_weight(checks)
     started = verb(verbs, "start", "audit a site now", run_start)
     started.add_argument("site")
     started.add_argument(
@@ -151,8 +153,13 @@ def run_checks(args: argparse.Namespace) -> int:
     outcomes = [CheckOutcome(args.outcome)] if args.outcome else [o for o in CheckOutcome if o != CheckOutcome.OFF]
     with connect(args) as desk:
         run_id = run_of(desk, args.run_id)
-        rows = [row for outcome in outcomes for row in desk.list_checks(run_id, outcome)]
-    return show(args, rows, ASKED, f"No check of this run is {args.outcome}." if args.outcome else "This run has no checks.")
+        rows = [row for outcome in outcomes for row in desk.list_checks(run_id, outcome, args.weight)]
+    return show(
+        args,
+        rows,
+        weighed(ASKED, args.weight),
+        f"No check of this run is {args.outcome}." if args.outcome else "This run has no checks.",
+    )
 
 
 def _show_run(args: argparse.Namespace, desk: Hodcarrier, run: RunOut) -> int:

@@ -1,11 +1,11 @@
-"""``hodcarrier site list|show|add|edit|remove``."""
+"""``hodcarrier site list|show|domain|add|edit|remove``."""
 
 from __future__ import annotations
 
 import argparse
 from typing import Any
 
-from hodcarrier.cli.output import count, emit, err
+from hodcarrier.cli.output import count, emit, err, out
 from hodcarrier.cli.plan import read_settings
 from hodcarrier.cli.preset import add_schedule, find_preset, read_schedule
 from hodcarrier.cli.service import ask, connect, find_client, find_member, find_site, noun, show, verb
@@ -25,6 +25,15 @@ COLUMNS = [
     ("open_todos", "To-dos"),
     ("tags", "Tags"),
 ]
+DOMAIN = [
+    ("first_seen", "From"),
+    ("last_seen", "To"),
+    ("domain", "Domain"),
+    ("registrar", "Registrar"),
+    ("created", "Registered"),
+    ("expires", "Ends"),
+    ("name_servers", "Name servers"),
+]
 CHANGES = [("site", "Site"), ("name", "What"), ("before", "Now"), ("after", "Then")]
 
 
@@ -39,6 +48,8 @@ def add_parser(commands: Any) -> None:
     listed.add_argument("--text", default="", help="words that host or client name hold")
     shown = verb(verbs, "show", "one site with its last run and schedule", run_show)
     shown.add_argument("site", help="host, its beginning, or id")
+    known = verb(verbs, "domain", "what the registry says of a site's domain, now and before", run_domain)
+    known.add_argument("site", help="host, its beginning, or id")
     added = verb(verbs, "add", "add a site to a client", run_add)
     added.add_argument("client", help="name or id of the client")
     added.add_argument("address", help="where the crawl starts, such as https://shop.example/")
@@ -88,6 +99,24 @@ def run_show(args: argparse.Namespace) -> int:
     if args.format != "table":
         return show(args, site, COLUMNS)
     emit(_facts(site), "table", [("name", ""), ("value", "")])
+    return 0
+
+
+def run_domain(args: argparse.Namespace) -> int:
+    """Print what is known of a domain."""
+    with connect(args) as desk:
+        found = desk.get_domain(find_site(desk, args.site).id)
+    if args.format == "json":
+        return show(args, found, [])
+    rows = [each.model_dump(mode="json") for each in ([found.now] if found.now else []) + found.before]
+    if args.format == "csv":
+        emit(rows, args.format, DOMAIN, "")
+        return 0
+    out.print(found.sentence, markup=False)
+    if found.now is not None and found.error:
+        err.print(f"The registry could not be asked last: {found.error}", markup=False)
+    if rows:
+        emit(rows, args.format, DOMAIN, "")
     return 0
 
 

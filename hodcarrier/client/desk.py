@@ -10,6 +10,7 @@ import httpx
 
 from hodcarrier.client.calls.catalogue import AsyncCatalogue, Catalogue
 from hodcarrier.client.calls.clients import AsyncClients, Clients
+from hodcarrier.client.calls.feeds import AsyncFeeds, Feeds
 from hodcarrier.client.calls.figures import AsyncFigures, Figures
 from hodcarrier.client.calls.files import AsyncFiles, Files
 from hodcarrier.client.calls.inventory import AsyncInventory, Inventory
@@ -63,6 +64,7 @@ class Hodcarrier(
     Runs,
     Inventory,
     Figures,
+    Feeds,
     Pages,
     Structure,
     Sitemaps,
@@ -132,6 +134,7 @@ class AsyncHodcarrier(
     AsyncRuns,
     AsyncInventory,
     AsyncFigures,
+    AsyncFeeds,
     AsyncPages,
     AsyncStructure,
     AsyncSitemaps,

@@ -1,4 +1,4 @@
-"""Made-up figures for the demo, as tables that are imported like anybody's: figures of whole sites, and search figures that follow the story. What breaks makes clicks fall two
+"""Made-up figures for the demo, in tables that are imported like anybody's and behind a feed: figures of whole sites, and search figures and visits that follow the story. What breaks makes clicks fall two
 weeks later, what is fixed brings them back."""
 
 from __future__ import annotations
@@ -7,21 +7,25 @@ import base64
 import csv
 import gzip
 import math
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from contextlib import ExitStack
 from datetime import date, datetime, timedelta
 from pathlib import Path
 from random import Random
+from typing import Any
 from urllib.parse import urlsplit
 
 from sqlalchemy import select
 
-from hodcarrier.core.states import RunPurpose, RunState
+from hodcarrier.core.figures.kinds import FIELDS
+from hodcarrier.core.states import FigureKind, RunPurpose, RunState
+from hodcarrier.demo.feed import FEED_HOST, FEED_TOKEN, write_rows
 from hodcarrier.demo.sites import EDITIONS
 from hodcarrier.register.models import Member, Run
 from hodcarrier.runfile.reader import RunFile
-from hodcarrier.usecases import figure_files
+from hodcarrier.usecases import figure_feeds, figure_files
 from hodcarrier.usecases.workspace import Workspace
+from hodcarrier.wire.feeds import FigureFeedBody
 from hodcarrier.wire.figures import FigureFileBody, FigureImport
 
 LAG_DAYS = 14
@@ -69,32 +73,92 @@ LINKING = ("harbour-notes", "weekend-sailor", "allotment-diary", "craft-fair", "
 _SITE_FIGURES = ("Visits", "Ranking keywords", "Referring domains")
 
 
-def import_figures(work: Workspace, folder: Path, sites: Mapping[str, int], days: Sequence[datetime], member: Member) -> None:
-    """Write the tables into a folder, and import them. ``days`` are those of the audits."""
+# What is fetched by a feed, and what is imported from tables.
+FED = "tidewrack.example"
+SEARCH_HEAD = ("Date", "Page", "Query", "Clicks", "Impressions", "Average position")
+SEARCH_HEAD_GERMAN = ("Datum", "Seite", "Suchanfrage", "Klicks", "Impressionen", "Durchschnittliche Position")
+VISITS_HEAD = ("Date", "Landing page", "Channel", "Sessions", "Engaged sessions", "Conversions")
+POSITIONS_HEAD = ("Date", "Keyword", "Device", "Location", "Site", "Rank", "URL", "Result features")
+LINKS_HEAD = ("Linking page", "Target page", "Anchor text", "Rel", "First seen", "Last seen", "Lost on")
+HEADS = {
+    FigureKind.SEARCH: SEARCH_HEAD,
+    FigureKind.VISITS: VISITS_HEAD,
+    FigureKind.POSITIONS: POSITIONS_HEAD,
+    FigureKind.LINKS: LINKS_HEAD,
+}
+_CHANNELS = (("direct", 0.55, 0.03), ("links from other sites", 0.2, 0.012), ("newsletter", 0.15, 0.05))
+
+
+def import_figures(
+    work: Workspace, folder: Path, feeds: Path, sites: Mapping[str, int], days: Sequence[datetime], member: Member
+) -> None:
+    """Write the tables into a folder, and import them; those of one site go into the folder of the feed instead, which is asked for them. ``days`` are those of the audits."""
     folder.mkdir(exist_ok=True)
     for host in FIGURES:
         path = folder / f"{host}.csv"
         write_site_figures(path, days, figures_of(host))
         _import(work, sites[host], path, "made up for the demo", member)
+    until = work.now().date() - timedelta(days=LAST_KNOWN_DAYS)
     for host in SEARCHED:
-        with work.reading() as session:
-            done = Run.site_id == sites[host], Run.purpose == RunPurpose.AUDIT, Run.state == RunState.DONE
-            audits = session.execute(select(Run.id, Run.requested_at).where(*done).order_by(Run.sequence)).all()
-        path = folder / f"{host}-search.csv"
-        with ExitStack() as opened:
-            seen = [(moment.date(), opened.enter_context(work.open_run(number))) for number, moment in audits]
-            write_search_figures(path, host, seen, work.now().date() - timedelta(days=LAST_KNOWN_DAYS))
-        _import(work, sites[host], path, "search figures, made up for the demo", member)
-        for name, write in (("positions", write_positions), ("links", write_links)):
-            path = folder / f"{host}-{name}.csv"
-            write(path, host, days)
-            _import(work, sites[host], path, f"{name}, made up for the demo", member)
+        tables = _tables(work, host, sites[host], days, until)
+        if host == FED:
+            for kind, rows in tables.items():
+                write_rows(feeds / host, kind, (_as_row(kind, row) for row in rows))
+            continue
+        for kind, rows in tables.items():
+            path = folder / f"{host}-{kind}.csv"
+            german = host == "ardmoor-seeds.example" and kind == FigureKind.SEARCH
+            write_table(path, SEARCH_HEAD_GERMAN if german else HEADS[kind], rows, german=german)
+            _import(work, sites[host], path, f"{kind}, made up for the demo", member)
+    body = FigureFeedBody(url=f"https://{FEED_HOST}/{FED}", name="Figures of the agency", token=FEED_TOKEN)
+    figure_feeds.add_figure_feed(work, sites[FED], body, member)
+
+
+def _tables(
+    work: Workspace, host: str, site_id: int, days: Sequence[datetime], until: date
+) -> Mapping[FigureKind, Sequence[Sequence[Any]]]:
+    """The rows of each kind of figures of a site."""
+    with work.reading() as session:
+        done = Run.site_id == site_id, Run.purpose == RunPurpose.AUDIT, Run.state == RunState.DONE
+        audits = session.execute(select(Run.id, Run.requested_at).where(*done).order_by(Run.sequence)).all()
+    with ExitStack() as opened:
+        seen = [(moment.date(), opened.enter_context(work.open_run(number))) for number, moment in audits]
+        search = list(search_rows(host, seen, until))
+    return {
+        FigureKind.SEARCH: search,
+        FigureKind.VISITS: list(visit_rows(host, search)),
+        FigureKind.POSITIONS: list(position_rows(host, days)),
+        FigureKind.LINKS: list(link_rows(host, days)),
+    }
+
+
+def _as_row(kind: FigureKind, values: Sequence[Any]) -> dict[str, Any]:
+    """A row as a feed gives it, what is empty left out."""
+    names = [each.name for each in FIELDS[kind]]
+    if kind == FigureKind.SEARCH:
+        names = ["day", "page", "query", "clicks", "impressions", "position"]
+    given = {name: str(value) if isinstance(value, date) else value for name, value in zip(names, values, strict=True)}
+    return {name: None if value == "> 100" else value for name, value in given.items() if value != ""}
 
 
 def _import(work: Workspace, site_id: int, path: Path, source: str, member: Member) -> None:
     content = base64.b64encode(gzip.compress(path.read_bytes(), 5)).decode()
     table = figure_files.add_figure_file(work, site_id, FigureFileBody(name=path.name, content=content, source=source), member)
     figure_files.import_figure_file(work, site_id, table.id, FigureImport(), member)
+
+
+def write_table(path: Path, head: Sequence[str], rows: Iterable[Sequence[Any]], *, german: bool = False) -> None:
+    """A table of rows; the German way with semicolons, its own order of days, and commas before decimals."""
+    with path.open("w", newline="") as file:
+        out = csv.writer(file, delimiter=";" if german else ",")
+        out.writerow(head)
+        out.writerows([_written(value) for value in row] if german else row for row in rows)
+
+
+def _written(value: Any) -> Any:
+    if isinstance(value, date):
+        return f"{value:%d.%m.%Y}"
+    return str(value).replace(".", ",") if isinstance(value, float) else value
 
 
 def figures_of(host: str) -> list[list[int]]:
@@ -117,70 +181,72 @@ def write_site_figures(path: Path, days: Sequence[datetime], columns: Sequence[S
             )
 
 
-def write_positions(path: Path, host: str, days: Sequence[datetime]) -> None:
-    """A table of positions, looked at on the days of the audits, on two devices and from two places, with those of competitors."""
+def position_rows(host: str, days: Sequence[datetime]) -> Iterator[Sequence[Any]]:
+    """Positions, looked at on the days of the audits, on two devices and from two places, with those of competitors."""
     chance = Random(host + "positions")
-    with path.open("w", newline="") as file:
-        out = csv.writer(file)
-        out.writerow(["Date", "Keyword", "Device", "Location", "Site", "Rank", "URL", "Result features"])
-        for keyword, page in WATCHED[host]:
-            for device, place in (("desktop", "Cardiff"), ("phone", "Cardiff"), ("phone", "Inverness")):
-                begin, drift = chance.uniform(2, 40), chance.choice((-2.2, -0.6, 0.0, 0.0, 0.8, 4.0))
-                for week, moment in enumerate(days):
-                    for number, site in enumerate(("", *RIVALS[host])):
-                        at = begin + 5 * number * chance.choice((-1, 1)) + drift * week * (number == 0) + chance.gauss(0, 1.2)
-                        shown = "pictures, questions" if at < 12 and not number else ""
-                        rank = "> 100" if at > 60 else max(1, round(at))
-                        out.writerow([moment.date(), keyword, device, place, site, rank, "" if number else page, shown])
+    for keyword, page in WATCHED[host]:
+        for device, place in (("desktop", "Cardiff"), ("phone", "Cardiff"), ("phone", "Inverness")):
+            begin, drift = chance.uniform(2, 40), chance.choice((-2.2, -0.6, 0.0, 0.0, 0.8, 4.0))
+            for week, moment in enumerate(days):
+                for number, site in enumerate(("", *RIVALS[host])):
+                    at = begin + 5 * number * chance.choice((-1, 1)) + drift * week * (number == 0) + chance.gauss(0, 1.2)
+                    shown = "pictures, questions" if at < 12 and not number else ""
+                    rank = "> 100" if at > 60 else max(1, round(at))
+                    yield moment.date(), keyword, device, place, site, rank, "" if number else page, shown
 
 
-def write_links(path: Path, host: str, days: Sequence[datetime]) -> None:
-    """A table of links from other sites: old and new ones, some that were lost, some to a page that is gone."""
+def link_rows(host: str, days: Sequence[datetime]) -> Iterator[Sequence[Any]]:
+    """Links from other sites: old and new ones, some that were lost, some to a page that is gone."""
     chance = Random(host + "links")
     first, last = days[0].date(), days[-1].date()
     targets = ["/", *(page for _, page in WATCHED[host]), GONE.get(host, "/")]
-    with path.open("w", newline="") as file:
-        out = csv.writer(file)
-        out.writerow(["Linking page", "Target page", "Anchor text", "Rel", "First seen", "Last seen", "Lost on"])
-        for number in range(140):
-            domain = f"{chance.choice(LINKING)}-{number % 47}.example"
-            begun = first - timedelta(days=round(chance.expovariate(1 / 200)) - 60)
-            lost = last - timedelta(days=chance.randrange(60)) if chance.random() < 0.14 else None
-            if begun > last or (lost is not None and lost <= begun):
-                continue
-            words = chance.choice(("", SEARCHED[host][1][0], "here", "good advice", "opening hours"))
-            rel = "nofollow" if chance.random() < 0.2 else ""
-            out.writerow([f"https://{domain}/{number}", chance.choice(targets), words, rel, begun, lost or last, lost or ""])
+    for number in range(140):
+        domain = f"{chance.choice(LINKING)}-{number % 47}.example"
+        begun = first - timedelta(days=round(chance.expovariate(1 / 200)) - 60)
+        lost = last - timedelta(days=chance.randrange(60)) if chance.random() < 0.14 else None
+        if begun > last or (lost is not None and lost <= begun):
+            continue
+        words = chance.choice(("", SEARCHED[host][1][0], "here", "good advice", "opening hours"))
+        rel = "nofollow" if chance.random() < 0.2 else ""
+        yield f"https://{domain}/{number}", chance.choice(targets), words, rel, begun, lost or last, lost or ""
 
 
-def write_search_figures(path: Path, host: str, runs: Sequence[tuple[date, RunFile]], until: date) -> None:
-    """A table of search figures by day, page and query up to a day, from what each audit saw of the pages. Every other site writes it the German way: with semicolons,
-    its own order of days, and commas before decimals."""
+def visit_rows(host: str, search: Sequence[Sequence[Any]]) -> Iterator[Sequence[Any]]:
+    """Visits by day, page and channel: those from search follow its clicks, the others have their own ways."""
+    chance = Random(host + "visits")
+    clicked: dict[tuple[date, str], int] = {}
+    for day, page, _, clicks, _, _ in search:
+        clicked[day, page] = clicked.get((day, page), 0) + clicks
+    usual: dict[str, float] = {}
+    for (day, page), clicks in clicked.items():
+        usual[page] = 0.97 * usual.get(page, float(clicks)) + 0.03 * clicks
+        channels = [
+            ("search", clicks, 0.02),
+            *((name, _drawn(chance, usual[page] * part), rate) for name, part, rate in _CHANNELS),
+        ]
+        for name, sessions, rate in channels:
+            if sessions:
+                yield day, page, name, sessions, _drawn(chance, sessions * 0.6), _drawn(chance, sessions * rate)
+
+
+def search_rows(host: str, runs: Sequence[tuple[date, RunFile]], until: date) -> Iterator[Sequence[Any]]:
+    """Search figures by day, page and query up to a day, from what each audit saw of the pages."""
     scale, names = SEARCHED[host]
-    german = host == "ardmoor-seeds.example"
     states = [(day + timedelta(days=LAG_DAYS), _states(run)) for day, run in runs]
     pages = sorted({url for _, state in states for url in state})
     start = min(pages, key=len)
     queries = [each for page in pages for each in _queries(page, names if page == start else (), scale)]
     day = runs[0][0] - timedelta(days=EARLIER_DAYS)
     total = (until - day).days
-    with path.open("w", newline="") as file:
-        out = csv.writer(file, delimiter=";" if german else ",")
-        out.writerow(
-            ["Datum", "Seite", "Suchanfrage", "Klicks", "Impressionen", "Durchschnittliche Position"]
-            if german
-            else ["Date", "Page", "Query", "Clicks", "Impressions", "Average position"]
-        )
-        while day <= until:
-            state = next((each for begins, each in reversed(states) if begins <= day), states[0][1])
-            part = 1 - (until - day).days / total
-            for query in queries:
-                factor = state.get(query.page, 0.0)
-                if factor and (row := query.on(day, factor, part)) is not None:
-                    clicks, shown, place = row
-                    written = f"{place:.1f}".replace(".", ",") if german else f"{place:.1f}"
-                    out.writerow([f"{day:%d.%m.%Y}" if german else day, query.page, query.text, clicks, shown, written])
-            day += timedelta(days=1)
+    while day <= until:
+        state = next((each for begins, each in reversed(states) if begins <= day), states[0][1])
+        part = 1 - (until - day).days / total
+        for query in queries:
+            factor = state.get(query.page, 0.0)
+            if factor and (row := query.on(day, factor, part)) is not None:
+                clicks, shown, place = row
+                yield day, query.page, query.text, clicks, shown, round(place, 1)
+        day += timedelta(days=1)
 
 
 def _states(run: RunFile) -> dict[str, float]:

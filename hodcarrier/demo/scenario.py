@@ -15,20 +15,23 @@ from typing import Any
 import httpx
 from sqlalchemy import select
 
-from hodcarrier.core.errors import HodcarrierError
+from hodcarrier.core.errors import HodcarrierError, Unavailable
 from hodcarrier.core.permissions import Role
 from hodcarrier.core.plan import SeverityChange
-from hodcarrier.core.states import ACTIVE_RUN, Severity
+from hodcarrier.core.states import ACTIVE_RUN, FeedState, Severity
+from hodcarrier.demo.feed import FEED_HOST
 from hodcarrier.demo.figures import import_figures
 from hodcarrier.demo.in_charge import put_in_charge
+from hodcarrier.demo.registry import REGISTRY_HOST
 from hodcarrier.demo.sites import EDITIONS
 from hodcarrier.demo.sites.parts import ROUNDS
-from hodcarrier.demo.web import CONTROL
+from hodcarrier.demo.web import CONTROL, FEEDS
 from hodcarrier.register.models import Client, Member, Run, Site
 from hodcarrier.usecases import (
     benchmark_setup,
     benchmarks,
     clients,
+    figure_feeds,
     members,
     plans,
     profiles,
@@ -85,6 +88,7 @@ def surroundings(folder: Path, http_port: int, https_port: int) -> dict[str, Any
     # Only one has a host under www: to ask the others would cost every run some seconds, at the pace that is kept with other hosts.
     names = [*hosts, *(f"www.{host}" for host in WITH_WWW)]
     mapping = {f"{name}:{port}": f"127.0.0.1:{to}" for name in names for port, to in ((80, http_port), (443, https_port))}
+    mapping |= {f"{name}:443": f"127.0.0.1:{https_port}" for name in (FEED_HOST, REGISTRY_HOST)}
     return {"host_map": mapping, "ca_file": str((folder / "ca.pem").resolve())}
 
 
@@ -143,7 +147,9 @@ class Scenario:
             if edition in steps:
                 steps[edition](moment)
         self.say("importing figures")
-        import_figures(self.work, self.folder / "figures", self.sites, self.dates, self.people["Tobin"])
+        feeds = self.folder / FEEDS
+        import_figures(self.work, self.folder / "figures", feeds, self.sites, self.dates, self.people["Tobin"])
+        self._await_feed()
         self._schedules()
         for benchmark in names:
             body = RoundScheduleBody(rule="monthly:1", zone="Europe/London")
@@ -161,6 +167,16 @@ class Scenario:
             with self.work.session() as session:
                 if session.scalar(select(Run.id).where(Run.state.in_(ACTIVE_RUN)).limit(1)) is None:
                     return
+            time.sleep(0.1)
+
+    def _await_feed(self) -> None:
+        """Until the feed has given all that it has. Raises :class:`Unavailable` when it cannot be read."""
+        while True:
+            [feed] = figure_feeds.list_figure_feeds(self.work)
+            if feed.state == FeedState.FAILING:
+                raise Unavailable(f"The feed cannot be read: {feed.sentence}")
+            if feed.went_well_at is not None:
+                return
             time.sleep(0.1)
 
     def _people(self, work: Workspace) -> None:

@@ -17,6 +17,7 @@ from hodcarrier.audit.place import hold_folder
 from hodcarrier.cli.serve import check_port
 from hodcarrier.core.errors import Conflict, Unavailable
 from hodcarrier.demo.mailsink import start_sink
+from hodcarrier.demo.registry import REGISTRY_HOST
 from hodcarrier.demo.scenario import AGENCY, PASSWORD, PEOPLE, Scenario, email_of, is_played, surroundings
 from hodcarrier.service.app import make_app, make_workspace
 from hodcarrier.service.connections import serve
@@ -48,6 +49,7 @@ def _serve(data: Path, port: int) -> int:
         owner_email="owner@cobble-lantern.example",
         owner_name="Owner",
         owner_password=PASSWORD,
+        registry=f"https://{REGISTRY_HOST}/",
     )
     simulated = _start_web(data, port + 1, port + 2)
     sink = start_sink(data / "mail", port + 3)

@@ -1,4 +1,4 @@
-"""The simulated web: all made-up sites behind HTTP and HTTPS on loopback, told apart by host name.
+"""The simulated web: all made-up sites behind HTTP and HTTPS on loopback, told apart by host name, with a figure feed and a registry of domains.
 
 A site may answer phones with other pages. It may be careless in an edition: its certificate does not hold, it answers over http as well,
 under www as well, or to any URL.
@@ -27,18 +27,23 @@ from cryptography.hazmat.primitives import hashes, serialization
 from cryptography.hazmat.primitives.asymmetric import ec, rsa
 from cryptography.x509.oid import NameOID
 
+from hodcarrier.demo import registry
+from hodcarrier.demo.feed import FEED_HOST, FeedStandIn
 from hodcarrier.demo.pages import Resource
+from hodcarrier.demo.registry import REGISTRY_HOST
 from hodcarrier.demo.sites import EDITIONS, SITES, build
 
 CONTROL = "control.example"
+FEEDS = "feeds"
 HTML_TYPES = ("text/html", "text/css", "application/xml", "text/plain")
 
 
 class SimulatedWeb:
-    """Answers for every host in the edition that is on."""
+    """Answers for every host in the edition that is on. ``feeds`` has the figures of the feed."""
 
-    def __init__(self) -> None:
+    def __init__(self, feeds: Path = Path()) -> None:
         self.edition = EDITIONS
+        self.feed = FeedStandIn(feeds)
 
     async def answer(self, request: web.Request) -> web.StreamResponse:
         """One answer; http redirects to https, unknown paths answer 404."""
@@ -46,6 +51,10 @@ class SimulatedWeb:
         host = asked.removeprefix("www.")
         if host == CONTROL:
             return self._control(request)
+        if host == FEED_HOST:
+            return await self.feed.answer(request)
+        if host == REGISTRY_HOST:
+            return registry.answer(request)
         if host not in SITES:
             return web.Response(status=421, text="no such site\n")
         site = build(host, self.edition)
@@ -110,7 +119,7 @@ class Certificates:
         """A server context that chooses by the name that is asked for."""
         chosen = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
         _be_lenient(chosen)
-        self.authority.issue_cert(CONTROL).configure_cert(chosen)
+        self.authority.issue_cert(CONTROL, FEED_HOST, REGISTRY_HOST).configure_cert(chosen)
 
         def by_name(connection: ssl.SSLObject, name: str | None, _context: ssl.SSLContext) -> int | None:
             host = (name or "").removeprefix("www.")
@@ -171,7 +180,7 @@ def _configure_weak(context: ssl.SSLContext, authority: trustme.CA, host: str, b
 async def serve(folder: Path, http_port: int, https_port: int) -> None:
     """Serve until the parent process is gone."""
     application = web.Application()
-    simulated = SimulatedWeb()
+    simulated = SimulatedWeb(folder / FEEDS)
     application.router.add_route("*", "/{path:.*}", simulated.answer)
     runner = web.AppRunner(application, access_log=None)
     await runner.setup()

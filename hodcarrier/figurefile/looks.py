@@ -23,6 +23,34 @@ def positions(db: sqlite3.Connection, first: date, last: date) -> Iterator[Posit
         yield Position(keyword, device, place, host, date.fromordinal(day), rank, page, features)
 
 
+def places_of_page(db: sqlite3.Connection, page: str, first: date) -> Iterator[Position]:
+    """Where a page of the site itself stood at the last look at each keyword since a day, the best first."""
+    sql = (
+        "SELECT k.text, d.text, p.text, r.day, r.rank FROM positions AS r JOIN text AS k ON k.id = r.keyword JOIN text AS d ON d.id = r.device"
+        " JOIN text AS p ON p.id = r.place WHERE r.page = (SELECT id FROM text WHERE text = ?) AND r.host = 0 AND r.rank IS NOT NULL AND r.day >= ?"
+        " AND NOT EXISTS (SELECT 1 FROM positions AS l WHERE l.keyword = r.keyword AND l.device = r.device AND l.place = r.place AND l.host = 0"
+        " AND l.day > r.day) ORDER BY r.rank, k.text"
+    )
+    for keyword, device, place, day, rank in db.execute(sql, (page, first.toordinal())):
+        yield Position(keyword, device, place, "", date.fromordinal(day), rank, page, "")
+
+
+def links_to(db: sqlite3.Connection, page: str) -> Iterator[Backlink]:
+    """The links from other sites to a page."""
+    sql = (
+        "SELECT s.text, r.first_seen, r.last_seen, r.lost_on FROM links AS r JOIN text AS s ON s.id = r.source_page"
+        " WHERE r.page = (SELECT id FROM text WHERE text = ?)"
+    )
+    for source, first, last, lost in db.execute(sql, (page,)):
+        yield Backlink(source, page, "", "", day_of(first), day_of(last), day_of(lost))
+
+
+def link_counts(db: sqlite3.Connection) -> dict[str, int]:
+    """How many links from other sites are there to each page."""
+    sql = "SELECT t.text, count(*) FROM links AS r JOIN text AS t ON t.id = r.page WHERE r.lost_on IS NULL GROUP BY r.page"
+    return dict(db.execute(sql))
+
+
 def backlinks(db: sqlite3.Connection) -> Iterator[Backlink]:
     """All links from other sites, by their page, then by where they lead."""
     sql = (

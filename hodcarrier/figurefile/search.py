@@ -13,6 +13,8 @@ from numpy.typing import NDArray
 from hodcarrier.core.states import FigureKind, SearchBy
 from hodcarrier.figurefile.reading import chosen, ids_of
 
+_CHOSEN = ("device", "country", "page")
+
 
 @dataclass(frozen=True)
 class Sums:
@@ -40,17 +42,18 @@ class Line:
 
 @dataclass(frozen=True)
 class Asked:
-    """Which rows a question is of: a period, the first day of the equally long one before it, and a device or a country where one is chosen."""
+    """Which rows a question is of: a period, the first day of the equally long one before it, and a device, a country or a page where one is chosen."""
 
     before: date
     first: date
     last: date
     device: str = ""
     country: str = ""
+    page: str = ""
 
     def needed(self, *keys: str) -> list[str]:
         """The keys that rows must have."""
-        return [*keys, *(["device"] if self.device else []), *(["country"] if self.country else [])]
+        return list(dict.fromkeys([*keys, *(name for name in _CHOSEN if getattr(self, name))]))
 
 
 _SUMS = (
@@ -119,12 +122,12 @@ def clicks_of_pages(
 
 
 def _where(asked: Asked) -> str:
-    named = [f"r.{key} = (SELECT id FROM text WHERE text = :{key})" for key in ("device", "country") if getattr(asked, key)]
+    named = [f"r.{key} = (SELECT id FROM text WHERE text = :{key})" for key in _CHOSEN if getattr(asked, key)]
     return f"WHERE {' AND '.join(named)}" if named else ""
 
 
 def _values(asked: Asked) -> dict[str, object]:
-    return {"first": asked.first.toordinal(), "device": asked.device, "country": asked.country}
+    return {"first": asked.first.toordinal(), **{name: getattr(asked, name) for name in _CHOSEN}}
 
 
 def _sums(row: Sequence[float | None]) -> Sums:

@@ -27,8 +27,16 @@ class Merged:
     repeated: int = 0
 
 
-def merge(db: sqlite3.Connection, kind: FigureKind, rows: Iterable[Sequence[Value]], at: datetime, source: str) -> Merged:
-    """Take rows in, each with its values in the order of the kind's fields."""
+def merge(
+    db: sqlite3.Connection,
+    kind: FigureKind,
+    rows: Iterable[Sequence[Value]],
+    at: datetime,
+    source: str,
+    whole: tuple[date, date] | None = None,
+) -> Merged:
+    """Take rows in, each with its values in the order of the kind's fields. ``whole``: they are all that the source has of these days, so what it had said of them before and
+    does not say any more goes."""
     columns, keys = columns_of(kind), keys_of(kind)
     values = [name for name in columns if name not in keys and name != "batch"]
     (batch,) = db.execute(
@@ -50,15 +58,27 @@ def merge(db: sqlite3.Connection, kind: FigureKind, rows: Iterable[Sequence[Valu
         f"INSERT OR REPLACE INTO {kind} SELECT * FROM staged "
         f"WHERE NOT EXISTS (SELECT 1 FROM {kind} AS old WHERE {both} AND {alike})"
     )
-    if kind in GRAINS and same < staged:
-        _cover(db, kind)
+    gone = _let_go(db, kind, source, whole, both) if whole is not None and keys[0] == "day" else 0
+    if kind in GRAINS and (same < staged or gone):
+        _cover(db, kind, whole)
     db.execute("DROP TABLE staged")
     return Merged(staged - known, same, known - same, given - staged)
 
 
-def _cover(db: sqlite3.Connection, kind: FigureKind) -> None:
+def _let_go(db: sqlite3.Connection, kind: FigureKind, source: str, whole: tuple[date, date], both: str) -> int:
+    """Remove the rows of some days that a source does not give any more, and count them."""
+    of_source = "batch IN (SELECT id FROM batch WHERE kind = ? AND source = ?)"
+    given = f"EXISTS (SELECT 1 FROM staged WHERE {both})"
+    asked = f"DELETE FROM {kind} AS old WHERE day BETWEEN ? AND ? AND {of_source} AND NOT {given}"
+    return db.execute(asked, (*(day.toordinal() for day in whole), kind, source)).rowcount
+
+
+def _cover(db: sqlite3.Connection, kind: FigureKind, whole: tuple[date, date] | None) -> None:
     """Note which days have rows of which grain, for the days that were touched."""
     days = "SELECT DISTINCT day FROM staged"
+    if whole is not None:
+        first, last = (day.toordinal() for day in whole)
+        days = f"{days} UNION SELECT DISTINCT day FROM coverage WHERE day BETWEEN {first} AND {last}"
     db.execute(f"DELETE FROM coverage WHERE kind = ? AND day IN ({days})", (kind,))
     db.execute(
         f"INSERT INTO coverage SELECT ?, day, grain, count(*) FROM {kind} WHERE day IN ({days}) GROUP BY day, grain",

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection, Mapping
 from functools import cached_property
+from typing import Protocol
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,11 +16,31 @@ from hodcarrier.runfile.column_writer import write_stored
 from hodcarrier.runfile.reader import RunFile
 
 
-class Columns:
-    """The columns of the addresses of one role, read as they are asked for."""
+class Beside(Protocol):
+    """Columns of figures that come from elsewhere."""
 
-    def __init__(self, run: RunFile, role: InventoryKind) -> None:
+    @property
+    def names(self) -> Collection[str]:
+        """The columns that there are."""
+        ...
+
+    def figures(self) -> Mapping[str, Mapping[str, float]]:
+        """For each column, figures by URL. A URL without one has 0, but in columns of :attr:`unknown`."""
+        ...
+
+    @property
+    def unknown(self) -> Collection[str]:
+        """Columns in which nothing is known of a URL without a figure."""
+        ...
+
+
+class Columns:
+    """The columns of the addresses of one role, read as they are asked for. ``beside`` are columns of which the run itself knows nothing: their figures by URL, and what stands
+    where a URL has none; they are asked for once, when one of them is."""
+
+    def __init__(self, run: RunFile, role: InventoryKind, beside: Beside | None = None) -> None:
         self.run = run
+        self._beside = beside
         self.role = schema.ROLES.index(role)
         self._read: dict[str, Figures | Texts] = {}
         if not self.names:
@@ -32,8 +54,9 @@ class Columns:
 
     @cached_property
     def names(self) -> frozenset[str]:
-        """The columns that the run recorded."""
-        return frozenset(name for (name,) in self.run.rows("SELECT name FROM column_values WHERE role = ?", self.role))
+        """The columns that the run recorded, and those beside it."""
+        recorded = {name for (name,) in self.run.rows("SELECT name FROM column_values WHERE role = ?", self.role)}
+        return frozenset(recorded | (set(self._beside.names) if recorded and self._beside is not None else set()))
 
     def __len__(self) -> int:
         return len(self.ids)
@@ -60,9 +83,23 @@ class Columns:
         return Texts(texts.codes[rows], texts.starts, texts.listed)
 
     def _get(self, name: str) -> Figures | Texts | None:
+        if name not in self._read and self._beside is not None and name in self._beside.names:
+            self._lay_beside(self._beside)
         if name not in self._read:
             blobs = self.run.rows("SELECT data FROM column_values WHERE role = ? AND name = ?", self.role, name)
             if not blobs:
                 return None
             self._read[name] = unpack(blobs[0][0])
         return self._read[name]
+
+    def _lay_beside(self, beside: Beside) -> None:
+        """Put figures by URL into the rows of the URLs."""
+        urls = self.texts("url")
+        code_of = {url: code for code, url in enumerate(urls.listed[1:-1].split(BREAK))}
+        for name, figures in beside.figures().items():
+            of_code = np.full(len(urls), np.nan if name in beside.unknown else 0.0)
+            for url, value in figures.items():
+                code = code_of.get(url.encode("utf-8", "surrogatepass"))
+                if code is not None:
+                    of_code[code] = value
+            self._read[name] = of_code[urls.codes]

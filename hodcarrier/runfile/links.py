@@ -13,7 +13,7 @@ from hodcarrier.core.facts.values import FOLLOWED_KINDS
 from hodcarrier.core.inventory.columns import COLUMNS
 from hodcarrier.core.states import InventoryKind
 from hodcarrier.runfile.column_format import BREAK, Figures, Texts, unpack
-from hodcarrier.runfile.columns import Columns
+from hodcarrier.runfile.columns import Beside, Columns
 from hodcarrier.runfile.link_writer import LinkWriter
 from hodcarrier.runfile.packing import unpack_small
 from hodcarrier.runfile.reader import RunFile
@@ -33,6 +33,7 @@ class LinkColumns(Columns):
 
     def __init__(self, run: RunFile) -> None:
         self.run = run
+        self._beside = None
         self._read: dict[str, Figures | Texts] = {}
         self._lists: dict[str, Texts] = {}
         self._whole: dict[str, NDArray[np.uint32]] = {}
@@ -224,6 +225,8 @@ def _write_of_earlier(run: RunFile) -> None:
     writer.close()
 
 
-def columns_of(run: RunFile, of: InventoryKind) -> Columns:
-    """The columns of pages, of files, of addresses of other sites, or of references."""
-    return LinkColumns(run) if of == InventoryKind.LINK else Columns(run, of)
+def columns_of(run: RunFile, of: InventoryKind, beside: Beside | None = None) -> Columns:
+    """The columns of pages, of files, of addresses of other sites, or of references; ``beside`` are columns of pages of which the run itself knows nothing."""
+    if of == InventoryKind.LINK:
+        return LinkColumns(run)
+    return Columns(run, of, beside if of == InventoryKind.PAGE else None)

@@ -26,13 +26,14 @@ from hodcarrier.audit.supervisor import Supervisor
 from hodcarrier.core import errors
 from hodcarrier.core.permissions import Role
 from hodcarrier.report.calendar import todo_calendar
-from hodcarrier.service import courier, postman, shared
+from hodcarrier.service import courier, postman, puller, registries, shared
 from hodcarrier.service.bounds import Bounds
 from hodcarrier.service.deps import signed_in
 from hodcarrier.service.document import Described, describe_messages
 from hodcarrier.service.housekeeper import Housekeeper
 from hodcarrier.service.mail import LogMailer, SmtpMailer
 from hodcarrier.service.metrics import CONTENT_TYPE, Metrics
+from hodcarrier.service.outside import Reach, guard_of
 from hodcarrier.service.postman import Mailer
 from hodcarrier.service.problems import answer_of, problem
 from hodcarrier.service.readiness import why_not_ready
@@ -62,13 +63,22 @@ def make_mailer(settings: Settings) -> Mailer:
     return SmtpMailer(settings.smtp_host, settings.smtp_port, settings.mail_from) if settings.smtp_host else LogMailer()
 
 
+def make_reach(settings: Settings, work: Workspace) -> Reach:
+    """How feeds and registries are reached: where sites are beside the service, so are they."""
+    near = work.surroundings
+    return Reach(guard_of(settings.allow_private), near.get("host_map", {}), near.get("ca_file", ""))
+
+
 def make_app(settings: Settings, work: Workspace) -> FastAPI:
     """The application over a workspace."""
     supervisor = Supervisor(work, settings.data, settings.workers, settings.worker_memory_mb)
-    mailer, reach = make_mailer(settings), courier.guard_of(settings.allow_private)
+    mailer, guards = make_mailer(settings), guard_of(settings.allow_private)
+    reach = make_reach(settings, work)
     rounds = [
         Repeating("postman", postman.EVERY_S, lambda ended: postman.go_round(work, mailer, ended)),
-        Repeating("courier", courier.EVERY_S, lambda _ended: courier.deliver_due(work, reach)),
+        Repeating("courier", courier.EVERY_S, lambda _ended: courier.deliver_due(work, guards)),
+        Repeating("puller", puller.EVERY_S, lambda _ended: puller.pull_due(work, reach)),
+        Repeating("registries", registries.EVERY_S, lambda _ended: registries.ask_due(work, reach, settings.registry)),
     ]
     housekeeper = Housekeeper(work, settings)
 

@@ -10,10 +10,7 @@ import aiohttp
 import structlog
 
 from hodcarrier import __version__
-from hodcarrier.core.errors import InvalidInput, InvalidUrl
 from hodcarrier.core.signing import signature_headers
-from hodcarrier.core.web.permits import ALL_PRIVATE, read_permit
-from hodcarrier.core.web.urls import normalize, split
 from hodcarrier.crawl.guard import Guard, GuardedResolver, RefusedAddress
 from hodcarrier.usecases import webhooks
 from hodcarrier.usecases.webhooks import Parcel
@@ -24,31 +21,6 @@ TIMEOUT_S = 15
 GONE = 410
 SHOWN_CHARS = 200
 log = structlog.get_logger()
-
-
-def guard_of(allow_private: bool) -> Guard:
-    """Where messages may go: to public addresses, and to private ones if the operator allows it for all."""
-    return Guard(tuple(map(read_permit, ALL_PRIVATE)), lambda _host, _port: True) if allow_private else Guard()
-
-
-def checked_target(url: str, allow_private: bool) -> str:
-    """An address for a webhook as it is kept. Raises :class:`InvalidInput` for one that messages must not go to."""
-    try:
-        found = normalize(url.strip())
-        parts = split(found)
-    except InvalidUrl as error:
-        raise InvalidInput(error.message, "Give an address such as https://hooks.agency.example/audits.", "url") from None
-    if "@" in found.removeprefix(f"{parts.scheme}://").partition("/")[0]:
-        raise InvalidInput("The address has a name or password in it.", "The signature shows who sends; leave them out.", "url")
-    if allow_private:
-        return found
-    if parts.scheme != "https":
-        raise InvalidInput(
-            "Messages name clients and their sites, so they go out encrypted only.", "Give an https address.", "url"
-        )
-    if why := Guard().why_refused(found):
-        raise InvalidInput(f"{why[0].upper()}{why[1:]}; webhooks go to public ones.", "Give another address.", "url")
-    return found
 
 
 def deliver_due(work: Workspace, guard: Guard) -> int:

@@ -33,6 +33,7 @@ class Settings:
     owner_name: str = "Owner"
     owner_password: str = field(default="", repr=False)
     allow_private: bool = False
+    registry: str = ""
 
     @property
     def url(self) -> str:

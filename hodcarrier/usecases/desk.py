@@ -14,7 +14,7 @@ from hodcarrier.core.judge.todos import last_working_day
 from hodcarrier.core.states import ACTIVE_RUN, UNFINISHED_TODO, RunPurpose, RunState, SiteKind, TodoOrder
 from hodcarrier.core.words import fill, signed
 from hodcarrier.register.models import Member, Remark, Run, RunProgress, Site, SiteState, Todo, WaiverRow
-from hodcarrier.usecases import desk_items, desk_news
+from hodcarrier.usecases import desk_items, desk_news, domain_records, figure_feeds
 from hodcarrier.usecases.run_brief import BRIEF, run_brief
 from hodcarrier.usecases.sites import read_sites, sites_out
 from hodcarrier.usecases.todo_lists import in_order, todo_out
@@ -34,7 +34,7 @@ def get_desk(work: Workspace, member: Member, building: str = "", troubles: Sequ
     today, since = now.date(), _since(now)
     with work.reading() as session:
         # Competitors too: what happened to them is told as well.
-        known = read_sites(session, ~Site.archived, also=[_remarks_of_line()])
+        known = read_sites(session, ~Site.archived, also=[_remarks_of_line(), figure_feeds.of_site(), domain_records.of_site()])
         sites = [site for site in known if site.kind == SiteKind.OWN]
         runs = _runs(session, since)
         by_id, places = {run.id: run for run in runs}, {site.id: desk_items.place(site) for site in known}
@@ -53,10 +53,12 @@ def get_desk(work: Workspace, member: Member, building: str = "", troubles: Sequ
             *desk_items.stuck(active, places, now),
             *desk_items.lost_files(known, by_id),
             *desk_items.undelivered(session),
+            *desk_items.feeds(known, today),
             *desk_items.alerts(session, places, [item.site_id for item in ending_certificates]),
             *desk_items.late_work(session, member, today),
             *(desk_items.waiver_item(places, row) for row in ending),
             *ending_certificates,
+            *desk_items.domains(sites, today),
             *desk_items.stale(sites, shown, now),
         ]
         events = desk_news.events(sites, by_id, since)

@@ -9,10 +9,12 @@ from typing import Any
 from sqlalchemy import func, literal, or_, select, union_all
 from sqlalchemy.orm import Session
 
+from hodcarrier.core.figures.domains import ends_soon, ends_words
 from hodcarrier.core.judge.health import RANK
 from hodcarrier.core.states import CLAIMED_RUN, UNFINISHED_TODO, DeliveryState, FileState, RunState, SiteKind
 from hodcarrier.core.words import fill
 from hodcarrier.register.models import Alert, Client, Delivery, Member, Site, Todo, WaiverRow, Webhook, WebhookDelivery
+from hodcarrier.usecases import domain_records, figure_feeds
 from hodcarrier.usecases.waivers import waiver_out
 from hodcarrier.usecases.workspace import AnyRow
 from hodcarrier.wire.desk import DeskItem, DeskItemKind
@@ -20,6 +22,7 @@ from hodcarrier.wire.sites import SiteOut
 
 # A receiver that is restarted is no trouble; one that fails again and again is.
 WEBHOOK_FAILURES = 3
+FEED_FAILURES = 3
 # A worker tells how far it is every few seconds, and examining a large run takes minutes.
 SILENT = timedelta(minutes=30)
 QUEUED_LONG = timedelta(hours=6)
@@ -121,6 +124,39 @@ def _ends_words(ends: datetime, now: datetime) -> str:
     if ends <= now:
         return f"The certificate ended on {day}"
     return f"The certificate ends on {day}, in {fill('{n:day}', {'n': max(1, (ends - now).days)})}"
+
+
+def feeds(sites: Sequence[AnyRow], today: date) -> list[DeskItem]:
+    """Feeds of figures that have nothing new for days, or have failed again and again."""
+    return [
+        DeskItem(
+            kind=DeskItemKind.FEED,
+            text=f"The feed “{each.name}” {'cannot be read' if each.failing else 'has nothing new'}",
+            detail=each.sentence,
+            link=f"/sites/{site.id}/figures?show=tables",
+            action="Open figures",
+            **place(site),
+        )
+        for site in sites
+        for each in figure_feeds.troubles(site.feeds, FEED_FAILURES, today)
+    ]
+
+
+def domains(sites: Sequence[AnyRow], today: date) -> list[DeskItem]:
+    """Domains of sites whose registration ends within a month, or has ended, the earliest first."""
+    known = ((site, domain_records.named(site.domain)) for site in sites)
+    ending = [(site, domain, ends) for site, (domain, ends) in known if ends is not None and ends_soon(ends, today)]
+    return [
+        DeskItem(
+            kind=DeskItemKind.DOMAIN,
+            text=f"The registration of {domain} {ends_words(ends, today)}",
+            detail="Site and mail go dark when it has ended. Ask whoever registered it to renew it.",
+            link=f"/sites/{site.id}/figures?show=tables",
+            action="Open figures",
+            **place(site),
+        )
+        for site, domain, ends in sorted(ending, key=lambda each: (each[2], each[1]))
+    ]
 
 
 def service(troubles: Sequence[str]) -> list[DeskItem]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Iterator, Mapping
+from dataclasses import replace
 from datetime import date, timedelta
 from itertools import islice
 from typing import Any
@@ -20,7 +21,7 @@ from hodcarrier.core.states import FigureKind, FileStage
 from hodcarrier.figurefile.documents import Document, open_document, unpack
 from hodcarrier.figurefile.writer import Merged, merge
 from hodcarrier.register.models import FigureFile, Member, Metric, Site
-from hodcarrier.usecases.figure_preview import Reading, days_of, fitted, kept_layout, preview, understood_sheet
+from hodcarrier.usecases.figure_preview import Reading, days_of, fitted, fitted_again, kept_layout, preview, understood_sheet
 from hodcarrier.usecases.workspace import Workspace, fetch, latest_run, log
 from hodcarrier.wire.figures import (
     FigureFileBody,
@@ -75,8 +76,9 @@ def add_figure_file(work: Workspace, site_id: int, body: FigureFileBody, member:
             row = _fetch(session, site_id, file_id)
             known = _known(session, row, heads)
             if known is not None:
-                row.layout = {**known.layout, "sheet": sheet, "head_row": heads[known.heads]}
-                row.kind, row.source, row.heads = known.kind, row.source or known.source, known.heads
+                before = replace(kept_layout(known.layout), head_row=heads[known.heads])
+                _keep(row, sheet, fitted_again(document, sheet, before))
+                row.source, row.heads = row.source or known.source, known.heads
             else:
                 _keep(row, sheet, understood.layout)
             row.source = row.source or row.name
@@ -147,7 +149,7 @@ def import_figure_file(work: Workspace, site_id: int, file_id: int, body: Figure
         session.expunge_all()
     _check_fields(layout)
     with document.rows(sheet) as rows:
-        merged = _take_in(work, site_id, layout.kind, reading.read(rows, layout.head_row, strict=not body.leave_out), source)
+        merged = take_in(work, site_id, layout.kind, reading.read(rows, layout.head_row, strict=not body.leave_out), source)
     with work.session() as session:
         row = _fetch(session, site_id, file_id)
         _document(work, row)  # somebody else may have imported it meanwhile
@@ -184,7 +186,7 @@ def add_figures(work: Workspace, site_id: int, body: FigureRows, member: Member)
     _check_fields(layout)
     reading = Reading(RowReader(layout, base))
     rows: Iterator[list[Cell]] = ([row.get(name) for name in names] for row in body.rows)
-    merged = _take_in(work, site_id, body.kind, reading.read(rows, -1, strict=True), body.source)
+    merged = take_in(work, site_id, body.kind, reading.read(rows, -1, strict=True), body.source)
     with work.session() as session:
         log(session, work.now(), member.id, "figures added", f"{len(body.rows)} rows, {host}")
     return FigureOutcome.model_validate({**vars(merged), **days_of(reading)})
@@ -203,11 +205,19 @@ def forget_tables(work: Workspace) -> None:
             work.figures.table_path(number).unlink(missing_ok=True)
 
 
-def _take_in(work: Workspace, site_id: int, kind: FigureKind, rows: Iterator[tuple[Value, ...]], source: str) -> Merged:
+def take_in(
+    work: Workspace,
+    site_id: int,
+    kind: FigureKind,
+    rows: Iterator[tuple[Value, ...]],
+    source: str,
+    whole: tuple[date, date] | None = None,
+) -> Merged:
+    """Take in rows of a kind, all or none. ``whole``: they are all that the source has of these days."""
     if kind == FigureKind.SITE:
         return _take_in_site(work, site_id, rows, source)
     with work.figures.write(site_id) as db:
-        return merge(db, kind, rows, work.now(), source)
+        return merge(db, kind, rows, work.now(), source, whole)
 
 
 def _take_in_site(work: Workspace, site_id: int, rows: Iterator[tuple[Value, ...]], source: str) -> Merged:

@@ -83,9 +83,23 @@ def fitted(document: Document, sheet: str, layout: Layout, before: Layout | None
     if before is None or (layout.columns, layout.head_row) == (before.columns, before.head_row):
         return layout
     ways = written_as(_sample(document, sheet), layout)
-    days = ways.layout.days if layout.days == before.days and layout.days not in ways.days else layout.days
-    marks_fit = layout.decimals != before.decimals or layout.decimals in ways.decimals
-    return replace(layout, days=days, decimals=layout.decimals if marks_fit else ways.layout.decimals)
+    return replace(
+        layout,
+        days=ways.layout.days if layout.days == before.days and layout.days not in ways.days else layout.days,
+        decimals=ways.layout.decimals
+        if layout.decimals == before.decimals and layout.decimals not in ways.decimals
+        else layout.decimals,
+    )
+
+
+def fitted_again(document: Document, sheet: str, layout: Layout) -> Layout:
+    """The layout of an earlier table for another one of the same form, with days and decimals as this one writes them where it is written otherwise."""
+    ways = written_as(_sample(document, sheet), layout)
+    return replace(
+        layout,
+        days=layout.days if layout.days in ways.days else ways.layout.days,
+        decimals=layout.decimals if layout.decimals in ways.decimals else ways.layout.decimals,
+    )
 
 
 def kept_layout(kept: Mapping[str, Any]) -> Layout:

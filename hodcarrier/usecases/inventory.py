@@ -21,6 +21,7 @@ from hodcarrier.core.inventory.views import DEFAULT_COLUMNS, DEFAULT_SORT, VIEWS
 from hodcarrier.core.states import InventoryKind
 from hodcarrier.runfile import listing
 from hodcarrier.runfile.links import columns_of
+from hodcarrier.usecases.outside_columns import Outside, outside_of
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.inventory import ColumnOut, FilterOut, InventoryFigures, InventoryRow, InventoryView, ShareOut, SpreadOut
@@ -71,8 +72,9 @@ def list_inventory(
 ) -> Listed[InventoryRow]:
     """Addresses or references of a run, a part at a time."""
     kinds = COLUMNS[of]
+    beside = _beside(work, run_id, of)
     with work.open_run(run_id) as opened:
-        held = columns_of(opened, of)
+        held = columns_of(opened, of, beside)
         part = listing.list_part(
             held, kinds, listing.met(held, found, kinds), chosen_columns(of, columns), sort or DEFAULT_SORT[of], limit, after
         )
@@ -87,8 +89,9 @@ def get_inventory_figures(
     kinds = COLUMNS[of]
     counted = [_column(kinds, name) for name in (chosen_columns(of, by) if by else [])]
     summed = [_column(kinds, name).name for name in chosen_columns(of, columns)]
+    beside = _beside(work, run_id, of)
     with work.open_run(run_id) as opened:
-        held = columns_of(opened, of)
+        held = columns_of(opened, of, beside)
         mask = listing.met(held, found, kinds)
         sums = listing.sums(held, kinds, mask, summed)
         return InventoryFigures(
@@ -113,14 +116,19 @@ def each_row(
     listing.check_columns(kinds, [*columns, *([sort.removeprefix("-")] if sort else [])])
 
     def rows() -> Iterator[dict[str, listing.Value]]:
+        beside = _beside(work, run_id, of)
         with work.open_run(run_id) as opened:
-            held = columns_of(opened, of)
+            held = columns_of(opened, of, beside)
             for part in listing.parts(held, kinds, listing.met(held, found, kinds), columns, sort, PART):
                 for row in part:
                     del row["id"]
                     yield row
 
     return rows()
+
+
+def _beside(work: Workspace, run_id: str, of: InventoryKind) -> Outside | None:
+    return outside_of(work, run_id) if of == InventoryKind.PAGE else None
 
 
 def _column(kinds: dict[str, Column], name: str) -> Column:

@@ -10,15 +10,17 @@ from sqlalchemy.orm import Session
 
 from hodcarrier.core import catalogue
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
+from hodcarrier.core.judge.health import order_of_work
 from hodcarrier.core.plan import Plan
-from hodcarrier.core.states import LIVE_TODO, CheckOutcome, Severity
+from hodcarrier.core.states import LIVE_TODO, CheckOutcome, Severity, Weight
 from hodcarrier.core.web.urls import normalize
 from hodcarrier.register.models import EXAMINED, Member, Run, Todo, TodoFinding
-from hodcarrier.runfile import results
+from hodcarrier.runfile import results, weights
 from hodcarrier.runfile.causes import causes, top_cause
 from hodcarrier.runfile.evidence import located
 from hodcarrier.runfile.reader import RunFile
 from hodcarrier.usecases.catalogue import retired_out
+from hodcarrier.usecases.outside_columns import worth_of
 from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.base import Listed
 from hodcarrier.wire.results import CauseRow, CheckOnSite, CheckRow, FindingRow, LimitOut, PageOut, SeverityNote, TodoRef
@@ -63,9 +65,12 @@ def _todos_of_causes(session: Session, run: Run, opened: RunFile) -> dict[int, l
     return {cause: list(todos.values()) for cause, todos in found.items()}
 
 
-def list_checks(work: Workspace, run_id: str, outcome: CheckOutcome | None = None) -> list[CheckRow]:
+def list_checks(
+    work: Workspace, run_id: str, outcome: CheckOutcome | None = None, weight: Weight = Weight.GAIN
+) -> list[CheckRow]:
     """Checks with an outcome in a run (``None``: those that failed, waived or not), in the order of work, with their to-dos and the change
-    since the run before."""
+    since the run before. Of equal severity those come first that bring the most of ``weight`` for the effort."""
+    by_url = worth_of(work, run_id, weight)
     wanted = (CheckOutcome.FAILING, CheckOutcome.WAIVED) if outcome is None else (outcome,)
     current = catalogue.load().current
     with work.reading() as session, work.open_run(run_id) as opened:
@@ -77,16 +82,27 @@ def list_checks(work: Workspace, run_id: str, outcome: CheckOutcome | None = Non
             change = changes.get(current(row["id"]), 0) if run.changes else None
             mine = [ref for ref, check in refs.values() if current(check) == current(row["id"])]
             rows.append(CheckRow(**row, cause=top_cause(opened, row["id"]), change=change, todos=mine))
+        if by_url is not None:
+            worth = weights.of_checks(opened, by_url)
+            for check in rows:
+                check.weight = round(worth.get(check.id, 0.0))
+            rows.sort(key=lambda each: (*order_of_work(each.severity, each.weight or 0.0, each.fixes, each.effort), each.id))
         return rows
 
 
-def list_causes(work: Workspace, run_id: str, check_id: str = "", limit: int = 200, after: int = 0) -> list[CauseRow]:
-    """Causes of a check, or of all checks, with the to-dos they are in."""
+def list_causes(
+    work: Workspace, run_id: str, check_id: str = "", limit: int = 200, after: int = 0, weight: Weight = Weight.GAIN
+) -> list[CauseRow]:
+    """Causes of a check, or of all checks, with the to-dos they are in, those with the most of ``weight`` first."""
+    by_url = worth_of(work, run_id, weight)
     with work.reading() as session, work.open_run(run_id) as opened:
         run = fetch(session, Run, run_id, "run")
         check_id = _name_in(opened, check_id)
         todos_of = _todos_of_causes(session, run, opened)
-        rows = causes(opened, check_id, limit, after)
+        if by_url is None:
+            rows = causes(opened, check_id, limit, after)
+        else:
+            rows = weights.causes_by_weight(opened, by_url, check_id, limit, after)
         return [CauseRow(**row, todos=todos_of.get(row["id"], [])) for row in rows]
 
 

@@ -10,7 +10,8 @@ from datetime import date, timedelta
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.figures.brand import brand_of
 from hodcarrier.core.figures.curve import Shown, lost_clicks, usual_rates
-from hodcarrier.core.figures.movement import CHANGE_MIN, CLICKS_MIN, TEST, Moved, Movement, moved
+from hodcarrier.core.figures.movement import CLICKS_MIN, Moved, Movement, moved_between_halves, test_words
+from hodcarrier.core.figures.spans import WEEKS, check_weeks, span_of
 from hodcarrier.core.states import Brand, FigureKind, SearchBy, SearchView
 from hodcarrier.figurefile import search
 from hodcarrier.figurefile.reading import kept, last_day, sources, values_of
@@ -19,7 +20,7 @@ from hodcarrier.register.models import Metric, Site
 from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.figures import FigureSet, SearchDay, SearchOut, SearchRow, SearchSums
 
-WEEKS, WEEKS_MAX = 4, 26
+WEEKS_MAX = 26
 # Where a better place would be seen at once, and how often a query must be shown for that to be worth work.
 NEAR_TOP = (4.0, 15.0)
 NEAR_TOP_IMPRESSIONS = 100
@@ -72,22 +73,20 @@ def list_figures(work: Workspace, site_id: int) -> list[FigureSet]:
 
 def get_search_figures(work: Workspace, site_id: int, which: SearchFilter, *, limit: int = 100, after: int = 0) -> SearchOut:
     """Search figures of a period, against the equally long one before it. Both are whole weeks, so that each weekday is in both as often."""
-    if not 1 <= which.weeks <= WEEKS_MAX:
-        raise InvalidInput(f"{which.weeks} weeks is no period.", f"Give 1 to {WEEKS_MAX}.", "weeks")
+    check_weeks(which.weeks, WEEKS_MAX)
     if which.sort and which.sort.removeprefix("-") not in SORTS:
         raise InvalidInput(
             f"Nothing is sorted by “{which.sort[:40]}”.", f"Sort by {', '.join(SORTS)}, with a minus for the most first.", "sort"
         )
     with work.reading() as session:
         names = brand_names(fetch(session, Site, site_id, "site"))
-    empty = SearchOut(by=which.by, brand_names=names, test=_test(which.weeks))
+    empty = SearchOut(by=which.by, brand_names=names, test=test_words(which.weeks))
     with work.figures.read(site_id) as db:
         last = last_day(db, FigureKind.SEARCH) if db is not None else None
         if db is None or last is None:
             return empty
-        last = which.to or last
-        first = last - timedelta(days=7 * which.weeks - 1)
-        asked = Asked(first - timedelta(days=7 * which.weeks), first, last, which.device, which.country)
+        span = span_of(which.to or last, which.weeks)
+        asked = Asked(span.before, span.first, span.last, which.device, which.country)
         return _answer(db, which, asked, empty, limit=limit, after=after)
 
 
@@ -98,7 +97,7 @@ def _answer(db: sqlite3.Connection, which: SearchFilter, asked: Asked, out: Sear
     movements = _movements(db, which.by, asked, lines)
     wanted = which.text.casefold()
     rows = [
-        _row(line, movements.get(line.id), usual, brand=brand)
+        row_of(line, movements.get(line.id), usual, brand=brand)
         for line in lines
         if wanted in line.text.casefold()
         and ((brand := is_brand(line.text)) == (which.brand == Brand.ONLY) or which.brand == Brand.BOTH)
@@ -145,11 +144,11 @@ def _movements(db: sqlite3.Connection, by: SearchBy, asked: Asked, lines: Sequen
     if not many:
         return {}
     table = search.clicks_by_day(db, by, asked, many)
-    half = table.shape[1] // 2
-    return {number: moved(row[:half], row[half:]) for number, row in zip(many, table, strict=True)}
+    return {number: moved_between_halves(row) for number, row in zip(many, table, strict=True)}
 
 
-def _row(line: Line, movement: Moved | None, usual: dict[int, float], *, brand: bool) -> SearchRow:
+def row_of(line: Line, movement: Moved | None, usual: dict[int, float], *, brand: bool) -> SearchRow:
+    """A query or page as it is shown."""
     known = line.now.position is not None and not brand
     return SearchRow(
         text=line.text,
@@ -179,8 +178,3 @@ def _as_shown(line: Line) -> Shown:
 
 def _sums(sums: Sums) -> SearchSums:
     return SearchSums(clicks=sums.clicks, impressions=sums.impressions, ctr=sums.ctr, position=sums.position)
-
-
-def _test(weeks: int) -> str:
-    days = 7 * weeks
-    return f"{TEST}, {days} against {days} days; at least {CLICKS_MIN} clicks and a change of {CHANGE_MIN:.0%}"

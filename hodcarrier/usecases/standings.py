@@ -6,8 +6,9 @@ from collections import Counter
 from dataclasses import dataclass, replace
 from datetime import timedelta
 
-from hodcarrier.core.errors import DamagedRun, InvalidInput, NotFound
+from hodcarrier.core.errors import DamagedRun, NotFound
 from hodcarrier.core.figures.backlinks import domains, is_in
+from hodcarrier.core.figures.spans import WEEKS, check_weeks
 from hodcarrier.core.figures.standings import Standing, spread, standings
 from hodcarrier.core.states import BacklinkState, FigureKind
 from hodcarrier.figurefile.looks import backlinks, positions
@@ -16,7 +17,7 @@ from hodcarrier.register.models import Site
 from hodcarrier.usecases.workspace import Workspace, fetch, latest_run
 from hodcarrier.wire.figures import AboveRow, BacklinkRow, BacklinksOut, BandRow, PositionRow, PositionsOut
 
-WEEKS, WEEKS_MAX = 4, 104
+WEEKS_MAX = 104
 
 
 @dataclass(frozen=True)
@@ -32,7 +33,7 @@ class PositionFilter:
 
 def get_positions(work: Workspace, site_id: int, which: PositionFilter, *, limit: int = 100, after: int = 0) -> PositionsOut:
     """Where a site stands, those that lost or won the most places first. What was looked at before the period counts for the best only."""
-    _check_weeks(which.weeks)
+    check_weeks(which.weeks, WEEKS_MAX)
     with work.reading() as session:
         fetch(session, Site, site_id, "site")
     with work.figures.read(site_id) as db:
@@ -65,7 +66,7 @@ def get_backlinks(
     work: Workspace, site_id: int, state: BacklinkState, weeks: int = WEEKS, text: str = "", *, limit: int = 100, after: int = 0
 ) -> BacklinksOut:
     """Links from other sites, new and lost ones in so many weeks up to the last day on which anything was seen."""
-    _check_weeks(weeks)
+    check_weeks(weeks, WEEKS_MAX)
     with work.reading() as session:
         run = latest_run(session, fetch(session, Site, site_id, "site"))
     with work.figures.read(site_id) as db:
@@ -92,11 +93,6 @@ def get_backlinks(
         total=len(shown),
         after=str(after + limit) if after + limit < len(shown) else None,
     )
-
-
-def _check_weeks(weeks: int) -> None:
-    if not 1 <= weeks <= WEEKS_MAX:
-        raise InvalidInput(f"{weeks} weeks is no period.", f"Give 1 to {WEEKS_MAX}.", "weeks")
 
 
 def _is_shown(each: Standing, which: PositionFilter) -> bool:

@@ -25,6 +25,8 @@ class DeskItemKind(StrEnum):
     TODO = "todo"
     MAIL = "mail"
     WEBHOOK = "webhook"
+    FEED = "feed"
+    DOMAIN = "domain"
     SERVICE = "service"
 
 

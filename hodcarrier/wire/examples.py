@@ -105,6 +105,12 @@ BODIES: dict[str, Any] = {
     "TodoLinkBody": {"name": "Rosa at Tidewrack", "asks_approval": True},
     "TodosChange": {"changes": [{"id": 12, "assignee": 3}, {"id": 13, "due": "2099-01-05"}]},
     "WebhookBody": {"name": "Agency chat", "url": "https://hooks.cobble-lantern.example/audits", "topics": ["alert.raised"]},
+    "FigureFeedBody": {
+        "url": "https://figures.cobble-lantern.example/tidewrack",
+        "token": "a-long-secret",
+        "kinds": ["search", "visits"],
+    },
+    "FigureFeedChange": {"active": False},
     "WebhookChange": {"topics": ["run.done", "run.failed"]},
     "WaiverPreviewBody": {"waivers": [{"check": "text-thin", "pattern": "/care/*"}]},
     "WaiverChange": {"end": "2027-06-30"},

@@ -6,7 +6,7 @@ from datetime import date, datetime
 
 from pydantic import Field
 
-from hodcarrier.core.states import DayOrder, DecimalMark, FigureKind, FileStage, PaidEnd, SearchBy
+from hodcarrier.core.states import DayOrder, DecimalMark, FigureKind, FileStage, PaidEnd, SearchBy, VisitBy
 from hodcarrier.wire.base import Wire, Words
 
 FILE_BYTES_MAX = 23 * 1024 * 1024  # as base64, it is within what a request may bring
@@ -193,6 +193,78 @@ class SearchOut(Wire):
     usual_ctr: dict[int, float] = {}
     test: str = ""
     sources: list[str] = []
+
+
+class VisitFigures(Wire):
+    """Visits of a period, those in which somebody did something, and conversions (null where the figures have none)."""
+
+    sessions: int = 0
+    engaged: int | None = None
+    conversions: float | None = None
+
+
+class VisitRow(Wire):
+    """A page or a channel with its visits now and in the period before. ``movement`` says whether they rose or fell."""
+
+    text: str
+    now: VisitFigures
+    before: VisitFigures
+    change: float | None = None
+    movement: str = ""
+
+
+class VisitDay(Wire):
+    """Visits of a day."""
+
+    day: date
+    visits: int
+
+
+class VisitsOut(Wire):
+    """Visits of a site in a period, against the one of equal length before. ``counts`` are the rows of each view; ``test`` is how rising and falling are told."""
+
+    by: VisitBy
+    first: date | None = None
+    last: date | None = None
+    before_first: date | None = None
+    before_last: date | None = None
+    now: VisitFigures = VisitFigures()
+    before: VisitFigures = VisitFigures()
+    days: list[VisitDay] = []
+    counts: dict[str, int] = {}
+    items: list[VisitRow] = []
+    total: int = 0
+    after: str | None = None
+    channels: list[str] = []
+    test: str = ""
+    sources: list[str] = []
+
+
+class KeywordPlace(Wire):
+    """A keyword for which a page stands among search results, where it was looked, and its position there."""
+
+    keyword: str
+    device: str = ""
+    place: str = ""
+    day: date
+    rank: int
+
+
+class PageFiguresOut(Wire):
+    """What is known of a page from outside: search figures with its queries, visits by channel, positions, links from other sites; a figure of which the site has none is
+    null. ``sentence`` says the most of it."""
+
+    sentence: str
+    first: date | None = None
+    last: date | None = None
+    search: SearchRow | None = None
+    queries: list[SearchRow] = []
+    visits: VisitRow | None = None
+    channels: list[VisitRow] = []
+    keywords: list[KeywordPlace] = []
+    links: int | None = None
+    linking_domains: int | None = None
+    lost_links: int | None = None
 
 
 class PaidOut(Wire):

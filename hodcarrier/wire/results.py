@@ -60,6 +60,7 @@ class CheckRow(Wire):
     cause: str = ""
     todos: list[TodoRef] = []
     change: int | None = None
+    weight: int | None = None
 
 
 class CauseRow(Wire):
@@ -77,6 +78,7 @@ class CauseRow(Wire):
     since: datetime | None = None
     times_returned: int = 0
     todos: list[TodoRef] = []
+    weight: int | None = None
 
 
 class SourceOut(Wire):

@@ -9,6 +9,7 @@ import sys
 from pathlib import Path
 
 import hodcarrier
+from hodcarrier.core.figures.feed_schema import feed_schema
 from hodcarrier.service.settings import Settings
 from scripts import client, rules
 from scripts.generate import catalogue_page, client_page, openapi_document
@@ -21,6 +22,7 @@ def test_generated_documents_are_current() -> None:
     assert (DOCS / "catalogue.md").read_text() == catalogue_page(), "run make docs"
     assert (DOCS / "client.md").read_text() == client_page(), "run make docs"
     assert (DOCS / "openapi.json").read_text() == openapi_document(), "run make docs"
+    assert json.loads((DOCS / "figure-feed.schema.json").read_text()) == feed_schema(), "run make docs"
 
 
 def test_the_clients_calls_are_current() -> None:

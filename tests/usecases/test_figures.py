@@ -387,3 +387,11 @@ def test_where_days_are_missing_nothing_is_told(office: Office) -> None:
     imported(office, [row for row in daily(10, 15, date(2026, 12, 20)) if row[0] != date(2026, 11, 25)])
     told = payoff.get_paid(office.work, todo)
     assert told.end == PaidEnd.TOO_FEW and "of one day" in told.sentence
+
+
+def test_a_table_of_a_form_that_is_known_may_write_its_days_in_another_way(office: Office) -> None:
+    imported(office, [["2026-11-29", SHOP, "rope", 1, 10, "2.5"]])
+    table = added(office, text_of([HEAD, ["29.11.2026", SHOP, "rope", 3, 30, "2,5"], ["30.11.2026", SHOP, "rope", 3, 30, "2,5"]]))
+    assert table.preview and table.preview.known_layout
+    assert (table.preview.layout.days, table.preview.unreadable) == (DayOrder.DMY, 0)
+    assert table.preview.rows[0]["position"] == "2.5"

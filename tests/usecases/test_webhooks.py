@@ -19,7 +19,8 @@ from hodcarrier.core.permissions import Role
 from hodcarrier.core.signing import signature_headers, written_secret
 from hodcarrier.core.states import Topic
 from hodcarrier.register.models import Member
-from hodcarrier.service.courier import checked_target, deliver_due, guard_of
+from hodcarrier.service.courier import deliver_due
+from hodcarrier.service.outside import WEBHOOK, checked_target, guard_of
 from hodcarrier.usecases import desk, todo_changes, todos, webhooks
 from hodcarrier.usecases.outbox import PATIENCE
 from hodcarrier.wire.todos import TodoBody, TodoChange
@@ -268,12 +269,12 @@ def test_nothing_is_sent_into_a_private_network(office: Office, receiver: Receiv
 )
 def test_addresses_that_messages_must_not_go_to_are_refused(url: str, said: str) -> None:
     with pytest.raises(InvalidInput, match=said):
-        checked_target(url, allow_private=False)
+        checked_target(url, allow_private=False, purpose=WEBHOOK)
 
 
 def test_an_address_is_kept_as_browsers_read_it() -> None:
-    assert checked_target(" https://HOOKS.example/a#b ", allow_private=False) == "https://hooks.example/a"
-    assert checked_target("http://127.0.0.1:99/", allow_private=True) == "http://127.0.0.1:99/"
+    assert checked_target(" https://HOOKS.example/a#b ", allow_private=False, purpose=WEBHOOK) == "https://hooks.example/a"
+    assert checked_target("http://127.0.0.1:99/", allow_private=True, purpose=WEBHOOK) == "http://127.0.0.1:99/"
 
 
 def test_old_messages_leave_the_log_and_waiting_ones_stay(office: Office, receiver: Receiver, imke: Member) -> None:

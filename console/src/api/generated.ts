@@ -1976,6 +1976,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sites/{site_id}/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Visits
+         * @description Visits by page or channel in whole weeks, against the weeks before.
+         */
+        get: operations["get_visits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/page-figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Page Figures
+         * @description What is known of a page from outside: search figures, visits, positions, links from other sites.
+         */
+        get: operations["get_page_figures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sites/{site_id}/positions": {
         parameters: {
             query?: never;
@@ -2028,6 +2068,110 @@ export interface paths {
          * @description Whether a confirmed to-do paid: clicks to its pages before and after, against the rest of the site.
          */
         get: operations["get_paid"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/figure-feeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Figure Feeds
+         * @description Feeds of figures with how they fare, of one site or of all.
+         */
+        get: operations["list_figure_feeds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/figure-feeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Figure Feed
+         * @description Make a feed of figures, which is asked at once and then daily. Its token is kept sealed.
+         */
+        post: operations["add_figure_feed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/figure-feeds/{feed_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Figure Feed
+         * @description Remove a feed of figures; what it brought stays.
+         */
+        delete: operations["remove_figure_feed"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Figure Feed
+         * @description Change a feed of figures, or switch it off.
+         */
+        patch: operations["change_figure_feed"];
+        trace?: never;
+    };
+    "/api/v1/figure-feeds/{feed_id}/pull": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pull Figure Feed
+         * @description Have a feed asked now.
+         */
+        post: operations["pull_figure_feed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/domain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Domain
+         * @description What the registry says of a site's domain, now and before.
+         */
+        get: operations["get_domain"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4390,6 +4534,11 @@ export interface components {
              * @default []
              */
             todos: components["schemas"]["TodoRef"][];
+            /**
+             * Weight
+             * @description What the pages with its findings get of the weight that was asked for, in four weeks; null for the gain.
+             */
+            weight?: number | null;
         };
         /**
          * CertificateFacts
@@ -4887,6 +5036,11 @@ export interface components {
              * @description Findings more (or fewer) than in the run before, of what both examined; null without one.
              */
             change?: number | null;
+            /**
+             * Weight
+             * @description What the pages with its findings get of the weight that was asked for, in four weeks; null for the gain.
+             */
+            weight?: number | null;
         };
         /**
          * ClientBody
@@ -5206,7 +5360,7 @@ export interface components {
          * @description Where a column stands among the others.
          * @enum {string}
          */
-        ColumnGroup: "URL" | "Link" | "Answer" | "Indexing" | "Place in the site" | "Content" | "Structured data and previews" | "Build" | "Findings";
+        ColumnGroup: "URL" | "Link" | "Answer" | "Indexing" | "Place in the site" | "Content" | "Structured data and previews" | "Build" | "Findings" | "From outside";
         /**
          * ColumnKind
          * @description What a column holds, and so how it is compared.
@@ -5891,7 +6045,7 @@ export interface components {
          * @description What a line on the desk is about.
          * @enum {string}
          */
-        DeskItemKind: "change" | "failed" | "stuck" | "stale" | "waiver" | "certificate" | "todo" | "mail" | "webhook" | "service";
+        DeskItemKind: "change" | "failed" | "stuck" | "stale" | "waiver" | "certificate" | "todo" | "mail" | "webhook" | "feed" | "domain" | "service";
         /**
          * DeskOut
          * @description What needs a person today, across clients: all of it, failed audits first, then by severity; and what happened since the last working day.
@@ -6083,6 +6237,81 @@ export interface components {
              * @description When it was judged (UTC).
              */
             at: string;
+        };
+        /**
+         * DomainHistory
+         * @description The domain of a site: what its registry says now, in a sentence, and what it said before; ``error`` is why it could not be asked last.
+         */
+        DomainHistory: {
+            /**
+             * Sentence
+             * @description The domain in a sentence.
+             */
+            sentence: string;
+            /** @description What it says now; null where nothing is known. */
+            now?: components["schemas"]["DomainOut"] | null;
+            /**
+             * Before
+             * @description What it said before, the latest first.
+             * @default []
+             */
+            before: components["schemas"]["DomainOut"][];
+            /**
+             * Asked At
+             * @description When the registry was asked last; null: never.
+             */
+            asked_at?: string | null;
+            /**
+             * Error
+             * @description Why it could not be asked last; empty when it could.
+             * @default
+             */
+            error: string;
+        };
+        /**
+         * DomainOut
+         * @description What a registry says of a domain, from the first day that it said so to the last.
+         */
+        DomainOut: {
+            /**
+             * Domain
+             * @description The domain.
+             */
+            domain: string;
+            /**
+             * Registrar
+             * @description Through whom it is registered; empty where the registry does not say.
+             * @default
+             */
+            registrar: string;
+            /**
+             * Created
+             * @description When it was registered; null where the registry does not say.
+             */
+            created?: string | null;
+            /**
+             * Expires
+             * @description When the registration ends; null where the registry does not say.
+             */
+            expires?: string | null;
+            /**
+             * Name Servers
+             * @description Its name servers, in the order of the alphabet.
+             * @default []
+             */
+            name_servers: string[];
+            /**
+             * First Seen
+             * Format: date
+             * @description First day on which the registry said so.
+             */
+            first_seen: string;
+            /**
+             * Last Seen
+             * Format: date
+             * @description Last day on which it did.
+             */
+            last_seen: string;
         };
         /**
          * DueSpan
@@ -6508,6 +6737,200 @@ export interface components {
              * @description Where a calendar program reads it. Only in the answer that made it.
              */
             url?: string | null;
+        };
+        /**
+         * FeedState
+         * @description How a feed of figures fares: it was not asked yet, its figures are as new as they can be, it has had nothing new for days, it cannot be read, or it is switched off.
+         * @enum {string}
+         */
+        FeedState: "waiting" | "current" | "stale" | "failing" | "off";
+        /**
+         * FigureFeedBody
+         * @description A new feed of figures. Without ``kinds`` all are taken that it has.
+         * @example {
+         *       "url": "https://figures.cobble-lantern.example/tidewrack",
+         *       "token": "a-long-secret",
+         *       "kinds": [
+         *         "search",
+         *         "visits"
+         *       ]
+         *     }
+         */
+        FigureFeedBody: {
+            /**
+             * Url
+             * @description Where it is asked; `/v1/manifest` and `/v1/KIND` follow.
+             */
+            url: string;
+            /**
+             * Name
+             * @description What it is called; empty: “Figure feed”.
+             * @default
+             */
+            name: string;
+            /**
+             * Token
+             * @description The bearer token that it is asked with; empty: it needs none.
+             * @default
+             */
+            token: string;
+            /**
+             * Kinds
+             * @description Take figures of these kinds only; none: all that it has.
+             */
+            kinds?: components["schemas"]["FigureKind"][];
+        };
+        /**
+         * FigureFeedChange
+         * @description Changes to a feed; what is left out stays. An empty token: it needs none.
+         * @example {
+         *       "active": false
+         *     }
+         */
+        FigureFeedChange: {
+            /**
+             * Url
+             * @description Another address; all that is there is asked for anew.
+             */
+            url?: string | null;
+            /**
+             * Name
+             * @description What it is called.
+             */
+            name?: string | null;
+            /**
+             * Token
+             * @description Another token; empty: it needs none.
+             */
+            token?: string | null;
+            /**
+             * Kinds
+             * @description Take figures of these kinds only; none: all that it has.
+             */
+            kinds?: components["schemas"]["FigureKind"][] | null;
+            /**
+             * Active
+             * @description Whether it is asked every day.
+             */
+            active?: boolean | null;
+        };
+        /**
+         * FigureFeedKind
+         * @description What a feed has of a kind of figures, and how much of it was taken in.
+         */
+        FigureFeedKind: {
+            /** @description The kind of figures. */
+            kind: components["schemas"]["FigureKind"];
+            /**
+             * First
+             * Format: date
+             * @description First day that it has figures of.
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             * @description Last day that it has figures of.
+             */
+            last: string;
+            /**
+             * Until
+             * @description Last day that was taken in; null: none yet.
+             */
+            until?: string | null;
+            /**
+             * Rows
+             * @description New rows that it has brought so far.
+             * @default 0
+             */
+            rows: number;
+            /**
+             * Wanted
+             * @description Whether figures of this kind are taken.
+             * @default true
+             */
+            wanted: boolean;
+            /**
+             * Stale
+             * @description Whether it has had nothing new for longer than its figures take to come.
+             * @default false
+             */
+            stale: boolean;
+        };
+        /**
+         * FigureFeedOut
+         * @description A feed of figures, and how it fares. Its token is never shown.
+         */
+        FigureFeedOut: {
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Site Host
+             * @description Host of the site.
+             */
+            site_host: string;
+            /**
+             * Name
+             * @description What it is called.
+             */
+            name: string;
+            /**
+             * Url
+             * @description Where it is asked.
+             */
+            url: string;
+            /**
+             * Has Token
+             * @description Whether a token is kept; it is never shown.
+             */
+            has_token: boolean;
+            /**
+             * Kinds
+             * @description The kinds of figures that are taken; none: all that it has.
+             */
+            kinds: components["schemas"]["FigureKind"][];
+            /**
+             * Active
+             * @description Whether it is asked every day.
+             */
+            active: boolean;
+            /** @description How it fares. */
+            state: components["schemas"]["FeedState"];
+            /**
+             * Sentence
+             * @description How it fares, in a sentence.
+             */
+            sentence: string;
+            /**
+             * Asked At
+             * @description When it was asked last; null: never.
+             */
+            asked_at?: string | null;
+            /**
+             * Went Well At
+             * @description When it gave all that it had; null: never.
+             */
+            went_well_at?: string | null;
+            /**
+             * Next At
+             * Format: date-time
+             * @description When it is asked next.
+             */
+            next_at: string;
+            /**
+             * Offers
+             * @description What it says that it has, by kind.
+             * @default []
+             */
+            offers: components["schemas"]["FigureFeedKind"][];
         };
         /**
          * FigureField
@@ -7768,6 +8191,40 @@ export interface components {
             client_id?: number | null;
         };
         /**
+         * KeywordPlace
+         * @description A keyword for which a page stands among search results, where it was looked, and its position there.
+         */
+        KeywordPlace: {
+            /**
+             * Keyword
+             * @description The keyword.
+             */
+            keyword: string;
+            /**
+             * Device
+             * @description Device; empty where the figures have none.
+             * @default
+             */
+            device: string;
+            /**
+             * Place
+             * @description From where it was looked; empty where the figures have none.
+             * @default
+             */
+            place: string;
+            /**
+             * Day
+             * Format: date
+             * @description Day of the last look.
+             */
+            day: string;
+            /**
+             * Rank
+             * @description Position of the page (1 is the first).
+             */
+            rank: number;
+        };
+        /**
          * LanguageSet
          * @description A page with the versions that it names, itself first; nothing when it names none. ``missing`` counts versions that do not name others back.
          */
@@ -8615,7 +9072,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_figure_file" | "add_figures" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_benchmark" | "change_client" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_benchmark" | "export_comparison" | "export_inventory" | "export_run" | "export_sitemap" | "export_todos" | "export_worklist" | "fetch_as" | "first_look" | "get_access" | "get_backlinks" | "get_benchmark" | "get_benchmark_trend" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_figure_file" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_data" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_paid" | "get_plan" | "get_plan_toml" | "get_positions" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_search_figures" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_week" | "import_figure_file" | "import_todos" | "invite_again" | "invite_member" | "lay_out_figure_file" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_figure_files" | "list_figures" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_sitemap" | "preview_waivers" | "publish_sitemap" | "remove_access" | "remove_benchmark" | "remove_client" | "remove_feed" | "remove_figure_file" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_round_schedule" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_round_schedule" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_figure_feed" | "add_figure_file" | "add_figures" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_benchmark" | "change_client" | "change_figure_feed" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_benchmark" | "export_comparison" | "export_inventory" | "export_run" | "export_sitemap" | "export_todos" | "export_worklist" | "fetch_as" | "first_look" | "get_access" | "get_backlinks" | "get_benchmark" | "get_benchmark_trend" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_domain" | "get_figure_file" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_data" | "get_page_figures" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_paid" | "get_plan" | "get_plan_toml" | "get_positions" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_search_figures" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_visits" | "get_week" | "import_figure_file" | "import_todos" | "invite_again" | "invite_member" | "lay_out_figure_file" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_figure_feeds" | "list_figure_files" | "list_figures" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_sitemap" | "preview_waivers" | "publish_sitemap" | "pull_figure_feed" | "remove_access" | "remove_benchmark" | "remove_client" | "remove_feed" | "remove_figure_feed" | "remove_figure_file" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_round_schedule" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_round_schedule" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
         };
         /**
          * MetricLine
@@ -9025,6 +9482,65 @@ export interface components {
              * @description How many findings there are, waived ones left out.
              */
             findings: components["schemas"]["FindingRow"][];
+        };
+        /**
+         * PageFiguresOut
+         * @description What is known of a page from outside: search figures with its queries, visits by channel, positions, links from other sites; a figure of which the site has none is
+         *     null. ``sentence`` says the most of it.
+         */
+        PageFiguresOut: {
+            /**
+             * Sentence
+             * @description The most of it in a sentence.
+             */
+            sentence: string;
+            /**
+             * First
+             * @description First day of the four weeks; null where the site has neither search figures nor visits.
+             */
+            first?: string | null;
+            /**
+             * Last
+             * @description Last day of the four weeks; null where the site has neither search figures nor visits.
+             */
+            last?: string | null;
+            /** @description Search figures of the page; null where the site has none. */
+            search?: components["schemas"]["SearchRow"] | null;
+            /**
+             * Queries
+             * @description Its first ten queries, those with the most clicks first.
+             * @default []
+             */
+            queries: components["schemas"]["SearchRow"][];
+            /** @description Visits of the page; null where the site has none. */
+            visits?: components["schemas"]["VisitRow"] | null;
+            /**
+             * Channels
+             * @description Channels that visits came by, the most first.
+             * @default []
+             */
+            channels: components["schemas"]["VisitRow"][];
+            /**
+             * Keywords
+             * @description Keywords for which it stood among search results at the last look, the best first.
+             * @default []
+             */
+            keywords: components["schemas"]["KeywordPlace"][];
+            /**
+             * Links
+             * @description Links from other sites that lead here; null where the site has no figures of links.
+             */
+            links?: number | null;
+            /**
+             * Linking Domains
+             * @description Domains that these links come from; null where the site has no figures of links.
+             */
+            linking_domains?: number | null;
+            /**
+             * Lost Links
+             * @description Links from other sites that led here and are gone; null where the site has no figures of links.
+             */
+            lost_links?: number | null;
         };
         /**
          * PageHistory
@@ -15419,6 +15935,174 @@ export interface components {
          */
         ViewPlace: "desk" | "clients" | "sites" | "todos" | "inventory";
         /**
+         * VisitBy
+         * @description What visits are added up by.
+         * @enum {string}
+         */
+        VisitBy: "page" | "channel";
+        /**
+         * VisitDay
+         * @description Visits of a day.
+         */
+        VisitDay: {
+            /**
+             * Day
+             * Format: date
+             * @description The day.
+             */
+            day: string;
+            /**
+             * Visits
+             * @description Visits.
+             */
+            visits: number;
+        };
+        /**
+         * VisitFigures
+         * @description Visits of a period, those in which somebody did something, and conversions (null where the figures have none).
+         */
+        VisitFigures: {
+            /**
+             * Sessions
+             * @description Visits.
+             * @default 0
+             */
+            sessions: number;
+            /**
+             * Engaged
+             * @description Visits in which somebody did something; null where the figures have none.
+             */
+            engaged?: number | null;
+            /**
+             * Conversions
+             * @description Conversions; null where the figures have none.
+             */
+            conversions?: number | null;
+        };
+        /**
+         * VisitRow
+         * @description A page or a channel with its visits now and in the period before. ``movement`` says whether they rose or fell.
+         */
+        VisitRow: {
+            /**
+             * Text
+             * @description The page or channel.
+             */
+            text: string;
+            /** @description Figures of the period. */
+            now: components["schemas"]["VisitFigures"];
+            /** @description Figures of the period before. */
+            before: components["schemas"]["VisitFigures"];
+            /**
+             * Change
+             * @description Share by which visits differ from before (0.5: half as many again); null where there were none.
+             */
+            change?: number | null;
+            /**
+             * Movement
+             * @description Whether visits rose or fell.
+             * @default
+             */
+            movement: string;
+        };
+        /**
+         * VisitView
+         * @description Which pages or channels are shown: all, or those whose visits rise or fall.
+         * @enum {string}
+         */
+        VisitView: "all" | "rising" | "at-risk";
+        /**
+         * VisitsOut
+         * @description Visits of a site in a period, against the one of equal length before. ``counts`` are the rows of each view; ``test`` is how rising and falling are told.
+         */
+        VisitsOut: {
+            /** @description What visits are added up by. */
+            by: components["schemas"]["VisitBy"];
+            /**
+             * First
+             * @description First day of the period; null without figures.
+             */
+            first?: string | null;
+            /**
+             * Last
+             * @description Last day of the period; null without figures.
+             */
+            last?: string | null;
+            /**
+             * Before First
+             * @description First day of the period before.
+             */
+            before_first?: string | null;
+            /**
+             * Before Last
+             * @description Last day of the period before.
+             */
+            before_last?: string | null;
+            /**
+             * @description Figures of the site in the period.
+             * @default {
+             *       "sessions": 0
+             *     }
+             */
+            now: components["schemas"]["VisitFigures"];
+            /**
+             * @description Figures of the site in the period before.
+             * @default {
+             *       "sessions": 0
+             *     }
+             */
+            before: components["schemas"]["VisitFigures"];
+            /**
+             * Days
+             * @description Day by day, the period before included.
+             * @default []
+             */
+            days: components["schemas"]["VisitDay"][];
+            /**
+             * Counts
+             * @description How many rows each view has.
+             * @default {}
+             */
+            counts: {
+                [key: string]: number;
+            };
+            /**
+             * Items
+             * @description Rows of the view.
+             * @default []
+             */
+            items: components["schemas"]["VisitRow"][];
+            /**
+             * Total
+             * @description How many there are in all.
+             * @default 0
+             */
+            total: number;
+            /**
+             * After
+             * @description Where the next part of a list begins: what the part before gave as `after`.
+             */
+            after?: string | null;
+            /**
+             * Channels
+             * @description Channels that there are figures of.
+             * @default []
+             */
+            channels: string[];
+            /**
+             * Test
+             * @description How rising and falling are told.
+             * @default
+             */
+            test: string;
+            /**
+             * Sources
+             * @description Where the figures are from, the latest first.
+             * @default []
+             */
+            sources: string[];
+        };
+        /**
          * WaiverBody
          * @description A new waiver.
          * @example {
@@ -15997,6 +16681,12 @@ export interface components {
              */
             minutes?: number | null;
         };
+        /**
+         * Weight
+         * @description What work is put in order by: what fixes give back to health, or what the pages concerned get from outside.
+         * @enum {string}
+         */
+        Weight: "gain" | "clicks" | "impressions" | "visits";
         /**
          * WhyNot
          * @description Why a page cannot be indexed; empty when it can.
@@ -23567,6 +24257,8 @@ export interface operations {
             query?: {
                 /** @description What the last run said of this place. */
                 outcome?: components["schemas"]["CheckOutcome"] | null;
+                /** @description Of equal severity put those first that bring the most of it for the effort: gain of health, or clicks, impressions or visits of the pages concerned. */
+                weight?: components["schemas"]["Weight"];
             };
             header?: never;
             path: {
@@ -23742,6 +24434,8 @@ export interface operations {
                 limit?: number;
                 /** @description Where the next part of a list begins: what the part before gave as `after`. */
                 after?: number;
+                /** @description Put those first that bring the most of it: gain of health, or clicks, impressions or visits of the pages concerned. */
+                weight?: components["schemas"]["Weight"];
             };
             header?: never;
             path: {
@@ -27140,6 +27834,200 @@ export interface operations {
             };
         };
     };
+    get_visits: {
+        parameters: {
+            query?: {
+                /** @description Add up by page or channel. */
+                by?: components["schemas"]["VisitBy"];
+                /** @description All, or those that rise or fall. */
+                view?: components["schemas"]["VisitView"];
+                /** @description Weeks of the period. */
+                weeks?: number;
+                /**
+                 * @description Last day of the period; left out: the last with figures.
+                 * @example 2026-11-30
+                 */
+                to?: string | null;
+                /** @description Visits by this channel only. */
+                channel?: string;
+                /**
+                 * @description Only rows with this in them.
+                 * @example dead link
+                 */
+                text?: string;
+                /**
+                 * @description `visits`, `before`, `engaged`, `conversions` or `change`, with `-` in front for the most first.
+                 * @example -words
+                 */
+                sort?: string;
+                /** @description How many items at most. */
+                limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
+                after?: number;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_page_figures: {
+        parameters: {
+            query: {
+                /**
+                 * @description Address of the page.
+                 * @example https://tidewrack.example/contact
+                 */
+                url: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageFiguresOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_positions: {
         parameters: {
             query?: {
@@ -27354,6 +28242,543 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PaidOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_figure_feeds: {
+        parameters: {
+            query?: {
+                /** @description Feeds of this site only. */
+                site_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureFeedOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_figure_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureFeedBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureFeedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_figure_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a calendar feed.
+                 * @example 1
+                 */
+                feed_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_figure_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a calendar feed.
+                 * @example 1
+                 */
+                feed_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureFeedChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureFeedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pull_figure_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a calendar feed.
+                 * @example 1
+                 */
+                feed_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureFeedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_domain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DomainHistory"];
                 };
             };
             /** @description Unauthorized */

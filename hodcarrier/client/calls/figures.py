@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
-from hodcarrier.core.states import BacklinkState, Brand, SearchBy, SearchView
+from hodcarrier.core.states import BacklinkState, Brand, SearchBy, SearchView, VisitBy, VisitView
 from hodcarrier.wire.figures import (
     BacklinksOut,
     FigureFileBody,
@@ -15,9 +15,11 @@ from hodcarrier.wire.figures import (
     FigureOutcome,
     FigureRows,
     FigureSet,
+    PageFiguresOut,
     PaidOut,
     PositionsOut,
     SearchOut,
+    VisitsOut,
 )
 
 
@@ -96,6 +98,42 @@ class Figures(SyncCalls):
                 "after": after,
             },
         )
+        return found
+
+    def get_visits(
+        self,
+        site_id: int,
+        by: VisitBy = VisitBy.PAGE,
+        view: VisitView = VisitView.ALL,
+        weeks: int = 4,
+        to: date | None = None,
+        channel: str = "",
+        text: str = "",
+        sort: str = "",
+        limit: int = 100,
+        after: int = 0,
+    ) -> VisitsOut:
+        """Visits by page or channel in whole weeks, against the weeks before."""
+        found: VisitsOut = self._call(
+            "get_visits",
+            {"site_id": site_id},
+            query={
+                "by": by,
+                "view": view,
+                "weeks": weeks,
+                "to": to,
+                "channel": channel,
+                "text": text,
+                "sort": sort,
+                "limit": limit,
+                "after": after,
+            },
+        )
+        return found
+
+    def get_page_figures(self, site_id: int, url: str) -> PageFiguresOut:
+        """What is known of a page from outside: search figures, visits, positions, links from other sites."""
+        found: PageFiguresOut = self._call("get_page_figures", {"site_id": site_id}, query={"url": url})
         return found
 
     def get_positions(
@@ -223,6 +261,42 @@ class AsyncFigures(AsyncCalls):
                 "after": after,
             },
         )
+        return found
+
+    async def get_visits(
+        self,
+        site_id: int,
+        by: VisitBy = VisitBy.PAGE,
+        view: VisitView = VisitView.ALL,
+        weeks: int = 4,
+        to: date | None = None,
+        channel: str = "",
+        text: str = "",
+        sort: str = "",
+        limit: int = 100,
+        after: int = 0,
+    ) -> VisitsOut:
+        """Visits by page or channel in whole weeks, against the weeks before."""
+        found: VisitsOut = await self._call(
+            "get_visits",
+            {"site_id": site_id},
+            query={
+                "by": by,
+                "view": view,
+                "weeks": weeks,
+                "to": to,
+                "channel": channel,
+                "text": text,
+                "sort": sort,
+                "limit": limit,
+                "after": after,
+            },
+        )
+        return found
+
+    async def get_page_figures(self, site_id: int, url: str) -> PageFiguresOut:
+        """What is known of a page from outside: search figures, visits, positions, links from other sites."""
+        found: PageFiguresOut = await self._call("get_page_figures", {"site_id": site_id}, query={"url": url})
         return found
 
     async def get_positions(

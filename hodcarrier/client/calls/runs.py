@@ -16,6 +16,7 @@ from hodcarrier.core.states import (
     RunPurpose,
     Severity,
     TableForm,
+    Weight,
     WorklistForm,
 )
 from hodcarrier.wire.comparisons import ColumnsOut, ComparedPart, ComparisonOut, LookBody, LookOut, PageChange
@@ -61,9 +62,9 @@ class Runs(SyncCalls):
         found: RunBrief = self._call("examine_again", {"run_id": run_id}, body=body)
         return found
 
-    def list_checks(self, run_id: str, outcome: CheckOutcome | None = None) -> list[CheckRow]:
+    def list_checks(self, run_id: str, outcome: CheckOutcome | None = None, weight: Weight = Weight.GAIN) -> list[CheckRow]:
         """Checks with an outcome, in the order of work; those that failed, waived or not, when none is named."""
-        found: list[CheckRow] = self._call("list_checks", {"run_id": run_id}, query={"outcome": outcome})
+        found: list[CheckRow] = self._call("list_checks", {"run_id": run_id}, query={"outcome": outcome, "weight": weight})
         return found
 
     def get_check(self, run_id: str, check_id: str) -> CheckOnSite:
@@ -71,10 +72,12 @@ class Runs(SyncCalls):
         found: CheckOnSite = self._call("get_check", {"run_id": run_id, "check_id": check_id})
         return found
 
-    def list_causes(self, run_id: str, check: str = "", limit: int = 200, after: int = 0) -> list[CauseRow]:
+    def list_causes(
+        self, run_id: str, check: str = "", limit: int = 200, after: int = 0, weight: Weight = Weight.GAIN
+    ) -> list[CauseRow]:
         """Causes, the most valuable first."""
         found: list[CauseRow] = self._call(
-            "list_causes", {"run_id": run_id}, query={"check": check, "limit": limit, "after": after}
+            "list_causes", {"run_id": run_id}, query={"check": check, "limit": limit, "after": after, "weight": weight}
         )
         return found
 
@@ -234,9 +237,9 @@ class AsyncRuns(AsyncCalls):
         found: RunBrief = await self._call("examine_again", {"run_id": run_id}, body=body)
         return found
 
-    async def list_checks(self, run_id: str, outcome: CheckOutcome | None = None) -> list[CheckRow]:
+    async def list_checks(self, run_id: str, outcome: CheckOutcome | None = None, weight: Weight = Weight.GAIN) -> list[CheckRow]:
         """Checks with an outcome, in the order of work; those that failed, waived or not, when none is named."""
-        found: list[CheckRow] = await self._call("list_checks", {"run_id": run_id}, query={"outcome": outcome})
+        found: list[CheckRow] = await self._call("list_checks", {"run_id": run_id}, query={"outcome": outcome, "weight": weight})
         return found
 
     async def get_check(self, run_id: str, check_id: str) -> CheckOnSite:
@@ -244,10 +247,12 @@ class AsyncRuns(AsyncCalls):
         found: CheckOnSite = await self._call("get_check", {"run_id": run_id, "check_id": check_id})
         return found
 
-    async def list_causes(self, run_id: str, check: str = "", limit: int = 200, after: int = 0) -> list[CauseRow]:
+    async def list_causes(
+        self, run_id: str, check: str = "", limit: int = 200, after: int = 0, weight: Weight = Weight.GAIN
+    ) -> list[CauseRow]:
         """Causes, the most valuable first."""
         found: list[CauseRow] = await self._call(
-            "list_causes", {"run_id": run_id}, query={"check": check, "limit": limit, "after": after}
+            "list_causes", {"run_id": run_id}, query={"check": check, "limit": limit, "after": after, "weight": weight}
         )
         return found
 

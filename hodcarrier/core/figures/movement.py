@@ -42,6 +42,12 @@ class Moved:
     p: float | None
 
 
+def test_words(weeks: int, noun: str = "clicks") -> str:
+    """The test in words, for so many weeks against as many before them."""
+    days = 7 * weeks
+    return f"{TEST}, {days} against {days} days; at least {CLICKS_MIN} {noun} and a change of {CHANGE_MIN:.0%}"
+
+
 def moved(before: NDArray[np.float64], after: NDArray[np.float64]) -> Moved:
     """Compare clicks of days, ``before[i]`` with ``after[i]``, which are of one weekday.
 
@@ -57,6 +63,12 @@ def moved(before: NDArray[np.float64], after: NDArray[np.float64]) -> Moved:
     if p is None or p >= P_MAX or (change is not None and abs(change) < CHANGE_MIN):
         return Moved(Movement.STEADY, change, p)
     return Moved(Movement.ROSE if now > then else Movement.FELL, change, p)
+
+
+def moved_between_halves(days: NDArray[np.float64]) -> Moved:
+    """Compare the first half of days with the second, of whole weeks each."""
+    half = len(days) // 2
+    return moved(days[:half], days[half:])
 
 
 def signed_rank(differences: NDArray[np.float64]) -> float | None:

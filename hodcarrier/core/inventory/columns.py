@@ -107,6 +107,17 @@ _ANSWER = (
     _number("first_byte_ms", "First byte", ColumnGroup.ANSWER, "ms", ColumnTotal.AVERAGE, (100, 200, 500, 1000, 2000)),
     _number("total_ms", "Whole answer", ColumnGroup.ANSWER, "ms", ColumnTotal.AVERAGE, (100, 200, 500, 1000, 2000)),
 )
+# What is known of pages from outside: in the four weeks up to the last day with figures. A site without such figures has none of these columns.
+OUTSIDE_COLUMNS = (
+    _number("clicks", "Clicks", ColumnGroup.OUTSIDE, "clicks", ColumnTotal.SUM, (1, 10, 100, 1000), "From search results, in four weeks."),
+    _number("clicks_change", "Change of clicks", ColumnGroup.OUTSIDE, "clicks", ColumnTotal.SUM, (-100, -10, 0, 10, 100), "Against the four weeks before."),
+    _number("impressions", "Impressions", ColumnGroup.OUTSIDE, "", ColumnTotal.SUM, (1, 100, 1000, 10_000), "In search results, in four weeks."),
+    _number("position", "Position", ColumnGroup.OUTSIDE, "", ColumnTotal.AVERAGE, (2, 4, 11, 21, 51), "Mean position among search results, in four weeks."),
+    _number("visits", "Visits", ColumnGroup.OUTSIDE, "visits", ColumnTotal.SUM, (1, 10, 100, 1000), "In four weeks."),
+    _number("visits_change", "Change of visits", ColumnGroup.OUTSIDE, "visits", ColumnTotal.SUM, (-100, -10, 0, 10, 100), "Against the four weeks before."),
+    _number("conversions", "Conversions", ColumnGroup.OUTSIDE, "", ColumnTotal.SUM, (1, 5, 25), "In four weeks."),
+    _number("outside_links", "Links from other sites", ColumnGroup.OUTSIDE, "links", ColumnTotal.SUM, (1, 2, 5, 25), "Those that are there now."),
+)  # fmt: skip
 PAGE_COLUMNS = (
     *_URL,
     *_ANSWER,
@@ -236,6 +247,7 @@ PAGE_COLUMNS = (
     _number("high", "High", ColumnGroup.FINDINGS, "findings", ColumnTotal.SUM, (1, 2, 5)),
     _number("medium", "Medium", ColumnGroup.FINDINGS, "findings", ColumnTotal.SUM, (1, 2, 5, 10)),
     _number("low", "Low", ColumnGroup.FINDINGS, "findings", ColumnTotal.SUM, (1, 2, 5, 10)),
+    *OUTSIDE_COLUMNS,
 )
 FILE_COLUMNS = (
     *_URL,

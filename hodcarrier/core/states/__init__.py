@@ -7,11 +7,15 @@ from hodcarrier.core.states.figures import (
     Brand,
     DayOrder,
     DecimalMark,
+    FeedState,
     FigureKind,
     FileStage,
     PaidEnd,
     SearchBy,
     SearchView,
+    VisitBy,
+    VisitView,
+    Weight,
 )
 from hodcarrier.core.states.judging import (
     Area,
@@ -96,6 +100,7 @@ __all__ = [
     "EventKind",
     "ExportForm",
     "ExportOf",
+    "FeedState",
     "FigureKind",
     "FileStage",
     "FileState",
@@ -131,6 +136,9 @@ __all__ = [
     "TokenScope",
     "Topic",
     "ViewPlace",
+    "VisitBy",
+    "VisitView",
+    "Weight",
     "WhyNot",
     "WorklistForm",
 ]

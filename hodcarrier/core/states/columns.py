@@ -52,6 +52,7 @@ class ColumnGroup(StrEnum):
     DATA = "Structured data and previews"
     BUILD = "Build"
     FINDINGS = "Findings"
+    OUTSIDE = "From outside"
 
 
 class Operator(StrEnum):

@@ -39,6 +39,16 @@ class FileStage(StrEnum):
     IMPORTED = "imported"
 
 
+class FeedState(StrEnum):
+    """How a feed of figures fares: it was not asked yet, its figures are as new as they can be, it has had nothing new for days, it cannot be read, or it is switched off."""
+
+    WAITING = "waiting"
+    CURRENT = "current"
+    STALE = "stale"
+    FAILING = "failing"
+    OFF = "off"
+
+
 class SearchBy(StrEnum):
     """What search figures are added up by."""
 
@@ -72,6 +82,30 @@ class PaidEnd(StrEnum):
     NO_DIFFERENCE = "no-difference"
     TOO_FEW = "too-few"
     TOO_EARLY = "too-early"
+
+
+class VisitBy(StrEnum):
+    """What visits are added up by."""
+
+    PAGE = "page"
+    CHANNEL = "channel"
+
+
+class VisitView(StrEnum):
+    """Which pages or channels are shown: all, or those whose visits rise or fall."""
+
+    ALL = "all"
+    RISING = "rising"
+    AT_RISK = "at-risk"
+
+
+class Weight(StrEnum):
+    """What work is put in order by: what fixes give back to health, or what the pages concerned get from outside."""
+
+    GAIN = "gain"
+    CLICKS = "clicks"
+    IMPRESSIONS = "impressions"
+    VISITS = "visits"
 
 
 class BacklinkState(StrEnum):

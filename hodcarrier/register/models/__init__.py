@@ -3,6 +3,7 @@
 from hodcarrier.register.models.alerts import Alert
 from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.changes import ChangeCount
+from hodcarrier.register.models.feeds import DomainCheck, DomainRecord, FigureFeed
 from hodcarrier.register.models.people import LogEntry, Member, PasswordLink, SavedView, SignIn, Token
 from hodcarrier.register.models.runs import EXAMINED, EXAMINED_OR_FAILED, Run, RunProgress, SiteState
 from hodcarrier.register.models.sites import (
@@ -37,7 +38,10 @@ __all__ = [
     "Client",
     "ClientMember",
     "Delivery",
+    "DomainCheck",
+    "DomainRecord",
     "Feed",
+    "FigureFeed",
     "FigureFile",
     "LogEntry",
     "Member",

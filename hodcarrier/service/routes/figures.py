@@ -7,12 +7,14 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
-from hodcarrier.core.states import BacklinkState, Brand, SearchBy, SearchView
+from hodcarrier.core.figures.spans import WEEKS
+from hodcarrier.core.states import BacklinkState, Brand, SearchBy, SearchView, VisitBy, VisitView
 from hodcarrier.service.deps import Work
 from hodcarrier.service.guard import Asker, serves
-from hodcarrier.usecases import figure_files, payoff, search_figures, standings
+from hodcarrier.usecases import figure_files, page_figures, payoff, search_figures, standings, visits
 from hodcarrier.usecases.search_figures import SearchFilter
 from hodcarrier.usecases.standings import PositionFilter
+from hodcarrier.usecases.visits import VisitFilter
 from hodcarrier.wire.figures import (
     BacklinksOut,
     FigureFileBody,
@@ -22,9 +24,11 @@ from hodcarrier.wire.figures import (
     FigureOutcome,
     FigureRows,
     FigureSet,
+    PageFiguresOut,
     PaidOut,
     PositionsOut,
     SearchOut,
+    VisitsOut,
 )
 
 router = APIRouter()
@@ -76,7 +80,7 @@ def get_search_figures(
     work: Work,
     by: SearchBy = SearchBy.QUERY,
     view: SearchView = SearchView.ALL,
-    weeks: Annotated[int, Query(ge=1, le=search_figures.WEEKS_MAX)] = search_figures.WEEKS,
+    weeks: Annotated[int, Query(ge=1, le=search_figures.WEEKS_MAX)] = WEEKS,
     to: date | None = None,
     brand: Brand = Brand.BOTH,
     device: str = "",
@@ -90,11 +94,34 @@ def get_search_figures(
     return search_figures.get_search_figures(work, site_id, which, limit=limit, after=after)
 
 
+@serves(router, "get_visits")
+def get_visits(
+    site_id: int,
+    work: Work,
+    by: VisitBy = VisitBy.PAGE,
+    view: VisitView = VisitView.ALL,
+    weeks: Annotated[int, Query(ge=1, le=visits.WEEKS_MAX)] = WEEKS,
+    to: date | None = None,
+    channel: str = "",
+    text: str = "",
+    sort: str = "",
+    limit: Annotated[int, Query(ge=1, le=1000)] = 100,
+    after: Annotated[int, Query(ge=0)] = 0,
+) -> VisitsOut:
+    which = VisitFilter(by, view, weeks, to, channel, text, sort)
+    return visits.get_visits(work, site_id, which, limit=limit, after=after)
+
+
+@serves(router, "get_page_figures")
+def get_page_figures(site_id: int, url: str, work: Work) -> PageFiguresOut:
+    return page_figures.get_page_figures(work, site_id, url)
+
+
 @serves(router, "get_positions")
 def get_positions(
     site_id: int,
     work: Work,
-    weeks: Annotated[int, Query(ge=1, le=standings.WEEKS_MAX)] = standings.WEEKS,
+    weeks: Annotated[int, Query(ge=1, le=standings.WEEKS_MAX)] = WEEKS,
     device: str = "",
     place: str = "",
     text: str = "",
@@ -111,7 +138,7 @@ def get_backlinks(
     site_id: int,
     work: Work,
     state: BacklinkState = BacklinkState.LIVE,
-    weeks: Annotated[int, Query(ge=1, le=standings.WEEKS_MAX)] = standings.WEEKS,
+    weeks: Annotated[int, Query(ge=1, le=standings.WEEKS_MAX)] = WEEKS,
     text: str = "",
     limit: Annotated[int, Query(ge=1, le=1000)] = 100,
     after: Annotated[int, Query(ge=0)] = 0,

@@ -19,6 +19,7 @@ from hodcarrier.core.states import (
     PartKind,
     RunPurpose,
     Severity,
+    Weight,
 )
 from hodcarrier.runfile.compared import Chosen
 from hodcarrier.service.deps import Work, actual_run, signed_in
@@ -108,8 +109,8 @@ def examine_again(run_id: str, body: ExamineBody, work: Work, member: Asker) -> 
 
 
 @serves(router, "list_checks")
-def list_checks(run_id: str, work: Work, outcome: CheckOutcome | None = None) -> list[CheckRow]:
-    return results.list_checks(work, actual_run(work, run_id), outcome)
+def list_checks(run_id: str, work: Work, outcome: CheckOutcome | None = None, weight: Weight = Weight.GAIN) -> list[CheckRow]:
+    return results.list_checks(work, actual_run(work, run_id), outcome, weight)
 
 
 @serves(router, "get_check")
@@ -119,9 +120,14 @@ def get_check(run_id: str, check_id: str, work: Work) -> CheckOnSite:
 
 @serves(router, "list_causes")
 def list_causes(
-    run_id: str, work: Work, check: str = "", limit: Annotated[int, Query(ge=1, le=1000)] = 200, after: int = 0
+    run_id: str,
+    work: Work,
+    check: str = "",
+    limit: Annotated[int, Query(ge=1, le=1000)] = 200,
+    after: int = 0,
+    weight: Weight = Weight.GAIN,
 ) -> list[CauseRow]:
-    return results.list_causes(work, actual_run(work, run_id), check, limit, after)
+    return results.list_causes(work, actual_run(work, run_id), check, limit, after, weight)
 
 
 @serves(router, "list_findings")

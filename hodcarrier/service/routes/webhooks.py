@@ -7,9 +7,9 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 
 from hodcarrier.core.states import DeliveryState
-from hodcarrier.service.courier import checked_target
 from hodcarrier.service.deps import Configured, Work
 from hodcarrier.service.guard import Asker, serves
+from hodcarrier.service.outside import WEBHOOK, checked_target
 from hodcarrier.usecases import webhooks
 from hodcarrier.wire.webhooks import WebhookBody, WebhookChange, WebhookDeliveryOut, WebhookOut
 
@@ -23,13 +23,15 @@ def list_webhooks(work: Work) -> list[WebhookOut]:
 
 @serves(router, "add_webhook")
 def add_webhook(body: WebhookBody, work: Work, settings: Configured, member: Asker) -> WebhookOut:
-    url = checked_target(body.url, settings.allow_private)
+    url = checked_target(body.url, settings.allow_private, WEBHOOK)
     return webhooks.add_webhook(work, body.model_copy(update={"url": url}), member)
 
 
 @serves(router, "change_webhook")
 def change_webhook(webhook_id: int, body: WebhookChange, work: Work, settings: Configured, member: Asker) -> WebhookOut:
-    change = body if body.url is None else body.model_copy(update={"url": checked_target(body.url, settings.allow_private)})
+    change = (
+        body if body.url is None else body.model_copy(update={"url": checked_target(body.url, settings.allow_private, WEBHOOK)})
+    )
     return webhooks.change_webhook(work, webhook_id, change, member)
 
 

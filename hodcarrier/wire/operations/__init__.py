@@ -7,6 +7,7 @@ from dataclasses import replace
 from hodcarrier.wire.operations import (
     catalogue,
     clients,
+    feeds,
     figures,
     files,
     inventory,
@@ -37,6 +38,7 @@ NOUNS = {
     "inventory": inventory.OPERATIONS,
     "pages": pages.OPERATIONS,
     "figures": figures.OPERATIONS,
+    "feeds": feeds.OPERATIONS,
     "structure": structure.OPERATIONS,
     "sitemaps": sitemaps.OPERATIONS,
     "todos": todos.OPERATIONS,

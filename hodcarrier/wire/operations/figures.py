@@ -2,7 +2,7 @@
 
 from datetime import date
 
-from hodcarrier.core.states import BacklinkState, Brand, SearchBy, SearchView
+from hodcarrier.core.states import BacklinkState, Brand, SearchBy, SearchView, VisitBy, VisitView
 from hodcarrier.wire.figures import (
     BacklinksOut,
     FigureFileBody,
@@ -12,9 +12,11 @@ from hodcarrier.wire.figures import (
     FigureOutcome,
     FigureRows,
     FigureSet,
+    PageFiguresOut,
     PaidOut,
     PositionsOut,
     SearchOut,
+    VisitsOut,
 )
 from hodcarrier.wire.operations.operation import Operation, Parameter
 
@@ -88,6 +90,32 @@ OPERATIONS = (
             Parameter("limit", int, 100),
             Parameter("after", int, 0),
         ),
+    ),
+    Operation(
+        "get_visits",
+        "GET",
+        SITE + "/visits",
+        "Visits by page or channel in whole weeks, against the weeks before.",
+        VisitsOut,
+        query=(
+            Parameter("by", VisitBy, VisitBy.PAGE),
+            Parameter("view", VisitView, VisitView.ALL),
+            Parameter("weeks", int, 4),
+            Parameter("to", date | None, None),
+            Parameter("channel", str, ""),
+            Parameter("text", str, ""),
+            Parameter("sort", str, ""),
+            Parameter("limit", int, 100),
+            Parameter("after", int, 0),
+        ),
+    ),
+    Operation(
+        "get_page_figures",
+        "GET",
+        SITE + "/page-figures",
+        "What is known of a page from outside: search figures, visits, positions, links from other sites.",
+        PageFiguresOut,
+        query=(Parameter("url", str),),
     ),
     Operation(
         "get_positions",

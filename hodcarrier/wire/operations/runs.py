@@ -9,6 +9,7 @@ from hodcarrier.core.states import (
     RunPurpose,
     Severity,
     TableForm,
+    Weight,
     WorklistForm,
 )
 from hodcarrier.wire.base import Listed
@@ -69,7 +70,7 @@ OPERATIONS = (
         RUN + "/checks",
         "Checks with an outcome, in the order of work; those that failed, waived or not, when none is named.",
         list[CheckRow],
-        query=(Parameter("outcome", CheckOutcome | None, None),),
+        query=(Parameter("outcome", CheckOutcome | None, None), Parameter("weight", Weight, Weight.GAIN)),
     ),
     Operation("get_check", "GET", RUN + "/checks/{check_id}", "One check in a run with its causes.", CheckOnSite),
     Operation(
@@ -78,7 +79,12 @@ OPERATIONS = (
         RUN + "/causes",
         "Causes, the most valuable first.",
         list[CauseRow],
-        query=(Parameter("check", str, ""), Parameter("limit", int, 200), Parameter("after", int, 0)),
+        query=(
+            Parameter("check", str, ""),
+            Parameter("limit", int, 200),
+            Parameter("after", int, 0),
+            Parameter("weight", Weight, Weight.GAIN),
+        ),
     ),
     Operation(
         "list_findings",

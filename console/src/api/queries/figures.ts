@@ -1,6 +1,14 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { service } from "../service";
-import type { BacklinkState, FigureKind, FigureLayout, SearchView } from "../types";
+import type {
+  BacklinkState,
+  FigureFeedBody,
+  FigureFeedChange,
+  FigureKind,
+  FigureLayout,
+  SearchView,
+  VisitView,
+} from "../types";
 import { KEYS } from "./keys";
 
 const PART = 100;
@@ -15,6 +23,15 @@ export type SearchAsked = {
   country?: string;
   text?: string;
   sort?: string;
+};
+
+export type VisitsAsked = {
+  by: "page" | "channel";
+  view: VisitView;
+  weeks: number;
+  channel: string;
+  text: string;
+  sort: string;
 };
 
 export type PositionsAsked = { device: string; place: string; text: string; moved: boolean };
@@ -38,6 +55,51 @@ export const figures = {
       getNextPageParam: (last) => (last.after ? Number(last.after) : undefined),
       placeholderData: keepPreviousData,
     }),
+  visits: (site_id: number, asked: VisitsAsked) =>
+    infiniteQueryOptions({
+      queryKey: [...KEYS.figures, site_id, "visits", asked],
+      queryFn: ({ pageParam }) =>
+        service.GET("/api/v1/sites/{site_id}/visits", {
+          params: { path: { site_id }, query: { ...asked, limit: PART, after: pageParam } },
+        }),
+      initialPageParam: 0,
+      getNextPageParam: (last) => (last.after ? Number(last.after) : undefined),
+      placeholderData: keepPreviousData,
+    }),
+  page: (site_id: number, url: string) =>
+    queryOptions({
+      queryKey: [...KEYS.figures, site_id, "page", url],
+      queryFn: () =>
+        service.GET("/api/v1/sites/{site_id}/page-figures", { params: { path: { site_id }, query: { url } } }),
+    }),
+  domain: (site_id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.figures, site_id, "domain"],
+      queryFn: () => service.GET("/api/v1/sites/{site_id}/domain", { params: { path: { site_id } } }),
+    }),
+  feeds: (site_id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.figures, site_id, "feeds"],
+      queryFn: () => service.GET("/api/v1/figure-feeds", { params: { query: { site_id } } }),
+    }),
+  addFeed: (site_id: number) => ({
+    send: (body: FigureFeedBody) =>
+      service.POST("/api/v1/sites/{site_id}/figure-feeds", { params: { path: { site_id } }, body }),
+    touches: [KEYS.figures],
+  }),
+  changeFeed: () => ({
+    send: ({ id, ...body }: FigureFeedChange & { id: number }) =>
+      service.PATCH("/api/v1/figure-feeds/{feed_id}", { params: { path: { feed_id: id } }, body }),
+    touches: [KEYS.figures, KEYS.desk],
+  }),
+  removeFeed: () => ({
+    send: (feed_id: number) => service.DELETE("/api/v1/figure-feeds/{feed_id}", { params: { path: { feed_id } } }),
+    touches: [KEYS.figures, KEYS.desk],
+  }),
+  pullFeed: () => ({
+    send: (feed_id: number) => service.POST("/api/v1/figure-feeds/{feed_id}/pull", { params: { path: { feed_id } } }),
+    touches: [KEYS.figures],
+  }),
   positions: (site_id: number, asked: PositionsAsked) =>
     infiniteQueryOptions({
       queryKey: [...KEYS.figures, site_id, "positions", asked],

@@ -11,6 +11,7 @@ import type {
   PartKind,
   PlanValues,
   Site,
+  Weight,
 } from "../types";
 import { KEYS } from "./keys";
 
@@ -136,10 +137,12 @@ export const comparisons = {
 export type Chosen = { change?: Change; check?: string; event?: number; part?: number };
 
 export const findings = {
-  checks: (runId: string) =>
+  /** Checks that fail, in the order of work; `weight` is what that order goes by. */
+  checks: (runId: string, weight: Weight = "gain") =>
     queryOptions({
-      queryKey: [...KEYS.findings, runId, "checks"],
-      queryFn: () => service.GET("/api/v1/runs/{run_id}/checks", of(runId)),
+      queryKey: [...KEYS.findings, runId, "checks", ...(weight === "gain" ? [] : [{ weight }])],
+      queryFn: () =>
+        service.GET("/api/v1/runs/{run_id}/checks", { params: { path: { run_id: runId }, query: { weight } } }),
     }),
   /** Checks that have no finding, for one of the reasons why. */
   quiet: (runId: string, outcome: CheckOutcome) =>
@@ -156,11 +159,13 @@ export const findings = {
           params: { path: { run_id: runId, check_id: checkId } },
         }),
     }),
-  causes: (runId: string) =>
+  causes: (runId: string, weight: Weight = "gain") =>
     queryOptions({
-      queryKey: [...KEYS.findings, runId, "causes"],
+      queryKey: [...KEYS.findings, runId, "causes", weight],
       queryFn: () =>
-        service.GET("/api/v1/runs/{run_id}/causes", { params: { path: { run_id: runId }, query: { limit: 500 } } }),
+        service.GET("/api/v1/runs/{run_id}/causes", {
+          params: { path: { run_id: runId }, query: { limit: 500, weight } },
+        }),
     }),
   one: (runId: string, fingerprint: string) =>
     queryOptions({

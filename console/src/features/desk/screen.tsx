@@ -27,6 +27,8 @@ const KINDS: Record<Desk["items"][number]["kind"], string> = {
   todo: "overdue",
   mail: "not sent",
   webhook: "webhook",
+  feed: "figures",
+  domain: "domain",
   service: "service",
 };
 

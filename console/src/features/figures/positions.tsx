@@ -5,11 +5,12 @@ import { figures, type PositionsAsked } from "../../api/queries/figures";
 import type { Positions as Found, PositionRow, Site } from "../../api/types";
 import { useAddress } from "../../lib/address";
 import { count, day, place, plural } from "../../lib/words";
-import { Labelled, SearchInput, Segments, Select } from "../../ui/controls";
+import { SearchInput, Segments } from "../../ui/controls";
 import { Card } from "../../ui/parts";
 import { Loaded } from "../../ui/state";
 import { nextPart, Table } from "../../ui/table";
 import { NothingYet } from "./nothing";
+import { OneOf } from "./periods";
 
 export function Positions({ site }: { site: Site }) {
   const [view, set] = useAddress();
@@ -43,14 +44,14 @@ export function Positions({ site }: { site: Site }) {
                   { value: "moved", label: "Moved" },
                 ]}
               />
-              <Choice
+              <OneOf
                 label="Device"
                 value={asked.device}
                 names={found.devices ?? []}
                 all="all devices"
                 set={(v) => set("device", v)}
               />
-              <Choice
+              <OneOf
                 label="From"
                 value={asked.place}
                 names={found.places ?? []}
@@ -115,36 +116,6 @@ export function Positions({ site }: { site: Site }) {
         );
       }}
     </Loaded>
-  );
-}
-
-function Choice({
-  label,
-  value,
-  names,
-  all,
-  set,
-}: {
-  label: string;
-  value: string;
-  names: readonly string[];
-  all: string;
-  set: (value: string) => void;
-}) {
-  if (names.length === 0) return null;
-  return (
-    <div className="w-36">
-      <Labelled label={label}>
-        {(tied) => (
-          <Select
-            {...tied}
-            value={value}
-            onChange={set}
-            choices={[{ value: "", label: all }, ...names.map((name) => ({ value: name, label: name }))]}
-          />
-        )}
-      </Labelled>
-    </div>
   );
 }
 

@@ -1,4 +1,4 @@
-/** Figures of a site that come from outside: search figures, positions, links from other sites, and the tables they came in. */
+/** Figures of a site that come from outside: search figures, visits, positions, links from other sites, and the tables and feeds they came in. */
 import { useNavigate } from "react-router";
 import { useMay } from "../../api/hooks";
 import { useAddress } from "../../lib/address";
@@ -8,8 +8,9 @@ import { Backlinks } from "./backlinks";
 import { Positions } from "./positions";
 import { SearchFigures } from "./search";
 import { Tables } from "./tables";
+import { Visits } from "./visits";
 
-const SHOWN = ["search", "positions", "links", "tables"] as const;
+const SHOWN = ["search", "visits", "positions", "links", "tables"] as const;
 type Shown = (typeof SHOWN)[number];
 
 export function FiguresScreen() {
@@ -29,6 +30,7 @@ export function FiguresScreen() {
           onChange={(name) => void go(name === "search" ? "?" : `?show=${name}`, { replace: true })}
           choices={[
             { value: "search", label: "Search" },
+            { value: "visits", label: "Visits" },
             { value: "positions", label: "Positions" },
             { value: "links", label: "Links from other sites" },
             ...(may("list_figure_files") ? [{ value: "tables" as const, label: "What there is" }] : []),
@@ -36,6 +38,7 @@ export function FiguresScreen() {
         />
       </div>
       {shown === "search" && <SearchFigures key={site.id} site={site} />}
+      {shown === "visits" && <Visits key={site.id} site={site} />}
       {shown === "positions" && <Positions key={site.id} site={site} />}
       {shown === "links" && <Backlinks key={site.id} site={site} />}
       {shown === "tables" && <Tables key={site.id} site={site} />}

@@ -1,16 +1,17 @@
 /** What people look for, and how often they come from it: queries and pages in whole weeks, against the weeks before. */
 import { useInfiniteQuery } from "@tanstack/react-query";
-import { Link } from "react-router";
 import { figures, type SearchAsked } from "../../api/queries/figures";
 import type { SearchFigures as Found, SearchRow, SearchView, Site } from "../../api/types";
 import { useAddress } from "../../lib/address";
-import { count, day, place, plural, points } from "../../lib/words";
-import { Labelled, SearchInput, Segments, Select } from "../../ui/controls";
+import { count, plural, points } from "../../lib/words";
+import { SearchInput, Segments } from "../../ui/controls";
 import { Card, Chip } from "../../ui/parts";
 import { Loaded } from "../../ui/state";
 import { type Column, nextPart, Table } from "../../ui/table";
 import { DayByDay } from "./chart";
 import { NothingYet } from "./nothing";
+import { PageLink } from "./page-link";
+import { Moved, OneOf, PeriodSums, Weeks, weeksIn } from "./periods";
 
 const VIEWS: readonly { value: SearchView; label: string; words: string }[] = [
   { value: "all", label: "All", words: "" },
@@ -22,12 +23,6 @@ const VIEWS: readonly { value: SearchView; label: string; words: string }[] = [
     label: "Clicked less than usual",
     words: "The rate of clicks is below what is usual on this site at that position; brand queries are left out",
   },
-];
-const WEEKS = [
-  { value: "4", label: "4 weeks" },
-  { value: "8", label: "8 weeks" },
-  { value: "13", label: "13 weeks" },
-  { value: "26", label: "26 weeks" },
 ];
 const SORTED: Record<string, string> = {
   Clicks: "clicks",
@@ -56,7 +51,7 @@ export function SearchFigures({ site }: { site: Site }) {
   const asked: SearchAsked = {
     by: view.get("by") === "page" ? "page" : "query",
     view: shown,
-    weeks: Number(WEEKS.find((each) => each.value === view.get("weeks"))?.value ?? "4"),
+    weeks: weeksIn(view),
     brand: view.get("brand") === "only" ? "only" : view.get("brand") === "without" ? "without" : "both",
     device: view.get("device") ?? "",
     country: view.get("country") ?? "",
@@ -124,10 +119,6 @@ function emptyWords(view: SearchView, found: Found): string {
 type Setting = ReturnType<typeof useAddress>[1];
 
 function Choices({ asked, found, set }: { asked: SearchAsked; found: Found; set: Setting }) {
-  const all = (names: readonly string[], label: string) => [
-    { value: "", label },
-    ...names.map((name) => ({ value: name, label: name })),
-  ];
   return (
     <div className="mb-3.5 flex flex-wrap items-end gap-3">
       <Segments
@@ -151,46 +142,21 @@ function Choices({ asked, found, set }: { asked: SearchAsked; found: Found; set:
           ]}
         />
       )}
-      <div className="w-32">
-        <Labelled label="Time">
-          {(tied) => (
-            <Select
-              {...tied}
-              value={String(asked.weeks)}
-              onChange={(value) => set("weeks", value === "4" ? "" : value)}
-              choices={WEEKS}
-            />
-          )}
-        </Labelled>
-      </div>
-      {(found.devices ?? []).length > 0 && (
-        <div className="w-36">
-          <Labelled label="Device">
-            {(tied) => (
-              <Select
-                {...tied}
-                value={asked.device ?? ""}
-                onChange={(value) => set("device", value)}
-                choices={all(found.devices ?? [], "all devices")}
-              />
-            )}
-          </Labelled>
-        </div>
-      )}
-      {(found.countries ?? []).length > 0 && (
-        <div className="w-36">
-          <Labelled label="Country">
-            {(tied) => (
-              <Select
-                {...tied}
-                value={asked.country ?? ""}
-                onChange={(value) => set("country", value)}
-                choices={all(found.countries ?? [], "all countries")}
-              />
-            )}
-          </Labelled>
-        </div>
-      )}
+      <Weeks weeks={asked.weeks} set={set} />
+      <OneOf
+        label="Device"
+        all="all devices"
+        value={asked.device ?? ""}
+        names={found.devices ?? []}
+        set={(value) => set("device", value)}
+      />
+      <OneOf
+        label="Country"
+        all="all countries"
+        value={asked.country ?? ""}
+        names={found.countries ?? []}
+        set={(value) => set("country", value)}
+      />
       <SearchInput
         label={asked.by === "page" ? "Search pages" : "Search queries"}
         value={asked.text ?? ""}
@@ -209,54 +175,19 @@ function Sums({ found }: { found: Found }) {
     { name: "Mean position", value: points(now?.position), was: points(before?.position) },
   ];
   return (
-    <Card
-      className="mb-3.5"
-      title={`${day(found.first)} to ${day(found.last)}`}
-      aside={
-        <>
-          against {day(found.before_first)} to {day(found.before_last)}
-          {(found.sources ?? []).length > 0 && ` · from ${(found.sources ?? []).join(", ")}`}
-        </>
-      }
-    >
-      <dl className="mb-2 flex flex-wrap gap-x-8 gap-y-2">
-        {figures.map((each) => (
-          <div key={each.name}>
-            <dt className="text-ink-3 text-sm">{each.name}</dt>
-            <dd className="tabular-nums">
-              <span className="text-lg font-semibold">{each.value}</span>{" "}
-              <span className="text-ink-3 text-sm">before {each.was}</span>
-            </dd>
-          </div>
-        ))}
-      </dl>
-      <DayByDay found={found} />
-    </Card>
+    <PeriodSums found={found} figures={figures}>
+      <DayByDay
+        noun="Clicks"
+        found={found}
+        days={(found.days ?? []).map((each) => ({ day: each.day, value: each.clicks }))}
+        sums={[now?.clicks ?? 0, before?.clicks ?? 0]}
+      />
+    </PeriodSums>
   );
 }
 
 const rate = (share: number | null | undefined) =>
   share === null || share === undefined ? "–" : `${points(share * 100)} %`;
-
-const MOVED: Record<string, { sign: string; words: string; tone: string }> = {
-  rose: { sign: "▲", words: "rose", tone: "text-good" },
-  fell: { sign: "▼", words: "fell", tone: "text-bad" },
-  steady: { sign: "", words: "no clear change", tone: "text-ink-3" },
-  "too-few": { sign: "", words: "too few clicks", tone: "text-ink-3" },
-};
-
-function Change({ row }: { row: SearchRow }) {
-  const moved = MOVED[row.movement ?? ""];
-  const less = row.now.clicks - row.before.clicks;
-  return (
-    <span className="whitespace-nowrap">
-      <span className="tabular-nums">{less > 0 ? `+${count(less)}` : less < 0 ? `−${count(-less)}` : "0"}</span>{" "}
-      <span className={`text-sm ${moved?.tone}`}>
-        {moved?.sign} {moved?.words}
-      </span>
-    </span>
-  );
-}
 
 function columns(asked: SearchAsked, site: Site): Column<SearchRow>[] {
   return [
@@ -265,7 +196,7 @@ function columns(asked: SearchAsked, site: Site): Column<SearchRow>[] {
       className: "wrap-anywhere",
       cell: (row) =>
         asked.by === "page" ? (
-          <Link to={`/sites/${site.id}/page?url=${encodeURIComponent(row.text)}`}>{place(row.text, site.host)}</Link>
+          <PageLink site={site} url={row.text} />
         ) : (
           <>
             {row.text} {row.brand && <span className="text-ink-3 text-sm">brand</span>}
@@ -274,7 +205,11 @@ function columns(asked: SearchAsked, site: Site): Column<SearchRow>[] {
     },
     { head: "Clicks", number: true, sort: "clicks", cell: (row) => count(row.now.clicks) },
     { head: "Before", number: true, sort: "before", cell: (row) => count(row.before.clicks) },
-    { head: "Change", sort: "change", cell: (row) => <Change row={row} /> },
+    {
+      head: "Change",
+      sort: "change",
+      cell: (row) => <Moved now={row.now.clicks} before={row.before.clicks} movement={row.movement} noun="clicks" />,
+    },
     { head: "Impressions", number: true, sort: "impressions", cell: (row) => count(row.now.impressions) },
     { head: "CTR", number: true, sort: "ctr", cell: (row) => rate(row.now.ctr) },
     { head: "Position", number: true, sort: "position", cell: (row) => points(row.now.position) },

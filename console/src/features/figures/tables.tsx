@@ -11,6 +11,7 @@ import { Button, Card, LinkButton } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSay } from "../../ui/toast";
+import { Domain, Feeds } from "./feeds";
 import { outcomeWords } from "./outcome";
 import { KINDS } from "./kinds";
 import { Waiting } from "./mapping";
@@ -37,7 +38,9 @@ export function Tables({ site }: { site: Site }) {
                 {(found) => <Sets rows={found} />}
               </Loaded>
             </Card>
+            {may("list_figure_feeds") && <Feeds site={site} />}
             <Imported site={site} rows={rows.filter((row) => row.stage === "imported")} />
+            <Domain site={site} />
           </>
         )}
       </Loaded>

@@ -1,16 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
 import { useMay } from "../../api/hooks";
+import { figures } from "../../api/queries/figures";
 import { findings } from "../../api/queries/runs";
 import { catalogue } from "../../api/queries/work";
-import type { Cause, Check, Severity as SeverityName } from "../../api/types";
+import type { Cause, Check, FigureKind, Severity as SeverityName, Site, Weight } from "../../api/types";
 import { age, count, day, gain, holds, plural } from "../../lib/words";
 import { SearchInput, Select, Tabs } from "../../ui/controls";
 import { Downloads } from "../../ui/downloads";
 import { Address, Card, Chip } from "../../ui/parts";
 import { SEVERITIES, Severity, severityRank } from "../../ui/signs";
 import { Loaded } from "../../ui/state";
-import { Table } from "../../ui/table";
+import { type Column, Table } from "../../ui/table";
 import { QUIET, type Quiet } from "./asked";
 import { useSite } from "./context";
 import { runExports } from "./exports";
@@ -73,6 +74,7 @@ export function FindingsScreen() {
   const { site, run } = useSite();
   const [view, setView] = useSearchParams();
   const entries = useQuery(catalogue.all()).data ?? [];
+  const weights = useWeights(site);
   if (!run) return <NoRun site={site} />;
   const set = (name: string, value: string) => {
     const next = new URLSearchParams(view);
@@ -84,6 +86,7 @@ export function FindingsScreen() {
   const outcome = view.get("outcome") ?? "";
   const [state, todo] = [view.get("state") ?? "", view.get("todo") ?? ""];
   const listsRows = by === "" || by === "cause";
+  const weight = weights.find((each) => each.value === view.get("weight"))?.value ?? "gain";
   const now = new Date(run.requested_at);
   const terms = new Map(entries.map((e) => [e.id, (e.terms ?? []).join(" ")]));
   const named = (id: string, ...texts: string[]) => holds(view.get("q") ?? "", id, terms.get(id) ?? "", ...texts);
@@ -116,6 +119,16 @@ export function FindingsScreen() {
           <div className="w-52">
             <Select aria-label="To-do" value={todo} onChange={(value) => set("todo", value)} choices={HANDED_OUT} />
           </div>
+          {weights.length > 1 && (
+            <div className="w-64">
+              <Select
+                aria-label="Order of work"
+                value={weight}
+                onChange={(value) => set("weight", value === "gain" ? "" : value)}
+                choices={weights}
+              />
+            </div>
+          )}
         </div>
       )}
       <Tabs
@@ -148,12 +161,14 @@ export function FindingsScreen() {
         ) : by === "cause" ? (
           <Causes
             runId={run.id}
+            weight={weight}
             shown={(row) => shown(row) && isLike(row, state, todo, run) && named(row.check, row.summary, row.line)}
             now={now}
           />
         ) : (
           <Checks
             runId={run.id}
+            weight={weight}
             shown={(row) =>
               shown(row) &&
               (!area || row.area === area) &&
@@ -170,17 +185,39 @@ export function FindingsScreen() {
   );
 }
 
+const WEIGHTS: readonly { value: Weight; label: string; kind?: FigureKind }[] = [
+  { value: "gain", label: "in the order of gain" },
+  { value: "clicks", label: "in the order of clicks", kind: "search" },
+  { value: "impressions", label: "in the order of impressions", kind: "search" },
+  { value: "visits", label: "in the order of visits", kind: "visits" },
+];
+
+/** What work can be put in order by: gain, and what the site has figures of. */
+function useWeights(site: Site) {
+  const may = useMay();
+  const sets = useQuery({ ...figures.sets(site.id), enabled: may("list_figures") }).data ?? [];
+  return WEIGHTS.filter((each) => !each.kind || sets.some((set) => set.kind === each.kind));
+}
+
+/** What the pages of a row get from outside, where that is what rows are put in order by. */
+function weightColumn<R extends { weight?: number | null }>(weight: Weight): Column<R>[] {
+  if (weight === "gain") return [];
+  const head = weight.charAt(0).toUpperCase() + weight.slice(1);
+  return [{ head, sort: (r) => r.weight ?? 0, number: true, cell: (r) => count(r.weight) }];
+}
+
 type ChecksProps = {
   runId: string;
+  weight: Weight;
   shown: (row: Check) => boolean;
   sort: string;
   onSort: (order: string) => void;
   now: Date;
 };
 
-function Checks({ runId, shown, sort, onSort, now }: ChecksProps) {
+function Checks({ runId, weight, shown, sort, onSort, now }: ChecksProps) {
   const { site } = useSite();
-  const checks = useQuery(findings.checks(runId));
+  const checks = useQuery(findings.checks(runId, weight));
   return (
     <Loaded query={checks} tall={12}>
       {(rows) => (
@@ -222,6 +259,7 @@ function Checks({ runId, shown, sort, onSort, now }: ChecksProps) {
             },
             { head: "Pages", sort: (r) => r.pages, number: true, cell: (r) => count(r.pages) },
             { head: "Fixes", sort: (r) => r.fixes, number: true, cell: (r) => count(r.fixes) },
+            ...weightColumn<Check>(weight),
             {
               head: "Per fix",
               sort: (r) => r.gain / Math.max(1, r.fixes),
@@ -288,10 +326,12 @@ function Since({ row, now }: { row: Check | Cause; now: Date }) {
   );
 }
 
-function Causes({ runId, shown, now }: { runId: string; shown: (row: Cause) => boolean; now: Date }) {
+type CausesProps = { runId: string; weight: Weight; shown: (row: Cause) => boolean; now: Date };
+
+function Causes({ runId, weight, shown, now }: CausesProps) {
   const { site } = useSite();
   const may = useMay();
-  const causes = useQuery(findings.causes(runId));
+  const causes = useQuery(findings.causes(runId, weight));
   return (
     <Loaded query={causes} tall={12}>
       {(rows) => (
@@ -318,6 +358,7 @@ function Causes({ runId, shown, now }: { runId: string; shown: (row: Cause) => b
             },
             { head: "Places", sort: (r) => r.findings, number: true, cell: (r) => count(r.findings) },
             { head: "Pages", sort: (r) => r.pages, number: true, cell: (r) => count(r.pages) },
+            ...weightColumn<Cause>(weight),
             {
               head: "Gain",
               sort: (r) => r.gain,

@@ -22,6 +22,7 @@ import { PageFacts } from "./facts";
 import { PageFindings } from "./findings";
 import { LanguageMatrix } from "./languages";
 import { FilesOut, LinksIn, LinksOut } from "./links";
+import { FromOutside } from "./outside";
 import { ShownSource } from "./source";
 import { SnippetCard } from "./snippet";
 import { MainTerms } from "./terms";
@@ -78,6 +79,7 @@ function Content({ page, runId }: { page: Page; runId: string }) {
         <PageFindings page={page} />
         <div className="min-w-0 space-y-3.5">
           {isDocument && <SnippetCard page={page} />}
+          {may("get_page_figures") && page.role === "page" && <FromOutside site={site} url={page.url} />}
           <PageFacts page={page} />
         </div>
       </div>
