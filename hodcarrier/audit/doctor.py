@@ -1,4 +1,4 @@
-"""Whether everything in a service's folder is whole: the register, each run's file, the key."""
+"""Whether everything in a service's folder is whole: the register, each run's file, each site's figures, the key."""
 
 from __future__ import annotations
 
@@ -12,7 +12,8 @@ from sqlalchemy import func, select
 from hodcarrier.audit.place import KEY, REGISTER, RUNS, check_folder, open_place
 from hodcarrier.core.errors import HodcarrierError
 from hodcarrier.core.states import FileState
-from hodcarrier.register.models import EXAMINED, Run, Site, SiteAccess
+from hodcarrier.core.words import fill
+from hodcarrier.register.models import EXAMINED, FigureFeed, Run, Site, SiteAccess
 from hodcarrier.usecases import files
 from hodcarrier.usecases.workspace import Workspace
 
@@ -50,6 +51,7 @@ def examine_folder(data: Path, *, repair: bool = False) -> Diagnosis:
             files.set_aside(work, damaged)
             found.repaired.append(f"The file of run {damaged.run_id} is set aside; the run keeps its figures.")
     _look_for_strays(work, data, found, repair=repair)
+    _look_at_figures(work, found)
     return found
 
 
@@ -70,10 +72,13 @@ def register_problems(path: Path) -> list[str]:
 def _look_at_key(work: Workspace, data: Path, found: Diagnosis) -> None:
     """Whether what is sealed can be opened."""
     with work.reading() as session:
-        sealed = session.scalars(select(SiteAccess.sealed)).all()
+        access = session.scalars(select(SiteAccess.sealed)).all()
+        sealed = [*access, *session.scalars(select(FigureFeed.sealed).where(FigureFeed.sealed != ""))]
     if sealed and not (data / KEY).is_file():
+        of_sites = fill("{n:site}", {"n": len(access)})
+        of_feeds = fill("{n:feed}", {"n": len(sealed) - len(access)})
         found.problems.append(
-            f"{KEY} is missing: the access of {len(sealed):,} sites has to be entered again, or the key restored."
+            f"{KEY} is missing: the access of {of_sites} and the tokens of {of_feeds} have to be entered again, or the key restored."
         )
         return
     for text in sealed:
@@ -98,3 +103,21 @@ def _look_for_strays(work: Workspace, data: Path, found: Diagnosis, *, repair: b
                 found.repaired.append(f"{path.name} belonged to no run and is removed.")
             else:
                 found.problems.append(f"{path.name} belongs to no run.")
+
+
+def _look_at_figures(work: Workspace, found: Diagnosis) -> None:
+    """Whether the figures of each site can be read, and belong to a site."""
+    with work.reading() as session:
+        known = dict(session.execute(select(Site.id, Site.host)).all())
+    for site_id in work.figures.sites():
+        name = work.figures.path(site_id).name
+        if site_id not in known:
+            found.problems.append(f"{name} in the folder of figures belongs to no site. Remove it.")
+            continue
+        try:
+            with work.figures.read(site_id) as db:
+                said = [line for (line,) in db.execute(f"PRAGMA quick_check({PROBLEMS_MAX})")] if db is not None else ["ok"]
+        except (HodcarrierError, sqlite3.DatabaseError) as error:
+            said = [str(error)]
+        if said != ["ok"]:
+            found.problems.append(f"The figures of {known[site_id]} are damaged: {said[0]}. Restore {name} from a backup.")

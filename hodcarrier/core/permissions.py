@@ -171,6 +171,8 @@ PERMISSIONS: dict[str, Permission] = {
     "get_backlinks": STAFF,
     "get_paid": STAFF,
     "get_trend": READERS,
+    "list_trend_figures": STAFF,
+    "export_trend": READERS,
     # runs and what they found
     "list_runs": STAFF,
     "start_run": ANALYSTS,

@@ -24,6 +24,7 @@ from hodcarrier.core.words import as_shown
 from hodcarrier.register.models import Benchmark, BenchmarkRound, BenchmarkSchedule, Member, Metric, Remark, Run, Site
 from hodcarrier.usecases.runs import queue_in
 from hodcarrier.usecases.schedules import schedule_words
+from hodcarrier.usecases.standings import keyword_lines
 from hodcarrier.usecases.workspace import Workspace, fetch, latest_run, log
 from hodcarrier.wire.benchmarks import BenchmarkBrief, BenchmarkOut, BenchmarkRow, MetricLine, RoundRow, RoundSchedule, ShareRow
 from hodcarrier.wire.remarks import LineRemark
@@ -181,6 +182,7 @@ def get_benchmark(work: Workspace, benchmark_id: int) -> BenchmarkOut:
         hosts = [site.host for site in last.sites]
         table = _rows(last)
         audit = latest_run(session, fetch(session, Site, row.site_id, "site"))
+        keywords = keyword_lines(work, row.site_id, hosts)
         return BenchmarkOut(
             **brief.model_dump(),
             hosts=hosts,
@@ -200,7 +202,7 @@ def get_benchmark(work: Workspace, benchmark_id: int) -> BenchmarkOut:
             shares=shares(last),
             sentences=sentences(table, hosts),
             missing=missing(_figures(last), [site.documents for site in last.sites]),
-            metrics=_metrics(session, row),
+            metrics=[*_metrics(session, row), *keywords],
             rank_history=_history(finished, "health"),
             remarks=_remarks(session, row, finished[0][0].requested_at.date() if finished else work.now().date()),
         )

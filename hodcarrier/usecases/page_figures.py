@@ -18,12 +18,12 @@ from hodcarrier.figurefile.search import Asked, Line
 from hodcarrier.figurefile.visits import VisitLine, VisitsAsked
 from hodcarrier.register.models import Site
 from hodcarrier.usecases.search_figures import brand_names, row_of
+from hodcarrier.usecases.standings import LOOKED_DAYS
 from hodcarrier.usecases.visits import visit_row
 from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.figures import KeywordPlace, PageFiguresOut, SearchRow, VisitRow
 
 QUERIES_SHOWN = 10
-LOOKED_DAYS = 92  # a keyword that nobody has looked at for longer has no position now
 
 
 def get_page_figures(work: Workspace, site_id: int, url: str) -> PageFiguresOut:

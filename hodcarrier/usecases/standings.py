@@ -3,21 +3,24 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import timedelta
 
 from hodcarrier.core.errors import DamagedRun, NotFound
 from hodcarrier.core.figures.backlinks import domains, is_in
 from hodcarrier.core.figures.spans import WEEKS, check_weeks
-from hodcarrier.core.figures.standings import Standing, spread, standings
+from hodcarrier.core.figures.standings import Standing, side_by_side, spread, standings
 from hodcarrier.core.states import BacklinkState, FigureKind
 from hodcarrier.figurefile.looks import backlinks, positions
-from hodcarrier.figurefile.reading import last_day
+from hodcarrier.figurefile.reading import last_day, sources
 from hodcarrier.register.models import Site
 from hodcarrier.usecases.workspace import Workspace, fetch, latest_run
+from hodcarrier.wire.benchmarks import MetricLine
 from hodcarrier.wire.figures import AboveRow, BacklinkRow, BacklinksOut, BandRow, PositionRow, PositionsOut
 
 WEEKS_MAX = 104
+LOOKED_DAYS = 92  # a keyword that nobody has looked at for longer has no position now
 
 
 @dataclass(frozen=True)
@@ -93,6 +96,23 @@ def get_backlinks(
         total=len(shown),
         after=str(after + limit) if after + limit < len(shown) else None,
     )
+
+
+def keyword_lines(work: Workspace, site_id: int, hosts: Sequence[str]) -> list[MetricLine]:
+    """For how many keywords each host stands among the first three and the first ten; the first host is that of the site. Empty without positions."""
+    with work.figures.read(site_id) as db:
+        last = last_day(db, FigureKind.POSITIONS) if db is not None else None
+        if db is None or last is None:
+            return []
+        looks = list(positions(db, last - timedelta(days=LOOKED_DAYS), last))
+        source = next(iter(sources(db, FigureKind.POSITIONS)), "")
+    lines = []
+    for rank_max in (3, 10):
+        counts, number = side_by_side(looks, ["", *hosts[1:]], rank_max)
+        values = [None if count is None else float(count) for count in counts]
+        name = f"Keywords at positions 1 to {rank_max}, of {number:,}"
+        lines.append(MetricLine(name=name, values=values, day=last, source=source))
+    return lines
 
 
 def _is_shown(each: Standing, which: PositionFilter) -> bool:

@@ -1,23 +1,28 @@
-"""Trends of any run-summary figure over time."""
+"""Figures of a site over time, of its runs and from outside."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from datetime import date
+from datetime import UTC, date, datetime, time
+from statistics import median
 
 from sqlalchemy import select
 from sqlalchemy.orm import undefer
 
 from hodcarrier.core import catalogue
 from hodcarrier.core.errors import InvalidInput
+from hodcarrier.core.figures.series import FOLLOWED, followed, periods
 from hodcarrier.core.judge.areas import comparable
 from hodcarrier.core.judge.trend import Trend, assess
+from hodcarrier.core.judge.trend_words import Happening, between_words, verdict_words
 from hodcarrier.core.plan import Plan
-from hodcarrier.core.states import RunPurpose, RunState, Severity, SiteKind
+from hodcarrier.core.states import Every, RemarkOrigin, RunPurpose, RunState, Severity, SiteKind
 from hodcarrier.register.models import EXAMINED_OR_FAILED, Run, Site
+from hodcarrier.usecases.outside_trends import outside_points
 from hodcarrier.usecases.remarks import remarks_of
 from hodcarrier.usecases.workspace import Workspace, fetch
+from hodcarrier.wire.remarks import RemarkOut
 from hodcarrier.wire.trends import TrendOut, TrendPoint
 
 
@@ -37,7 +42,9 @@ def figure_label(figure: str) -> tuple[str, bool]:
     if kind == "check" and name in catalogue.load():
         return catalogue.get(name).check.summary, False
     raise InvalidInput(
-        f"There is no figure “{figure}”.", "Figures are health, findings, pages, area.NAME, severity.NAME and check.ID.", "figure"
+        f"There is no figure “{figure}”.",
+        f"Figures are health, findings, pages, area.NAME, severity.NAME, check.ID, {', '.join(FOLLOWED)} and site.NAME.",
+        "figure",
     )
 
 
@@ -63,6 +70,12 @@ def value_of(figure: str, run: Run) -> float | None:
     return float(figures[0].findings) if figures else None
 
 
+def digits_of(figure: str, values: Sequence[float]) -> int:
+    """How many decimals a figure is shown with: health and areas have one, counts none."""
+    of_hundred = figure == "health" or figure.startswith("area.")
+    return 1 if of_hundred or any(not float(value).is_integer() for value in values) else 0
+
+
 def pages_of(figure: str, run: Run) -> int | None:
     """How many pages a figure of a run is over; ``None`` when the run has none, or does not say."""
     if run.summary is None:
@@ -74,12 +87,50 @@ def pages_of(figure: str, run: Run) -> int | None:
 
 
 def get_trend(
-    work: Workspace, site_id: int, figure: str = "health", start: date | None = None, end: date | None = None
+    work: Workspace,
+    site_id: int,
+    figure: str = "health",
+    start: date | None = None,
+    end: date | None = None,
+    every: Every = Every.RUN,
 ) -> TrendOut:
-    """A figure over the audits of a site, with remarks and a verdict in a sentence."""
-    label, high_is_good = figure_label(figure)
+    """A figure over the audits of a site, or by week or month, with remarks and a verdict in a sentence. Figures from outside belong to no run: they come by week
+    or month."""
     if start and end and end < start:
         raise InvalidInput(f"The time ends before it begins: {start} to {end}.", "Give the earlier day first.", "from_day")
+    what = followed(figure)
+    if what is not None:
+        every = Every.WEEK if every == Every.RUN else every
+        label, high_is_good = what.label, what.high_is_good
+        points = outside_points(work, site_id, figure, what, every, start, end)
+    else:
+        label, high_is_good = figure_label(figure)
+        points = _run_points(work, site_id, figure, start, end)
+        points = points if every == Every.RUN else _by_period(points, every)
+    with work.reading() as session:
+        shown = remarks_of(session, site_id, start, end)
+    known = [(p.at, p.value) for p in points if p.value is not None and p.comparable]
+    apart = sum(1 for p in points if p.value is not None and not p.comparable)
+    name = label.partition(",")[0]
+    digits = digits_of(figure, [value for _, value in known])
+    verdict = assess(known, high_is_good, _steady(known, high_is_good, from_runs=what is None))
+    return TrendOut(
+        figure=figure,
+        label=label,
+        high_is_good=high_is_good,
+        every=every,
+        points=points,
+        remarks=shown,
+        state=verdict.state,
+        slope_per_month=verdict.slope_per_month,
+        change=verdict.change,
+        words=_words(name, verdict, len(known), apart, every, digits),
+        between=_between(name, known, points, shown, digits),
+    )
+
+
+def _run_points(work: Workspace, site_id: int, figure: str, start: date | None, end: date | None) -> list[TrendPoint]:
+    """A figure run by run."""
     with work.reading() as session:
         site = fetch(session, Site, site_id, "site")
         purpose = RunPurpose.AUDIT if site.kind == SiteKind.OWN else RunPurpose.BENCHMARK
@@ -89,43 +140,71 @@ def get_trend(
             .order_by(Run.sequence)
             .options(undefer(Run.summary), undefer(Run.plan))
         ).all()
-        runs = [
-            r for r in runs if (start is None or r.requested_at.date() >= start) and (end is None or r.requested_at.date() <= end)
-        ]
-        points = []
-        before: Run | None = None
-        for run in runs:
-            points.append(
-                TrendPoint(
-                    run_id=run.id,
-                    at=run.requested_at,
-                    value=value_of(figure, run),
-                    pages=pages_of(figure, run),
-                    state=run.state,
-                    partial=run.summary is not None and run.summary.partial,
-                    changed=before is not None and _without_host_map(before.plan) != _without_host_map(run.plan),
-                    catalogue_changed=before is not None and _catalogue(before) != _catalogue(run),
-                )
+    runs = [
+        r for r in runs if (start is None or r.requested_at.date() >= start) and (end is None or r.requested_at.date() <= end)
+    ]
+    points = []
+    before: Run | None = None
+    for run in runs:
+        points.append(
+            TrendPoint(
+                run_id=run.id,
+                at=run.requested_at,
+                value=value_of(figure, run),
+                pages=pages_of(figure, run),
+                state=run.state,
+                partial=run.summary is not None and run.summary.partial,
+                changed=before is not None and _without_host_map(before.plan) != _without_host_map(run.plan),
+                catalogue_changed=before is not None and _catalogue(before) != _catalogue(run),
             )
-            before = run if run.summary is not None else before
-        for point in points:
-            point.comparable = _is_like(point, points)
-            point.note = _note(point)
-        shown = remarks_of(session, site_id, start, end)
-    known = [(p.at, p.value) for p in points if p.value is not None and p.comparable]
-    apart = sum(1 for p in points if p.value is not None and not p.comparable)
-    verdict = assess(known, high_is_good, steady=1.0 if high_is_good else max(1.0, 0.05 * (known[0][1] if known else 0)))
-    return TrendOut(
-        figure=figure,
-        label=label,
-        high_is_good=high_is_good,
-        points=points,
-        remarks=shown,
-        state=verdict.state,
-        slope_per_month=verdict.slope_per_month,
-        change=verdict.change,
-        words=_words(label.partition(",")[0], verdict, len(known), apart),
-    )
+        )
+        before = run if run.summary is not None else before
+    for point in points:
+        point.comparable = _is_like(point, points)
+        point.note = _note(point)
+    return points
+
+
+def _by_period(points: Sequence[TrendPoint], every: Every) -> list[TrendPoint]:
+    """Of each week or month the last run that has the figure; what explains any of its runs explains it."""
+    if not points:
+        return []
+    found = []
+    for period in periods(points[0].at.date(), points[-1].at.date(), every):
+        inside = [point for point in points if period.first <= point.at.date() <= period.last]
+        known = [point for point in inside if point.value is not None]
+        last = (known or inside or [TrendPoint(at=datetime.combine(period.last, time(), UTC), value=None, note="no run")])[-1]
+        change = {
+            "first": period.first,
+            "last": period.last,
+            "changed": any(point.changed for point in inside),
+            "catalogue_changed": any(point.catalogue_changed for point in inside),
+            "note": "; ".join(dict.fromkeys(note for point in (inside or [last]) for note in point.note.split("; ") if note)),
+        }
+        found.append(last.model_copy(update=change))
+    return found
+
+
+def _steady(known: Sequence[tuple[datetime, float]], high_is_good: bool | None, *, from_runs: bool) -> float:
+    """By how much a figure may change in a month and still be steady: a point of health, a finding or a twentieth of them; of figures from outside a twentieth of what is usual."""
+    if from_runs:
+        return 1.0 if high_is_good else max(1.0, 0.05 * (known[0][1] if known else 0))
+    return 0.05 * abs(median(value for _, value in known)) if known else 1.0
+
+
+def _between(
+    name: str, known: Sequence[tuple[datetime, float]], points: Sequence[TrendPoint], remarks: Sequence[RemarkOut], digits: int
+) -> str:
+    """How the last value differs from the first, and what may explain it; empty for fewer than two values."""
+    if len(known) < 2:
+        return ""
+    happened = [Happening(remark.day, f"“{remark.text}”") for remark in remarks if remark.origin == RemarkOrigin.MEMBER]
+    for point in points:
+        changed = [noun for noun, did in (("plan", point.changed), ("catalogue", point.catalogue_changed)) if did]
+        if changed:
+            happened.append(Happening(point.at.date(), f"{' and '.join(changed)} changed"))
+    first, last = known[0], known[-1]
+    return between_words(name, (first[0].date(), first[1]), (last[0].date(), last[1]), happened, digits)
 
 
 def _without_host_map(plan: Plan) -> Plan:
@@ -142,11 +221,11 @@ def _is_like(point: TrendPoint, points: Sequence[TrendPoint]) -> bool:
     return point.pages is None or last is None or comparable(point.pages, last, min(point.pages, last))
 
 
-def _words(label: str, verdict: Trend, count: int, apart: int) -> str:
-    said = _verdict_words(label, verdict, count)
+def _words(label: str, verdict: Trend, count: int, apart: int, every: Every, digits: int) -> str:
+    said = verdict_words(label, verdict, count, every, digits)
     if not apart:
         return said
-    runs = "1 earlier run is" if apart == 1 else f"{apart} earlier runs are"
+    runs = f"1 earlier {every} is" if apart == 1 else f"{apart} earlier {every}s are"
     return f"{said} {runs} left out: the number of pages examined is too different to compare."
 
 
@@ -163,15 +242,3 @@ def _note(point: TrendPoint) -> str:
     elif not point.comparable:
         said.append("too different a number of pages to compare")
     return "; ".join(said)
-
-
-def _verdict_words(label: str, verdict: Trend, count: int) -> str:
-    if verdict.slope_per_month is None:
-        runs = "1 run is" if count == 1 else f"{count} runs are"
-        return f"{label}: {runs} too few for a trend; three are needed."
-    change = f"{verdict.change or 0:+.1f}".replace("-", "−")
-    slope = f"{verdict.slope_per_month:+.1f}".replace("-", "−")
-    state = str(verdict.state)
-    if verdict.step:
-        state += f" until the last run, which {'fell' if verdict.step < 0 else 'rose'} by {abs(verdict.step):,.1f}"
-    return f"{label}: {state}. {change} over {count} runs; {slope} a month by the median slope."

@@ -33,6 +33,7 @@ SCREENS = {
     "/sites/1/inventory?of=file&by=used_as": "by Used as",
     "/sites/1/changes": "robots.txt now blocks /shop",
     "/sites/1/trend": "New theme went live",
+    "/sites/1/trend?also=search.clicks&every=week": "In between",
     "/sites/1/figures": "Clicked less than usual",
     "/sites/1/figures?view=low-ctr": "Clicks missed",
     "/sites/6/figures?by=page&view=at-risk": "Told by Wilcoxon",

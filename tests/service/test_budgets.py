@@ -42,6 +42,7 @@ BUDGETS = {
     "list_metrics": 3,
     "list_figures": 3,
     "list_figure_feeds": 3,
+    "list_trend_figures": 4,
     "list_figure_files": 3,
     "list_profiles": 4,
     "list_remarks": 3,

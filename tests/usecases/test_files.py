@@ -20,10 +20,12 @@ from hodcarrier.register.models import Member, Run
 from hodcarrier.service.housekeeper import Housekeeper, backups_in
 from hodcarrier.service.postman import deliver_due
 from hodcarrier.service.settings import Settings
-from hodcarrier.usecases import comparisons, desk, files, outbox, plans, reports, results, runs, trends
+from hodcarrier.usecases import comparisons, desk, figure_feeds, files, outbox, plans, reports, results, runs, trends
+from hodcarrier.wire.feeds import FigureFeedBody
 from hodcarrier.wire.plans import AccessBody
 from hodcarrier.wire.reports import ReportBody
 from tests.usecases.conftest import START, Office
+from tests.usecases.test_figures import imported
 
 SHOP = [page(doc("<h1>Shop</h1>"))]
 WEEK = timedelta(weeks=1)
@@ -153,6 +155,23 @@ def test_the_doctor_finds_what_is_wrong_with_register_key_and_strays(office: Off
     assert examine_folder(tmp_path).problems == ["The register has a record in remark that belongs to nothing in site."]
     with pytest.raises(InvalidInput, match="no service's folder"):
         examine_folder(tmp_path / "nowhere")
+
+
+def test_the_doctor_looks_at_figures_and_at_the_tokens_of_feeds(office: Office, tmp_path: Path) -> None:
+    imported(office, [["2026-11-29", "https://shop.example/", "rope", 1, 10, 2]])
+    body = FigureFeedBody(url="https://figures.example/", token="secret")
+    figure_feeds.add_figure_feed(office.work, office.site.id, body, Member(id=None, name=""))
+    assert examine_folder(tmp_path).problems == []
+    path = office.work.figures.path(office.site.id)
+    path.with_name("77.sqlite").write_bytes(path.read_bytes())
+    path.write_bytes(b"something else" * 500)
+    for end in ("-wal", "-shm"):
+        path.with_name(path.name + end).unlink(missing_ok=True)
+    (tmp_path / KEY).unlink()
+    found = examine_folder(tmp_path).problems
+    assert any("the access of 0 sites and the tokens of 1 feed have to be entered again" in said for said in found)
+    assert any("77.sqlite in the folder of figures belongs to no site" in said for said in found)
+    assert any("The figures of shop.example are damaged" in said for said in found)
 
 
 def test_a_register_that_is_no_database_is_said(tmp_path: Path) -> None:

@@ -9,8 +9,8 @@ import pytest
 from hodcarrier.core.catalogue import doc, page
 from hodcarrier.core.errors import Conflict, InvalidInput, InvalidUrl
 from hodcarrier.core.inventory.views import VIEWS
-from hodcarrier.core.states import InventoryKind, VisitBy, VisitView, Weight
-from hodcarrier.usecases import inventory, results
+from hodcarrier.core.states import Every, InventoryKind, VisitBy, VisitView, Weight
+from hodcarrier.usecases import inventory, outside_trends, results, trends
 from hodcarrier.usecases.inventory import filter_of, list_inventory
 from hodcarrier.usecases.page_figures import get_page_figures
 from hodcarrier.usecases.visits import VisitFilter, get_visits
@@ -205,3 +205,57 @@ def test_work_is_put_in_order_by_what_pages_get(office: Office) -> None:
     assert [cause.id for cause in rest] == [cause.id for cause in causes[1:]]
     with pytest.raises(InvalidInput, match="no place 99999"):
         results.list_causes(office.work, run_id, after=99_999, weight=Weight.CLICKS)
+
+
+def test_figures_from_outside_are_followed_by_week_and_month(office: Office) -> None:
+    empty = trends.get_trend(office.work, office.site.id, "search.clicks")
+    assert (empty.points, empty.words) == ([], "Clicks from search: 0 weeks are too few for a trend; three are needed.")
+    searched(office)
+    visited(office)
+    imported(office, [["2026-10-01", "Referring domains", 40], ["2026-11-05", "Referring domains", 46]], ["day", "name", "value"])
+    weeks = trends.get_trend(office.work, office.site.id, "search.clicks")
+    assert weeks.every == Every.WEEK and [p.value for p in weeks.points] == [91.0] * 8
+    assert weeks.state == "steady" and weeks.between.startswith("Clicks from search: no change between 11 October")
+    months = trends.get_trend(office.work, office.site.id, "visits.sessions", every=Every.MONTH)
+    assert [(p.value, p.note) for p in months.points] == [(None, "figures of only 27 days"), (None, "figures of only 29 days")]
+    place = trends.get_trend(office.work, office.site.id, "search.position", start=LAST - timedelta(days=6))
+    assert [p.value for p in place.points] == [pytest.approx((20 * 4 + 30 * 9 + 12) / 62)]
+    assert place.high_is_good is False
+    site = trends.get_trend(office.work, office.site.id, "site.Referring domains", every=Every.MONTH)
+    assert [p.value for p in site.points] == [40.0, 46.0] and site.high_is_good is None
+    figures = [each.figure for each in outside_trends.outside_figures(office.work, office.site.id)]
+    assert figures == ["search.clicks", "search.impressions", "search.ctr", "search.position", "visits.sessions", "visits.conversions", "site.Referring domains"]  # fmt: skip
+    with pytest.raises(InvalidInput, match="no figure “Mood”"):
+        trends.get_trend(office.work, office.site.id, "site.Mood")
+
+
+def test_links_and_positions_are_followed_as_they_stood(office: Office) -> None:
+    rows: list[list[object]] = [
+        ["https://a.example/1", "/", "2026-11-02", "2026-11-22", ""],
+        ["https://a.example/2", "/", "2026-11-10", "2026-11-12", "2026-11-17"],
+        ["https://b.example/", "/", "2026-11-10", "2026-11-22", ""],
+    ]
+    imported(office, rows, LINKS)
+
+    def values(figure: str) -> list[float | None]:
+        return [point.value for point in trends.get_trend(office.work, office.site.id, figure).points]
+
+    assert values("links.live") == [1.0, 3.0, 2.0]
+    assert values("links.domains") == [1.0, 2.0, 2.0]
+    looks: list[list[object]] = [["2026-11-03", "rope", 2], ["2026-11-03", "anchor", 9], ["2026-11-10", "rope", 5], ["2026-11-10", "anchor", "> 100"]]  # fmt: skip
+    imported(office, looks, ["date", "keyword", "rank"])
+    assert (values("positions.top3"), values("positions.top10")) == ([1.0, 0.0], [2.0, 1.0])
+
+
+def test_runs_fall_into_weeks_and_months(office: Office) -> None:
+    for days in (0, 2, 14):
+        office.audit(START + timedelta(days=days), [page(doc("<h1>Shop</h1>"))], {"pages_max": 50 + days})
+    weeks = trends.get_trend(office.work, office.site.id, every=Every.WEEK)
+    assert [(p.first, p.note, p.value is not None) for p in weeks.points] == [
+        (date(2026, 11, 2), "plan changed", True),
+        (date(2026, 11, 9), "no run", False),
+        (date(2026, 11, 16), "plan changed", True),
+    ]
+    assert weeks.points[0].at == START + timedelta(days=2), "the last run of the week counts"
+    assert "2 weeks are too few" in weeks.words and "plan changed on 17 November" in weeks.between
+    assert len(trends.get_trend(office.work, office.site.id, every=Every.MONTH).points) == 1

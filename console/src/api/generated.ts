@@ -885,9 +885,29 @@ export interface paths {
         };
         /**
          * Get Trend
-         * @description A figure over the runs of a site.
+         * @description A figure of a site over its runs, or by week or month.
          */
         get: operations["get_trend"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/trend-figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Trend Figures
+         * @description The figures from outside that a site has, to be followed over time.
+         */
+        get: operations["list_trend_figures"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1596,6 +1616,26 @@ export interface paths {
          * @description The measures of the latest round as a table; as a workbook with failing checks and what competitors have too.
          */
         get: operations["export_benchmark"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/trend/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Trend
+         * @description A figure of a site over time as a table, with what explains it.
+         */
+        get: operations["export_trend"];
         put?: never;
         post?: never;
         delete?: never;
@@ -6487,6 +6527,12 @@ export interface components {
             places: number;
         };
         /**
+         * Every
+         * @description How far apart the points of a line over time are: each run, or what runs and days come to by week or by month.
+         * @enum {string}
+         */
+        Every: "run" | "week" | "month";
+        /**
          * ExamineBody
          * @description How a run is re-examined: with the settings of its site, or with others. ``profile`` names another profile, an empty one none; ``values`` are
          *     settings of a plan that apply to checks.
@@ -9072,7 +9118,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_figure_feed" | "add_figure_file" | "add_figures" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_benchmark" | "change_client" | "change_figure_feed" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_benchmark" | "export_comparison" | "export_inventory" | "export_run" | "export_sitemap" | "export_todos" | "export_worklist" | "fetch_as" | "first_look" | "get_access" | "get_backlinks" | "get_benchmark" | "get_benchmark_trend" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_domain" | "get_figure_file" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_data" | "get_page_figures" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_paid" | "get_plan" | "get_plan_toml" | "get_positions" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_search_figures" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_visits" | "get_week" | "import_figure_file" | "import_todos" | "invite_again" | "invite_member" | "lay_out_figure_file" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_figure_feeds" | "list_figure_files" | "list_figures" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_sitemap" | "preview_waivers" | "publish_sitemap" | "pull_figure_feed" | "remove_access" | "remove_benchmark" | "remove_client" | "remove_feed" | "remove_figure_feed" | "remove_figure_file" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_round_schedule" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_round_schedule" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_figure_feed" | "add_figure_file" | "add_figures" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_benchmark" | "change_client" | "change_figure_feed" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_benchmark" | "export_comparison" | "export_inventory" | "export_run" | "export_sitemap" | "export_todos" | "export_trend" | "export_worklist" | "fetch_as" | "first_look" | "get_access" | "get_backlinks" | "get_benchmark" | "get_benchmark_trend" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_domain" | "get_figure_file" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_data" | "get_page_figures" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_paid" | "get_plan" | "get_plan_toml" | "get_positions" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_search_figures" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_visits" | "get_week" | "import_figure_file" | "import_todos" | "invite_again" | "invite_member" | "lay_out_figure_file" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_figure_feeds" | "list_figure_files" | "list_figures" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_trend_figures" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "preview_plan" | "preview_sitemap" | "preview_waivers" | "publish_sitemap" | "pull_figure_feed" | "remove_access" | "remove_benchmark" | "remove_client" | "remove_feed" | "remove_figure_feed" | "remove_figure_file" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_round_schedule" | "remove_schedule" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_round_schedule" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
         };
         /**
          * MetricLine
@@ -15670,8 +15716,24 @@ export interface components {
          */
         Topic: "todo.added" | "todo.changed" | "todo.commented" | "todo.confirmed" | "todo.reopened" | "run.started" | "run.done" | "run.stopped" | "run.failed" | "comparison.ready" | "alert.raised" | "alert.cleared" | "webhook.test";
         /**
+         * TrendFigure
+         * @description A figure that can be followed over time.
+         */
+        TrendFigure: {
+            /**
+             * Figure
+             * @description Its name, as the trend is asked for.
+             */
+            figure: string;
+            /**
+             * Label
+             * @description The figure as people read it.
+             */
+            label: string;
+        };
+        /**
          * TrendOut
-         * @description A figure over the runs of a site.
+         * @description A figure of a site over time. ``high_is_good`` is null where nobody knows; ``between`` says how the last value differs from the first, and what happened in between.
          */
         TrendOut: {
             /**
@@ -15688,7 +15750,12 @@ export interface components {
              * High Is Good
              * @description Whether a larger figure is the better one.
              */
-            high_is_good: boolean;
+            high_is_good: boolean | null;
+            /**
+             * @description How far apart its points are.
+             * @default run
+             */
+            every: components["schemas"]["Every"];
             /**
              * Points
              * @description The figure in every run, the oldest first.
@@ -15716,10 +15783,16 @@ export interface components {
              * @description The verdict, in a sentence.
              */
             words: string;
+            /**
+             * Between
+             * @description How the last value differs from the first, and what happened in between; empty for fewer than two values.
+             * @default
+             */
+            between: string;
         };
         /**
          * TrendPoint
-         * @description One run's figure over ``pages`` pages.
+         * @description A figure at a run, over ``pages`` pages, or in a week or month (``first`` to ``last``), in which the last run counts (``run_id``; empty for figures from outside).
          *
          *     ``changed``: the plan differs from the run before; ``catalogue_changed``: checks or their rules do. ``comparable``: it examined
          *     about as many pages as the latest run, so that it counts for the verdict. ``note`` says all this in words.
@@ -15728,6 +15801,7 @@ export interface components {
             /**
              * Run Id
              * @description Id of a run; `latest-SITE` stands for a site's latest, `SITE@DAY` for the one that it had on a day.
+             * @default
              */
             run_id: string;
             /**
@@ -15736,6 +15810,16 @@ export interface components {
              * @description When it happened (UTC).
              */
             at: string;
+            /**
+             * First
+             * @description First day of the week or month; null for a run.
+             */
+            first?: string | null;
+            /**
+             * Last
+             * @description Last day of the week or month; null for a run.
+             */
+            last?: string | null;
             /**
              * Value
              * @description The figure; null when it was not examined.
@@ -15747,7 +15831,7 @@ export interface components {
              */
             pages?: number | null;
             /** @description How it stands. */
-            state: components["schemas"]["RunState"];
+            state?: components["schemas"]["RunState"] | null;
             /**
              * Partial
              * @description Whether the crawl ended at a limit or was stopped; pages beyond it are unverified.
@@ -15781,10 +15865,10 @@ export interface components {
         };
         /**
          * TrendState
-         * @description Where a figure is going, in a word.
+         * @description Where a figure is going, in a word; it rises or falls where nobody knows which is good.
          * @enum {string}
          */
-        TrendState: "improving" | "steady" | "worsening" | "too few runs";
+        TrendState: "improving" | "steady" | "worsening" | "rising" | "falling" | "too few runs";
         /**
          * Variant
          * @description A form of the site's origin (http or https, with www or without) and where it leads; ``leads_to`` is empty for nowhere.
@@ -22094,6 +22178,8 @@ export interface operations {
                  * @example 2026-11-30
                  */
                 to?: string | null;
+                /** @description Each run, or by week or month; figures from outside come by week or month. */
+                every?: components["schemas"]["Every"];
             };
             header?: never;
             path: {
@@ -22114,6 +22200,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrendOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_trend_figures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrendFigure"][];
                 };
             };
             /** @description Unauthorized */
@@ -25814,6 +25980,107 @@ export interface operations {
                  * @example 1
                  */
                 benchmark_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_trend: {
+        parameters: {
+            query?: {
+                /**
+                 * @description Form of the export.
+                 * @example csv
+                 */
+                form?: components["schemas"]["TableForm"];
+                /**
+                 * @description A figure that can be followed over runs: `health`, `area.titles`, `severity.critical`, `check.link-broken`, …
+                 * @example health
+                 */
+                figure?: string;
+                /**
+                 * @description First day that counts (ISO 8601).
+                 * @example 2026-11-01
+                 */
+                from?: string | null;
+                /**
+                 * @description Last day that counts (ISO 8601).
+                 * @example 2026-11-30
+                 */
+                to?: string | null;
+                /** @description Each run, or by week or month. */
+                every?: components["schemas"]["Every"];
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
             };
             cookie?: never;
         };

@@ -15,7 +15,7 @@ export const SHOWN_BY: Record<Noun, readonly QueryKey[]> = {
   alerts: [KEYS.desk],
   waivers: [KEYS.waivers, KEYS.desk],
   remarks: [KEYS.trends],
-  metrics: [KEYS.figures, KEYS.benchmarks, KEYS.desk],
+  metrics: [KEYS.figures, KEYS.benchmarks, KEYS.desk, KEYS.trends],
   presets: [KEYS.presets],
   profiles: [KEYS.profiles, KEYS.plans],
   benchmarks: [KEYS.benchmarks],

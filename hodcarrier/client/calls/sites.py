@@ -5,12 +5,12 @@ from __future__ import annotations
 from datetime import date
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
-from hodcarrier.core.states import SiteKind
+from hodcarrier.core.states import Every, SiteKind, TableForm
 from hodcarrier.wire.metrics import MetricRow
 from hodcarrier.wire.remarks import RemarkBody, RemarkOut
 from hodcarrier.wire.schedules import ScheduleBody, ScheduleOut
 from hodcarrier.wire.sites import SiteBody, SiteOut
-from hodcarrier.wire.trends import TrendOut
+from hodcarrier.wire.trends import TrendFigure, TrendOut
 from hodcarrier.wire.waivers import WaiverBody, WaiverChange, WaiverEffect, WaiverIds, WaiverOut, WaiverPreviewBody, WaiversBody
 
 
@@ -116,9 +116,35 @@ class Sites(SyncCalls):
         found: list[MetricRow] = self._call("list_metrics", {"site_id": site_id})
         return found
 
-    def get_trend(self, site_id: int, figure: str = "health", start: date | None = None, end: date | None = None) -> TrendOut:
-        """A figure over the runs of a site."""
-        found: TrendOut = self._call("get_trend", {"site_id": site_id}, query={"figure": figure, "start": start, "end": end})
+    def export_trend(
+        self,
+        site_id: int,
+        form: TableForm = TableForm.CSV,
+        figure: str = "health",
+        start: date | None = None,
+        end: date | None = None,
+        every: Every = Every.RUN,
+    ) -> bytes:
+        """A figure of a site over time as a table, with what explains it."""
+        found: bytes = self._call(
+            "export_trend",
+            {"site_id": site_id},
+            query={"form": form, "figure": figure, "start": start, "end": end, "every": every},
+        )
+        return found
+
+    def list_trend_figures(self, site_id: int) -> list[TrendFigure]:
+        """The figures from outside that a site has, to be followed over time."""
+        found: list[TrendFigure] = self._call("list_trend_figures", {"site_id": site_id})
+        return found
+
+    def get_trend(
+        self, site_id: int, figure: str = "health", start: date | None = None, end: date | None = None, every: Every = Every.RUN
+    ) -> TrendOut:
+        """A figure of a site over its runs, or by week or month."""
+        found: TrendOut = self._call(
+            "get_trend", {"site_id": site_id}, query={"figure": figure, "start": start, "end": end, "every": every}
+        )
         return found
 
 
@@ -224,11 +250,33 @@ class AsyncSites(AsyncCalls):
         found: list[MetricRow] = await self._call("list_metrics", {"site_id": site_id})
         return found
 
+    async def export_trend(
+        self,
+        site_id: int,
+        form: TableForm = TableForm.CSV,
+        figure: str = "health",
+        start: date | None = None,
+        end: date | None = None,
+        every: Every = Every.RUN,
+    ) -> bytes:
+        """A figure of a site over time as a table, with what explains it."""
+        found: bytes = await self._call(
+            "export_trend",
+            {"site_id": site_id},
+            query={"form": form, "figure": figure, "start": start, "end": end, "every": every},
+        )
+        return found
+
+    async def list_trend_figures(self, site_id: int) -> list[TrendFigure]:
+        """The figures from outside that a site has, to be followed over time."""
+        found: list[TrendFigure] = await self._call("list_trend_figures", {"site_id": site_id})
+        return found
+
     async def get_trend(
-        self, site_id: int, figure: str = "health", start: date | None = None, end: date | None = None
+        self, site_id: int, figure: str = "health", start: date | None = None, end: date | None = None, every: Every = Every.RUN
     ) -> TrendOut:
-        """A figure over the runs of a site."""
+        """A figure of a site over its runs, or by week or month."""
         found: TrendOut = await self._call(
-            "get_trend", {"site_id": site_id}, query={"figure": figure, "start": start, "end": end}
+            "get_trend", {"site_id": site_id}, query={"figure": figure, "start": start, "end": end, "every": every}
         )
         return found

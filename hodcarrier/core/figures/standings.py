@@ -75,3 +75,19 @@ def spread(ranks: Iterable[int | None]) -> dict[str, int]:
     for rank in ranks:
         counts[band_of(rank)] += 1
     return counts
+
+
+def side_by_side(looks: Iterable[Position], hosts: Sequence[str], rank_max: int) -> tuple[list[int | None], int]:
+    """How many keywords each host stands for among the first ``rank_max``, of how many at the last look at each; ``None`` for a host that nobody looked at. An empty host
+    is the site itself. A keyword counts on each device and from each place."""
+    last: dict[tuple[str, str, str, str], Position] = {}
+    for look in looks:
+        key = (look.keyword, look.device, look.place, look.host)
+        if key not in last or look.day >= last[key].day:
+            last[key] = look
+    own = [key[:3] for key in last if not key[3]]
+    counts: list[int | None] = []
+    for host in hosts:
+        seen = [last[*key, host] for key in own if (*key, host) in last]
+        counts.append(sum(1 for look in seen if look.rank is not None and look.rank <= rank_max) if seen else None)
+    return counts, len(own)

@@ -21,11 +21,13 @@ _NORMAL = 1.4826
 
 
 class TrendState(StrEnum):
-    """Where a figure is going, in a word."""
+    """Where a figure is going, in a word; it rises or falls where nobody knows which is good."""
 
     IMPROVING = "improving"
     STEADY = "steady"
     WORSENING = "worsening"
+    RISING = "rising"
+    FALLING = "falling"
     TOO_FEW = "too few runs"
 
 
@@ -43,7 +45,7 @@ class Trend:
     step: float | None = None
 
 
-def assess(points: Sequence[tuple[datetime, float]], high_is_good: bool = True, steady: float = STEADY_PER_MONTH) -> Trend:
+def assess(points: Sequence[tuple[datetime, float]], high_is_good: bool | None = True, steady: float = STEADY_PER_MONTH) -> Trend:
     """The Theil–Sen slope (median of all pairwise slopes) of dated figures.
 
     A slope within ± ``steady`` per 30 days is *steady*; fewer than three points are *too few runs*.
@@ -60,7 +62,10 @@ def assess(points: Sequence[tuple[datetime, float]], high_is_good: bool = True, 
     slope = float(np.median((values[second] - values[first])[usable] / apart[usable])) * 30
     state = TrendState.STEADY
     if abs(slope) > steady:
-        state = TrendState.IMPROVING if (slope > 0) == high_is_good else TrendState.WORSENING
+        if high_is_good is None:
+            state = TrendState.RISING if slope > 0 else TrendState.FALLING
+        else:
+            state = TrendState.IMPROVING if (slope > 0) == high_is_good else TrendState.WORSENING
     step = difference(points[-2][1], points[-1][1]) if _is_far_out(values, steady) else None
     return Trend(state, slope, difference(points[0][1], points[-1][1]), step)
 

@@ -84,6 +84,14 @@ class PaidEnd(StrEnum):
     TOO_EARLY = "too-early"
 
 
+class Every(StrEnum):
+    """How far apart the points of a line over time are: each run, or what runs and days come to by week or by month."""
+
+    RUN = "run"
+    WEEK = "week"
+    MONTH = "month"
+
+
 class VisitBy(StrEnum):
     """What visits are added up by."""
 

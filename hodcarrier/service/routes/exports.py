@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
+from datetime import date
 from functools import partial
 from typing import Annotated, Any
 
@@ -11,11 +12,12 @@ from fastapi.responses import FileResponse, StreamingResponse
 
 from hodcarrier import __version__
 from hodcarrier.core.errors import InvalidInput
-from hodcarrier.core.states import Change, ExportForm, ExportOf, Severity, TableForm, WorklistForm
+from hodcarrier.core.states import Change, Every, ExportForm, ExportOf, Severity, TableForm, WorklistForm
 from hodcarrier.report.benchmark_book import check_table, measure_table, missing_table
 from hodcarrier.report.findings_book import write_causes, write_findings
 from hodcarrier.report.tables import CAUSE_FIELDS, csv_parts, export_parts, json_lines, json_parts
-from hodcarrier.report.workbook import write_workbook
+from hodcarrier.report.trend_table import trend_table
+from hodcarrier.report.workbook import Sheet, write_workbook
 from hodcarrier.report.worklist import draw_worklist, write_worklist
 from hodcarrier.runfile import results
 from hodcarrier.runfile.causes import each_cause
@@ -24,7 +26,7 @@ from hodcarrier.runfile.reader import RunFile
 from hodcarrier.service.deps import Work, actual_run
 from hodcarrier.service.guard import serves
 from hodcarrier.service.spooled import spooled
-from hodcarrier.usecases import benchmarks, comparisons
+from hodcarrier.usecases import benchmarks, comparisons, trends
 from hodcarrier.usecases.worklists import worklist
 
 router = APIRouter()
@@ -155,8 +157,32 @@ def export_benchmark(benchmark_id: int, work: Work, form: TableForm = TableForm.
     if form == TableForm.XLSX:
         book = {"Measures": measures, "Failing checks": check_table(found), "What they have": missing_table(found)}
         return spooled(lambda out: write_workbook(out, book), media_type, headers)
-    _, fields, rows = measures
+    return _table(measures, form, headers)
+
+
+@serves(router, "export_trend")
+def export_trend(
+    site_id: int,
+    work: Work,
+    form: TableForm = TableForm.CSV,
+    figure: str = "health",
+    start: Annotated[date | None, Query(alias="from")] = None,
+    end: Annotated[date | None, Query(alias="to")] = None,
+    every: Every = Every.RUN,
+) -> Response:
+    sheet = trend_table(trends.get_trend(work, site_id, figure, start, end, every))
+    headers = {"Content-Disposition": f'attachment; filename="trend-{site_id}.{form}"'}
+    if form == TableForm.XLSX:
+        return spooled(lambda out: write_workbook(out, {"Trend": sheet}), TYPES[ExportForm(form)], headers)
+    return _table(sheet, form, headers)
+
+
+def _table(sheet: Sheet, form: TableForm, headers: Mapping[str, str]) -> Response:
+    """A table as text, part by part."""
+    _, fields, rows = sheet
     plain = map(dict, rows)
     return StreamingResponse(
-        csv_parts(plain, fields) if form == TableForm.CSV else json_lines(plain), media_type=media_type, headers=headers
+        csv_parts(plain, fields) if form == TableForm.CSV else json_lines(plain),
+        media_type=TYPES[ExportForm(form)],
+        headers=dict(headers),
     )

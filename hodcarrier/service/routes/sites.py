@@ -7,16 +7,16 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
-from hodcarrier.core.states import SiteKind
+from hodcarrier.core.states import Every, SiteKind
 from hodcarrier.service.deps import Configured, Work
 from hodcarrier.service.guard import Asker, serves
 from hodcarrier.service.surroundings import check_surroundings
-from hodcarrier.usecases import metrics, remarks, schedules, sites, trends, waivers, waiving
+from hodcarrier.usecases import metrics, outside_trends, remarks, schedules, sites, trends, waivers, waiving
 from hodcarrier.wire.metrics import MetricRow
 from hodcarrier.wire.remarks import RemarkBody, RemarkOut
 from hodcarrier.wire.schedules import ScheduleBody, ScheduleOut
 from hodcarrier.wire.sites import SiteBody, SiteOut
-from hodcarrier.wire.trends import TrendOut
+from hodcarrier.wire.trends import TrendFigure, TrendOut
 from hodcarrier.wire.waivers import WaiverBody, WaiverChange, WaiverEffect, WaiverIds, WaiverOut, WaiverPreviewBody, WaiversBody
 
 router = APIRouter()
@@ -132,5 +132,11 @@ def get_trend(
     figure: str = "health",
     start: Annotated[date | None, Query(alias="from")] = None,
     end: Annotated[date | None, Query(alias="to")] = None,
+    every: Every = Every.RUN,
 ) -> TrendOut:
-    return trends.get_trend(work, site_id, figure, start, end)
+    return trends.get_trend(work, site_id, figure, start, end, every)
+
+
+@serves(router, "list_trend_figures")
+def list_trend_figures(site_id: int, work: Work) -> list[TrendFigure]:
+    return list(outside_trends.outside_figures(work, site_id))

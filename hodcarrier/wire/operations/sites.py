@@ -2,13 +2,13 @@
 
 from datetime import date
 
-from hodcarrier.core.states import SiteKind
+from hodcarrier.core.states import Every, SiteKind, TableForm
 from hodcarrier.wire.metrics import MetricRow
 from hodcarrier.wire.operations.operation import Operation, Parameter
 from hodcarrier.wire.remarks import RemarkBody, RemarkOut
 from hodcarrier.wire.schedules import ScheduleBody, ScheduleOut
 from hodcarrier.wire.sites import SiteBody, SiteOut
-from hodcarrier.wire.trends import TrendOut
+from hodcarrier.wire.trends import TrendFigure, TrendOut
 from hodcarrier.wire.waivers import WaiverBody, WaiverChange, WaiverEffect, WaiverIds, WaiverOut, WaiverPreviewBody, WaiversBody
 
 SITE = "/sites/{site_id}"
@@ -75,15 +75,37 @@ OPERATIONS = (
     Operation("remove_waiver", "DELETE", "/waivers/{waiver_id}", "End a waiver.", console_only=True),
     Operation("list_metrics", "GET", SITE + "/metrics", "Imported figures of a site.", list[MetricRow]),
     Operation(
+        "export_trend",
+        "GET",
+        SITE + "/trend/export",
+        "A figure of a site over time as a table, with what explains it.",
+        bytes,
+        query=(
+            Parameter("form", TableForm, TableForm.CSV),
+            Parameter("figure", str, "health"),
+            Parameter("start", date | None, None, wire="from"),
+            Parameter("end", date | None, None, wire="to"),
+            Parameter("every", Every, Every.RUN),
+        ),
+    ),
+    Operation(
+        "list_trend_figures",
+        "GET",
+        SITE + "/trend-figures",
+        "The figures from outside that a site has, to be followed over time.",
+        list[TrendFigure],
+    ),
+    Operation(
         "get_trend",
         "GET",
         SITE + "/trend",
-        "A figure over the runs of a site.",
+        "A figure of a site over its runs, or by week or month.",
         TrendOut,
         query=(
             Parameter("figure", str, "health"),
             Parameter("start", date | None, None, wire="from"),
             Parameter("end", date | None, None, wire="to"),
+            Parameter("every", Every, Every.RUN),
         ),
     ),
 )

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hodcarrier.core.figures.backlinks import Backlink, domains, is_in, state_of
-from hodcarrier.core.figures.standings import BANDS, BEYOND, Position, band_of, spread, standings
+from hodcarrier.core.figures.standings import BANDS, BEYOND, Position, band_of, side_by_side, spread, standings
 from hodcarrier.core.states import BacklinkState
 
 DAY = date(2026, 11, 30)
@@ -105,3 +105,16 @@ def test_domains_are_counted_once_whatever_they_do() -> None:
     ]  # fmt: skip
     assert domains(links, SINCE) == {"live": 4, "new": 1, "lost": 1}
     assert domains([], SINCE) == {"live": 0, "new": 0, "lost": 0}
+
+
+def test_hosts_stand_side_by_side_by_their_last_looks() -> None:
+    def look(keyword: str, host: str, day: int, rank: int | None) -> Position:
+        return Position(keyword, "phone", "", host, date(2026, 11, day), rank)
+
+    looks = [
+        look("rope", "", 1, 9), look("rope", "", 8, 2), look("anchor", "", 8, None),
+        look("rope", "b.example", 8, 3), look("anchor", "b.example", 8, 11), look("knots", "b.example", 8, 1),
+    ]  # fmt: skip
+    assert side_by_side(looks, ["", "b.example", "c.example"], 3) == ([1, 1, None], 2)
+    assert side_by_side(looks, ["", "b.example"], 20) == ([1, 2], 2)
+    assert side_by_side([], ["", "b.example"], 3) == ([None, None], 0)

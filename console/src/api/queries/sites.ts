@@ -192,17 +192,25 @@ export const waivers = {
   }),
 };
 
+/** A time, open where it is empty, and how far apart points are. */
+export type TrendAsked = { from: string; to: string; every: "run" | "week" | "month" };
+
 export const trends = {
-  of: (id: number, figure: string, from: string, to: string) =>
+  of: (id: number, figure: string, { from, to, every }: TrendAsked) =>
     queryOptions({
-      queryKey: [...KEYS.trends, id, figure, from, to],
+      queryKey: [...KEYS.trends, id, figure, from, to, every],
       queryFn: () =>
         service.GET("/api/v1/sites/{site_id}/trend", {
           params: {
             path: { site_id: id },
-            query: { figure, ...(from ? { from } : {}), ...(to ? { to } : {}) },
+            query: { figure, every, ...(from ? { from } : {}), ...(to ? { to } : {}) },
           },
         }),
+    }),
+  figures: (id: number) =>
+    queryOptions({
+      queryKey: [...KEYS.trends, id, "figures"],
+      queryFn: () => service.GET("/api/v1/sites/{site_id}/trend-figures", of(id)),
     }),
   remarks: (id: number) =>
     queryOptions({

@@ -26,6 +26,7 @@ import { useState } from "react";
 import { remarkMarks } from "../../lib/remark-marks";
 import { ClientSettings } from "./client-settings";
 import { Tags } from "./nav";
+import { SiteTrends } from "./site-trends";
 
 export function ClientScreen() {
   const { clientId } = useParams();
@@ -102,6 +103,7 @@ function Content({ page }: { page: ClientPage }) {
               ]}
             />
           </Card>
+          {may("get_trend") && own.length > 1 && <SiteTrends sites={own} />}
           {competitors.length > 0 && (
             <Card title="Competitors" aside="health by their latest benchmark">
               <Table

@@ -1,33 +1,47 @@
-import { useQuery } from "@tanstack/react-query";
+/** Figures of a site over time: of its runs and from outside, with remarks and what lies between. */
+import { useQueries, useQuery } from "@tanstack/react-query";
+import { useRef } from "react";
 import { useForm } from "react-hook-form";
-import { Link, useSearchParams } from "react-router";
-import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
+import { Link } from "react-router";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
-import { trends } from "../../api/queries/sites";
+import { type TrendAsked, trends } from "../../api/queries/sites";
 import { catalogue } from "../../api/queries/work";
 import type { Trend } from "../../api/types";
+import { useAddress } from "../../lib/address";
 import { readDay, utcDay } from "../../lib/dates";
-import { count, day, moment, points } from "../../lib/words";
-import { type Choice, DayInput, Labelled, Select } from "../../ui/controls";
+import { savePng, saveSvg } from "../../lib/picture";
+import { count, day, moment } from "../../lib/words";
+import { type Choice, DayInput, Labelled, Segments, Select } from "../../ui/controls";
+import { Downloads } from "../../ui/downloads";
 import { Field, Form } from "../../ui/form";
 import { SEVERITIES } from "../../ui/signs";
 import { Button, Card, LinkButton } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
 import { useSite } from "./context";
-import { remarkMarks } from "../../lib/remark-marks";
+import { shownValue, type Span, spanOf, TimeChart } from "./time-chart";
+
+const TOGETHER_MAX = 4;
+const EVERY = [
+  { value: "run", label: "Runs" },
+  { value: "week", label: "Weeks" },
+  { value: "month", label: "Months" },
+] as const;
 
 export function TrendScreen() {
   const { site } = useSite();
-  const [view, setView] = useSearchParams();
+  const may = useMay();
+  const [view, set] = useAddress();
   const figure = view.get("figure") ?? "health";
+  const also = (view.get("also") ?? "").split(",").filter(Boolean);
+  const every = EVERY.find((each) => each.value === view.get("every"))?.value ?? "run";
   const [from, to] = [view.get("from") ?? "", view.get("to") ?? ""];
   const whole = (day: string) => readDay(day, "year-first") ?? "";
-  const trend = useQuery(trends.of(site.id, figure, whole(from), whole(to)));
+  const asked = { from: whole(from), to: whole(to), every };
+  const trend = useQuery(trends.of(site.id, figure, asked));
   const entries = useQuery(catalogue.all()).data ?? [];
-  const set = (name: string, value: string) =>
-    setView({ ...Object.fromEntries(view), [name]: value }, { replace: true });
+  const outside = useQuery({ ...trends.figures(site.id), enabled: may("list_trend_figures") }).data ?? [];
   const figures: Choice[] = [
     { value: "health", label: "Health" },
     { value: "findings", label: "Findings" },
@@ -37,6 +51,7 @@ export function TrendScreen() {
       label: `Findings, ${s}`,
       group: "Severity",
     })),
+    ...outside.map((each) => ({ value: each.figure, label: each.label, group: "From outside" })),
     ...[...new Map(entries.map((e) => [e.area, e.area_name]))].map(([id, name]) => ({
       value: `area.${id}`,
       label: name,
@@ -44,14 +59,35 @@ export function TrendScreen() {
     })),
     ...entries.map((e) => ({ value: `check.${e.id}`, label: e.summary, group: "Check" })),
   ];
+  const rest = figures.filter((each) => each.value !== figure && !also.includes(each.value));
   return (
     <>
-      <div className="mb-3.5 flex flex-wrap gap-3">
-        <div className="w-72 max-w-full">
+      <div className="mb-3.5 flex flex-wrap items-end gap-3">
+        <div className="w-56 max-w-full">
           <Labelled label="Figure">
             {(tied) => <Select {...tied} value={figure} onChange={(v) => set("figure", v)} choices={figures} />}
           </Labelled>
         </div>
+        {also.length + 1 < TOGETHER_MAX && (
+          <div className="w-44 max-w-full">
+            <Labelled label="Beside it">
+              {(tied) => (
+                <Select
+                  {...tied}
+                  value=""
+                  onChange={(v) => v && set("also", [...also, v].join(","))}
+                  choices={[{ value: "", label: "another figure" }, ...rest]}
+                />
+              )}
+            </Labelled>
+          </div>
+        )}
+        <Segments
+          label="Points"
+          value={every}
+          onChange={(name) => set("every", name === "run" ? "" : name)}
+          choices={EVERY}
+        />
         <Labelled label="From">
           {(tied) => <DayInput {...tied} name="first day" value={from} onChange={(v) => set("from", v)} />}
         </Labelled>
@@ -60,97 +96,127 @@ export function TrendScreen() {
         </Labelled>
       </div>
       <Loaded query={trend} tall={10}>
-        {(data) => <Content trend={data} />}
+        {(data) => (
+          <Together
+            first={data}
+            also={also}
+            asked={asked}
+            remove={(name) => set("also", also.filter((each) => each !== name).join(","))}
+          />
+        )}
       </Loaded>
     </>
   );
 }
 
-function Content({ trend }: { trend: Trend }) {
-  const rows = trend.points.map((p) => ({
-    t: new Date(p.at).getTime(),
-    value: p.value,
-  }));
-  const marks = remarkMarks(trend.remarks, trend.points);
-  const hundred = trend.figure === "health" || trend.figure.startsWith("area.");
+type Together = { first: Trend; also: readonly string[]; asked: TrendAsked; remove: (figure: string) => void };
+
+/** Figures one below the other on one line of time, each with an axis of its own; then the points of the first, and remarks. */
+function Together({ first, also, asked, remove }: Together) {
+  const { site } = useSite();
+  const others = useQueries({ queries: also.map((figure) => trends.of(site.id, figure, asked)) });
+  const known = others.flatMap((each) => (each.data ? [each.data] : []));
+  const span = spanOf([first, ...known]);
   return (
     <>
-      <Card title={trend.label} aside={trend.high_is_good ? "high is good" : "low is good"}>
-        <p className="mb-2">{trend.words}</p>
-        {rows.length === 0 ? (
-          <p className="text-ink-3">No runs in that time.</p>
-        ) : (
-          <div role="img" aria-label={`${trend.label} over ${rows.length} runs: ${trend.words}`} className="h-72">
-            <ResponsiveContainer width="100%" height="100%">
-              <LineChart data={rows} margin={{ top: 18, right: 24, bottom: 4, left: 0 }}>
-                <CartesianGrid stroke="var(--line)" vertical={false} />
-                <XAxis
-                  dataKey="t"
-                  type="number"
-                  scale="time"
-                  domain={["dataMin", "dataMax"]}
-                  ticks={rows.length <= 12 ? rows.map((r) => r.t) : undefined}
-                  tickFormatter={(t: number) => day(new Date(t).toISOString())}
-                  stroke="var(--ink-3)"
-                  fontSize={12}
-                />
-                <YAxis domain={hundred ? [0, 100] : [0, "auto"]} stroke="var(--ink-3)" fontSize={12} width={44} />
-                <Tooltip
-                  contentStyle={{ background: "var(--surface)", borderColor: "var(--line-strong)" }}
-                  labelFormatter={(t) => moment(new Date(Number(t)).toISOString())}
-                  formatter={(v) => [points(Number(v)), trend.label]}
-                />
-                {marks.map((m) => (
-                  <ReferenceLine
-                    key={m.day}
-                    x={m.t}
-                    ifOverflow="hidden"
-                    stroke={m.byPeople ? "var(--bad)" : "var(--ink-3)"}
-                    strokeDasharray={m.byPeople ? "3 3" : "1 4"}
-                    label={{
-                      value: m.numbers.join(", "),
-                      position: "top",
-                      fill: m.byPeople ? "var(--bad)" : "var(--ink-3)",
-                      fontSize: 12,
-                    }}
-                  />
-                ))}
-                <Line
-                  dataKey="value"
-                  stroke="var(--accent)"
-                  strokeWidth={2}
-                  dot={{ r: 3.5, fill: "var(--accent)" }}
-                  connectNulls={false}
-                  isAnimationActive={false}
-                />
-              </LineChart>
-            </ResponsiveContainer>
-          </div>
-        )}
-      </Card>
+      <div className="space-y-3.5">
+        <Figure trend={first} span={span} asked={asked} />
+        {others.map((each, n) => (
+          <Loaded key={also[n]} query={each} tall={6}>
+            {(data) => <Figure trend={data} span={span} asked={asked} remove={() => remove(data.figure)} />}
+          </Loaded>
+        ))}
+      </div>
       <div className="mt-3.5 grid items-start gap-4 lg:grid-cols-2">
-        <Card title="Runs">
-          <Table
-            rows={[...trend.points].reverse()}
-            id={(r) => r.run_id}
-            caption="The figure run by run"
-            empty="No runs yet."
-            columns={[
-              { head: "When", sort: (r) => r.at, cell: (r) => <RunLink point={r} /> },
-              {
-                head: trend.label,
-                number: true,
-                sort: (r) => r.value,
-                cell: (r) => (r.value === null ? "–" : hundred ? points(r.value) : count(r.value)),
-              },
-              { head: "Pages examined", number: true, sort: (r) => r.pages, cell: (r) => count(r.pages) },
-              { head: "Note", quiet: true, cell: (r) => r.note },
-            ]}
-          />
-        </Card>
-        <Remarks trend={trend} />
+        <Points trend={first} />
+        <Remarks trend={first} />
       </div>
     </>
+  );
+}
+
+type FigureProps = { trend: Trend; span: Span; asked: TrendAsked; remove?: () => void };
+
+function Figure({ trend, span, asked, remove }: FigureProps) {
+  const { site } = useSite();
+  const frame = useRef<HTMLDivElement>(null);
+  const picture = (save: (svg: SVGSVGElement, name: string) => unknown, end: string) => {
+    const svg = frame.current?.querySelector("svg");
+    if (svg) void save(svg, `${site.host}-${trend.figure}.${end}`);
+  };
+  const good = trend.high_is_good === null ? "" : trend.high_is_good ? "high is good" : "low is good";
+  return (
+    <Card
+      title={trend.label}
+      aside={
+        <span className="flex flex-wrap items-center gap-2">
+          {good}
+          {trend.points.length > 0 && (
+            <>
+              <Downloads label="Table" items={tables(site.id, trend.figure, asked)} />
+              <Button onClick={() => picture(saveSvg, "svg")}>Save SVG</Button>
+              <Button onClick={() => picture(savePng, "png")}>Save PNG</Button>
+            </>
+          )}
+          {remove && (
+            <LinkButton aria-label={`Take ${trend.label} away`} onClick={remove}>
+              remove
+            </LinkButton>
+          )}
+        </span>
+      }
+    >
+      <p>{trend.words}</p>
+      {trend.between && <p className="text-ink-2 mb-2">{trend.between}</p>}
+      {trend.points.length === 0 ? (
+        <p className="text-ink-3">Nothing is known of that time.</p>
+      ) : (
+        <TimeChart trend={trend} span={span} frame={frame} tall={remove ? "h-48" : "h-72"} />
+      )}
+    </Card>
+  );
+}
+
+function tables(site: number, figure: string, { from, to, every }: TrendAsked) {
+  return (["csv", "xlsx", "jsonl"] as const).map((form) => {
+    const query = new URLSearchParams({ form, figure, every, ...(from ? { from } : {}), ...(to ? { to } : {}) });
+    return {
+      label: form === "jsonl" ? "JSON Lines" : form.toUpperCase(),
+      href: `/api/v1/sites/${site}/trend/export?${query}`,
+    };
+  });
+}
+
+function Points({ trend }: { trend: Trend }) {
+  const byRun = trend.every === "run";
+  return (
+    <Card title={byRun ? "Runs" : trend.every === "week" ? "Weeks" : "Months"}>
+      <Table
+        rows={[...trend.points].reverse()}
+        id={(r) => r.run_id || r.at}
+        caption="The figure point by point"
+        empty="No runs yet."
+        columns={[
+          {
+            head: "When",
+            sort: (r) => r.at,
+            cell: (r) => (r.last ? `${day(r.first)} to ${day(r.last)}` : <RunLink point={r} />),
+          },
+          { head: trend.label, number: true, sort: (r) => r.value, cell: (r) => shownValue(trend, r.value) },
+          ...(trend.points.some((point) => typeof point.pages === "number")
+            ? [
+                {
+                  head: "Pages examined",
+                  number: true,
+                  sort: (r: Trend["points"][number]) => r.pages,
+                  cell: (r: Trend["points"][number]) => count(r.pages),
+                },
+              ]
+            : []),
+          { head: "Note", quiet: true, cell: (r) => r.note },
+        ]}
+      />
+    </Card>
   );
 }
 

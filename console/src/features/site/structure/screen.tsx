@@ -14,7 +14,7 @@ import { useSite } from "../context";
 import { NoRun } from "../no-run";
 import { Flow } from "./flow";
 import { TemplateLinks } from "./template-links";
-import { savePng, saveSvg } from "./save";
+import { savePng, saveSvg } from "../../../lib/picture";
 import { SitemapCard } from "./sitemap";
 import { HEALTH_STEPS, Treemap } from "./treemap";
 

@@ -1,16 +1,19 @@
 /** A picture of the screen as a file of its own: colours and letters are written into it, so that it looks the same elsewhere. */
 
 const SCALE = 2;
+const DRAWN = "rect, text, path, line, circle";
+const STROKES = ["stroke", "stroke-width", "stroke-dasharray"];
 
 function standalone(svg: SVGSVGElement): string {
   const copy = svg.cloneNode(true) as SVGSVGElement;
-  const [own, copied] = [svg.querySelectorAll("rect, text"), copy.querySelectorAll("rect, text")];
+  const [own, copied] = [svg.querySelectorAll(DRAWN), copy.querySelectorAll(DRAWN)];
   own.forEach((element, n) => {
     const style = getComputedStyle(element);
     const target = copied[n] as SVGElement;
     target.removeAttribute("style");
     target.removeAttribute("class");
     target.setAttribute("fill", style.fill);
+    for (const name of STROKES) if (style.stroke !== "none") target.setAttribute(name, style.getPropertyValue(name));
     if (element.tagName === "text") {
       target.setAttribute("font-size", style.fontSize);
       target.setAttribute("font-weight", style.fontWeight);
