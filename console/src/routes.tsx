@@ -41,6 +41,8 @@ export const router = createBrowserRouter([
           { path: "changes", ...later(async () => (await import("./features/site/changes")).ChangesScreen) },
           { path: "trend", ...later(async () => (await import("./features/site/trend")).TrendScreen) },
           { path: "figures", ...later(async () => (await import("./features/figures/screen")).FiguresScreen) },
+          { path: "review", ...later(async () => (await import("./features/sheets/list")).SheetsScreen) },
+          { path: "review/:sheetId", ...later(async () => (await import("./features/sheets/sheet")).SheetScreen) },
           { path: "plan", ...later(async () => (await import("./features/site/plan")).PlanScreen) },
         ],
       },

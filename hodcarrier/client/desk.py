@@ -21,6 +21,7 @@ from hodcarrier.client.calls.plans import AsyncPlans, Plans
 from hodcarrier.client.calls.profiles import AsyncProfiles, Profiles
 from hodcarrier.client.calls.runs import AsyncRuns, Runs
 from hodcarrier.client.calls.setups import AsyncSetups, Setups
+from hodcarrier.client.calls.sheets import AsyncSheets, Sheets
 from hodcarrier.client.calls.sitemaps import AsyncSitemaps, Sitemaps
 from hodcarrier.client.calls.sites import AsyncSites, Sites
 from hodcarrier.client.calls.structure import AsyncStructure, Structure
@@ -65,6 +66,7 @@ class Hodcarrier(
     Inventory,
     Figures,
     Feeds,
+    Sheets,
     Pages,
     Structure,
     Sitemaps,
@@ -135,6 +137,7 @@ class AsyncHodcarrier(
     AsyncInventory,
     AsyncFigures,
     AsyncFeeds,
+    AsyncSheets,
     AsyncPages,
     AsyncStructure,
     AsyncSitemaps,

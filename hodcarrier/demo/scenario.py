@@ -23,6 +23,7 @@ from hodcarrier.demo.feed import FEED_HOST
 from hodcarrier.demo.figures import import_figures
 from hodcarrier.demo.in_charge import put_in_charge
 from hodcarrier.demo.registry import REGISTRY_HOST
+from hodcarrier.demo.reviews import fill_in_sheets
 from hodcarrier.demo.sites import EDITIONS
 from hodcarrier.demo.sites.parts import ROUNDS
 from hodcarrier.demo.web import CONTROL, FEEDS
@@ -150,6 +151,7 @@ class Scenario:
         feeds = self.folder / FEEDS
         import_figures(self.work, self.folder / "figures", feeds, self.sites, self.dates, self.people["Tobin"])
         self._await_feed()
+        fill_in_sheets(self.at, self.sites, self.dates, self.people["Imke"])
         self._schedules()
         for benchmark in names:
             body = RoundScheduleBody(rule="monthly:1", zone="Europe/London")

@@ -105,6 +105,16 @@ BODIES: dict[str, Any] = {
     "TodoLinkBody": {"name": "Rosa at Tidewrack", "asks_approval": True},
     "TodosChange": {"changes": [{"id": 12, "assignee": 3}, {"id": 13, "due": "2099-01-05"}]},
     "WebhookBody": {"name": "Agency chat", "url": "https://hooks.cobble-lantern.example/audits", "topics": ["alert.raised"]},
+    "SheetTemplateBody": {
+        "name": "Shop, twice a year",
+        "sections": [
+            {"title": "Basket", "items": [{"text": "The basket keeps what was put into it", "how": "Close the browser."}]}
+        ],
+    },
+    "SheetStart": {"template": "first-visit"},
+    "SheetAnswers": {"answers": [{"item": "start-says", "outcome": "passed", "note": "Since the new headline."}]},
+    "SheetTodos": {"items": ["next-step"], "assignee": 3},
+    "SheetFileBody": {"item": "next-step", "name": "start.txt", "content": "aGVsbG8="},
     "FigureFeedBody": {
         "url": "https://figures.cobble-lantern.example/tidewrack",
         "token": "a-long-secret",
@@ -123,6 +133,7 @@ BODIES: dict[str, Any] = {
 PARAMETERS: dict[str, Any] = {
     "run_id": "latest-1",
     "check_id": "link-broken",
+    "template_key": "first-visit",
     "base": "latest-1",
     "head": "latest-1",
     "figure": "health",

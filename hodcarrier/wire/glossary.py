@@ -9,11 +9,13 @@ from __future__ import annotations
 from hodcarrier.wire.fields import FIELDS
 from hodcarrier.wire.glossary_of_figures import OF_FIGURES
 from hodcarrier.wire.glossary_of_runs import OF_RUNS
+from hodcarrier.wire.glossary_of_sheets import OF_SHEETS
 
 # Where a name means something else, or more can be said: by model (or operation) and name.
 OF: dict[str, str] = {
     **OF_RUNS,
     **OF_FIGURES,
+    **OF_SHEETS,
     "BenchmarkOut.at": "When the round was requested (UTC); null when none has ended.",
     "BenchmarkOut.pages": "Scored pages of every site.",
     "BenchmarkOut.shares": "Checks that fail on some site, with the share of pages on each.",

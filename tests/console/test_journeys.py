@@ -41,6 +41,8 @@ SCREENS = {
     "/sites/1/figures?show=links&state=to-gone": "domains link here",
     "/sites/1/figures?show=tables": "Imported tables",
     "/sites/1/figures?show=visits": "Conversions",
+    "/sites/1/review": "Local business presence",
+    "/sites/1/review/2": "worse now",
     "/sites/1/findings?weight=clicks": "Newly blocked by robots.txt",
     "/sites/1/plan": "Requests per second",
     "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F": "In search results",

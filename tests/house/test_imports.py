@@ -48,6 +48,7 @@ CORE_MAY_IMPORT: dict[str, set[str]] = {
     "judge": {"web", "states", "words"},
     "inventory": {"facts", "web", "states", "errors"},
     "figures": {"web", "states", "errors", "words", "benchmark"},
+    "review": {"states", "errors", "words"},
     "structure": set(),
     "benchmark": {"catalogue", "states", "words", "summary"},
 }

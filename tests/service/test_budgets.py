@@ -42,6 +42,8 @@ BUDGETS = {
     "list_metrics": 3,
     "list_figures": 3,
     "list_figure_feeds": 3,
+    "list_sheets": 5,
+    "list_sheet_templates": 3,
     "list_trend_figures": 4,
     "list_figure_files": 3,
     "list_profiles": 4,

@@ -16,6 +16,7 @@ export const SHOWN_BY: Record<Noun, readonly QueryKey[]> = {
   waivers: [KEYS.waivers, KEYS.desk],
   remarks: [KEYS.trends],
   metrics: [KEYS.figures, KEYS.benchmarks, KEYS.desk, KEYS.trends],
+  sheets: [KEYS.sheets],
   presets: [KEYS.presets],
   profiles: [KEYS.profiles, KEYS.plans],
   benchmarks: [KEYS.benchmarks],

@@ -41,6 +41,7 @@ from hodcarrier.core.states.people import (
     Topic,
     ViewPlace,
 )
+from hodcarrier.core.states.review import SheetAsks, SheetDifference, SheetOutcome
 from hodcarrier.core.states.runs import (
     ACTIVE_RUN,
     CLAIMED_RUN,
@@ -125,6 +126,9 @@ __all__ = [
     "SearchView",
     "Seen",
     "Severity",
+    "SheetAsks",
+    "SheetDifference",
+    "SheetOutcome",
     "SiteFileKind",
     "SiteKind",
     "SourceDocument",

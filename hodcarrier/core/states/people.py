@@ -86,6 +86,7 @@ class Noun(StrEnum):
     WAIVERS = "waivers"
     REMARKS = "remarks"
     METRICS = "metrics"
+    SHEETS = "sheets"
     PROFILES = "profiles"
     PRESETS = "presets"
     BENCHMARKS = "benchmarks"

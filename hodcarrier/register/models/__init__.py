@@ -6,6 +6,7 @@ from hodcarrier.register.models.changes import ChangeCount
 from hodcarrier.register.models.feeds import DomainCheck, DomainRecord, FigureFeed
 from hodcarrier.register.models.people import LogEntry, Member, PasswordLink, SavedView, SignIn, Token
 from hodcarrier.register.models.runs import EXAMINED, EXAMINED_OR_FAILED, Run, RunProgress, SiteState
+from hodcarrier.register.models.sheets import Sheet, SheetAnswer, SheetFile, SheetTemplate
 from hodcarrier.register.models.sites import (
     ByRule,
     Client,
@@ -56,6 +57,10 @@ __all__ = [
     "RunProgress",
     "SavedView",
     "Schedule",
+    "Sheet",
+    "SheetAnswer",
+    "SheetFile",
+    "SheetTemplate",
     "SignIn",
     "Site",
     "SiteAccess",

@@ -37,6 +37,7 @@ from hodcarrier.core.states import (
     RunPurpose,
     RunState,
     Severity,
+    SheetOutcome,
     SiteKind,
     TodoEventKind,
     TodoState,
@@ -121,6 +122,7 @@ _WORDS = (
     ViewPlace,
     FigureKind,
     FileStage,
+    SheetOutcome,
 )
 _COLUMNS: dict[Any, Any] = {
     datetime: UtcTime,

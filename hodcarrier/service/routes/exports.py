@@ -170,10 +170,14 @@ def export_trend(
     end: Annotated[date | None, Query(alias="to")] = None,
     every: Every = Every.RUN,
 ) -> Response:
-    sheet = trend_table(trends.get_trend(work, site_id, figure, start, end, every))
-    headers = {"Content-Disposition": f'attachment; filename="trend-{site_id}.{form}"'}
+    return table_answer(trend_table(trends.get_trend(work, site_id, figure, start, end, every)), form, f"trend-{site_id}")
+
+
+def table_answer(sheet: Sheet, form: TableForm, name: str) -> Response:
+    """A table as a document of that name."""
+    headers = {"Content-Disposition": f'attachment; filename="{name}.{form}"'}
     if form == TableForm.XLSX:
-        return spooled(lambda out: write_workbook(out, {"Trend": sheet}), TYPES[ExportForm(form)], headers)
+        return spooled(lambda out: write_workbook(out, {"Table": sheet}), TYPES[ExportForm(form)], headers)
     return _table(sheet, form, headers)
 
 

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from typing import Annotated
-from urllib.parse import quote
 
 from fastapi import APIRouter, Depends, Query, Response
 
 from hodcarrier.audit.check_now import check_now
 from hodcarrier.report.sheet import draw_sheet
+from hodcarrier.service.attached import attached
 from hodcarrier.service.deps import Version, Work, version_of
 from hodcarrier.service.guard import Asker, Granted, serves
 from hodcarrier.usecases import (
@@ -42,7 +42,6 @@ from hodcarrier.wire.todos import (
 router = APIRouter()
 EXPORT_ROWS_MAX = 100_000
 Which = Annotated[todo_lists.TodoFilter, Depends()]
-PICTURES = ("image/png", "image/jpeg", "image/gif", "image/webp", "image/avif")
 
 
 @serves(router, "get_todo_sheet")
@@ -125,13 +124,7 @@ def add_todo_file(todo_id: int, body: TodoFileBody, work: Work, member: Asker) -
 @serves(router, "get_todo_file")
 def get_todo_file(todo_id: int, file_id: int, work: Work) -> Response:
     found, content = todo_files.read_file(work, todo_id, file_id)
-    # Pictures are shown; whatever else it is, a browser saves it and runs nothing.
-    kind = "inline" if found.media in PICTURES else "attachment"
-    headers = {
-        "Content-Disposition": f"{kind}; filename*=UTF-8''{quote(found.name)}",
-        "Content-Security-Policy": "default-src 'none'; sandbox",
-    }
-    return Response(content, media_type=found.media, headers=headers)
+    return attached(found.name, found.media, content)
 
 
 @serves(router, "remove_todo_file")

@@ -100,5 +100,7 @@ _NUMBERS = (
     "todo_id",
     "benchmark_id",
     "report_id",
+    "sheet_id",
+    "template_id",
 )
 _KINDS: dict[str, type] = {**dict.fromkeys(_NUMBERS, int), "form": ExportForm, "appearance": Appearance}

@@ -28,6 +28,7 @@ export const KEYS = {
   /** To-dos that would be made: once they are, nobody asks again. */
   drafts: ["drafts"],
   figures: ["figures"],
+  sheets: ["sheets"],
   benchmarks: ["benchmarks"],
   reports: ["reports"],
   catalogue: ["catalogue"],

@@ -53,17 +53,25 @@ function Mapping({ site, table, preview }: { site: Site; table: FigureFile; prev
   const layout = draft ?? preview.layout;
   const waiting = useRef(0);
   const line = useRef(Promise.resolve());
-  // Several things may be corrected before the table is read again: each builds on the one before, and they are sent one after the other.
-  const send = (body: Parameters<typeof layOut.mutateAsync>[0]) => {
+  const heard = useRef(preview.layout);
+  // Several things may be corrected before the table is read again: each builds on the one before, and they are sent one after the other. How days and
+  // decimals are written the service may have found out meanwhile: a correction of something else must not take that back.
+  const send = (shown: FigureLayout | null, body: () => Parameters<typeof layOut.mutateAsync>[0]) => {
+    if (waiting.current === 0) heard.current = preview.layout;
     waiting.current += 1;
-    setDraft(body.layout ?? null);
-    const done = () => {
+    setDraft(shown);
+    const done = (answer?: FigureFile) => {
       waiting.current -= 1;
+      if (answer?.preview) heard.current = answer.preview.layout;
       if (waiting.current === 0) setDraft(null);
     };
-    line.current = line.current.then(() => layOut.mutateAsync(body)).then(done, done);
+    line.current = line.current.then(() => layOut.mutateAsync(body())).then(done, () => done());
   };
-  const change = (part: Partial<FigureLayout>) => send({ layout: { ...layout, ...part } });
+  const change = (part: Partial<FigureLayout>) =>
+    send({ ...layout, ...part }, () => {
+      const { days, decimals } = heard.current;
+      return { layout: { ...layout, days, decimals, ...part } };
+    });
   const missing = (preview.fields ?? []).filter((field) => (preview.missing ?? []).includes(field.name));
   const bad = preview.unreadable ?? 0;
   const leaveOut = bad > 0;
@@ -86,7 +94,7 @@ function Mapping({ site, table, preview }: { site: Site; table: FigureFile; prev
               <Select
                 {...tied}
                 value={layout.kind}
-                onChange={(kind) => send({ kind: kind as FigureKind })}
+                onChange={(kind) => send(null, () => ({ kind: kind as FigureKind }))}
                 choices={Object.entries(KINDS).map(([value, label]) => ({ value, label }))}
               />
             )}
@@ -99,7 +107,7 @@ function Mapping({ site, table, preview }: { site: Site; table: FigureFile; prev
                 <Select
                   {...tied}
                   value={layout.sheet ?? ""}
-                  onChange={(sheet) => send({ sheet })}
+                  onChange={(sheet) => send(null, () => ({ sheet }))}
                   choices={(preview.sheets ?? []).map((name) => ({ value: name, label: name }))}
                 />
               )}
@@ -144,7 +152,7 @@ function Mapping({ site, table, preview }: { site: Site; table: FigureFile; prev
           className="w-64"
           value={table.source}
           isFine={(typed) => typed.length <= 200}
-          onChange={(source) => send({ source })}
+          onChange={(source) => send(null, () => ({ source }))}
         />
       </div>
       <Fields preview={preview} layout={layout} change={change} />

@@ -7,5 +7,6 @@ export const SITE_PLACES = [
   ["changes", "Changes", "compare_runs"],
   ["trend", "Trend", "get_trend"],
   ["figures", "Figures", "get_search_figures"],
+  ["review", "Review", "list_sheets"],
   ["plan", "Plan", "get_plan"],
 ] as const;

@@ -1,0 +1,1 @@
+"""Review sheets: what a person looks at, and what came of it."""
