@@ -62,7 +62,7 @@ def pages(address: str, cookies: httpx.Cookies) -> dict[str, str]:
         "site-check": "/sites/1/checks/index-lost-robots",
         "site-inventory": "/sites/1/inventory",
         "site-changes": "/sites/1/changes",
-        "site-trend": "/sites/1/trend",
+        "site-trend": "/sites/1/trend?also=search.clicks&every=week",
         "site-figures": "/sites/1/figures",
         "site-plan": "/sites/1/plan",
         "site-structure": "/sites/1/structure",
@@ -70,7 +70,7 @@ def pages(address: str, cookies: httpx.Cookies) -> dict[str, str]:
         "todos": "/todos",
         "todo": f"/todos/{todo}",
         "benchmark": "/benchmarks/3",
-        "team": "/team",
+        "site-review": "/sites/1/review/2",
     }
 
 
