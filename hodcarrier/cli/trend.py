@@ -8,6 +8,7 @@ from typing import Any
 
 from hodcarrier.cli.output import course, emit, out
 from hodcarrier.cli.service import connect, find_client, find_site, read_day, save_file, show, table_form_of, verb
+from hodcarrier.core.judge.trend_words import is_of_hundred
 from hodcarrier.core.states import Every, SiteKind
 from hodcarrier.wire.trends import TrendOut
 
@@ -64,16 +65,12 @@ def _summed(host: str, trend: TrendOut) -> dict[str, Any]:
 
 
 def _shown(trend: TrendOut, value: float | None) -> float | int | None:
-    whole = value is not None and value.is_integer() and not _is_of_hundred(trend)
+    whole = value is not None and value.is_integer() and not is_of_hundred(trend.figure)
     return value if value is None else int(value) if whole else round(value, 1)
 
 
-def _is_of_hundred(trend: TrendOut) -> bool:
-    return trend.figure == "health" or trend.figure.startswith("area.")
-
-
 def _print(args: argparse.Namespace, trend: TrendOut) -> int:
-    hundred = _is_of_hundred(trend)
+    hundred = is_of_hundred(trend.figure)
     rows: list[dict[str, Any]] = [
         {
             "at": p.at.isoformat(),

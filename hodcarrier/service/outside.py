@@ -25,6 +25,7 @@ BYTES_MAX = 64 * 1024 * 1024
 WAITS_S = (1.0, 4.0)
 PATIENCE_S = 30.0
 _PART_BYTES = 256 * 1024
+NO_USE = float("inf")
 _BUSY = 429
 
 
@@ -82,6 +83,11 @@ class Unanswered(Exception):
         super().__init__(message)
         self.wait_s = wait_s
 
+    @property
+    def asks_for_s(self) -> float | None:
+        """For how long it has asked to be left alone; ``None`` where it has not, or trying again is of no use."""
+        return None if self.wait_s == NO_USE else self.wait_s
+
 
 @dataclass(frozen=True)
 class Answer:
@@ -114,7 +120,7 @@ class Asker:
 
     async def _once(self, url: str, accept: str, token: str, tag: str) -> Answer:
         if why := self.guard.why_refused(url):
-            raise Unanswered(f"{why[0].upper()}{why[1:]}; it is not asked.", float("inf"))
+            raise Unanswered(f"{why[0].upper()}{why[1:]}; it is not asked.", NO_USE)
         headers = {"Accept": accept, "User-Agent": f"Hodcarrier/{__version__}"}
         headers |= {"Authorization": f"Bearer {token}"} if token else {}
         headers |= {"If-None-Match": tag} if tag else {}
@@ -129,11 +135,11 @@ class Asker:
         except TimeoutError:
             raise Unanswered(f"It did not answer within {ANSWER_S} s.") from None
         except RefusedAddress as error:
-            raise Unanswered(f"{error}; it is not asked.", float("inf")) from None
+            raise Unanswered(f"{error}; it is not asked.", NO_USE) from None
         except (aiohttp.ClientError, OSError) as error:
             refused = error.__cause__ or error.__context__
             if isinstance(refused, RefusedAddress):
-                raise Unanswered(f"{refused}; it is not asked.", float("inf")) from None
+                raise Unanswered(f"{refused}; it is not asked.", NO_USE) from None
             raise Unanswered(f"It cannot be reached: {str(error) or type(error).__name__}.") from None
 
 
@@ -142,11 +148,11 @@ async def _text_of(answer: aiohttp.ClientResponse) -> str:
     async for part in answer.content.iter_chunked(_PART_BYTES):
         body += part
         if len(body) > BYTES_MAX:
-            raise Unanswered(f"It sends more than {BYTES_MAX // 1024**2} MiB at once.", float("inf"))
+            raise Unanswered(f"It sends more than {BYTES_MAX // 1024**2} MiB at once.", NO_USE)
     try:
         return body.decode()
     except UnicodeDecodeError:
-        raise Unanswered("It does not answer in UTF-8.", float("inf")) from None
+        raise Unanswered("It does not answer in UTF-8.", NO_USE) from None
 
 
 @dataclass(frozen=True)

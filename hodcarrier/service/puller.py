@@ -43,8 +43,7 @@ async def _try(work: Workspace, asker: Asker, job: Job) -> bool:
     try:
         await _pull(work, asker, job)
     except Unanswered as error:
-        wait_s = error.wait_s if error.wait_s not in (None, float("inf")) else None
-        figure_feeds.note_failed(work, job, str(error), wait_s)
+        figure_feeds.note_failed(work, job, str(error), error.asks_for_s)
     except HodcarrierError as error:
         figure_feeds.note_failed(work, job, f"{error.message} {error.hint}".strip())
     except Exception as error:
@@ -68,15 +67,17 @@ async def _pull(work: Workspace, asker: Asker, job: Job) -> None:
     figure_feeds.note_manifest(work, job, manifest, answer.tag or job.tag)
     if answer.status == _UNCHANGED and _has_all(job, manifest):
         return
-    for kind, offer in manifest.offers.items():
-        if not job.kinds or kind in job.kinds:
-            for week in weeks_to_ask(offer, job.until.get(kind)):
-                await _pull_week(work, asker, job, kind, offer, week)
+    for kind, offer in _wanted(job, manifest).items():
+        for week in weeks_to_ask(offer, job.until.get(kind)):
+            await _pull_week(work, asker, job, kind, offer, week)
+
+
+def _wanted(job: Job, manifest: Manifest) -> dict[FigureKind, Offer]:
+    return {kind: offer for kind, offer in manifest.offers.items() if not job.kinds or kind in job.kinds}
 
 
 def _has_all(job: Job, manifest: Manifest) -> bool:
-    wanted = {kind: offer.last for kind, offer in manifest.offers.items() if not job.kinds or kind in job.kinds}
-    return all(job.until.get(kind, date.min) >= last for kind, last in wanted.items())
+    return all(job.until.get(kind, date.min) >= offer.last for kind, offer in _wanted(job, manifest).items())
 
 
 async def _pull_week(work: Workspace, asker: Asker, job: Job, kind: FigureKind, offer: Offer, week: Week) -> None:

@@ -37,8 +37,7 @@ async def _try(work: Workspace, asker: Asker, registry: str, question: Question)
     try:
         facts = await _ask(asker, registry, question)
     except Unanswered as error:
-        wait_s = error.wait_s if error.wait_s not in (None, float("inf")) else None
-        domain_records.note_failed(work, question.site_id, f"The registry: {error}", wait_s)
+        domain_records.note_failed(work, question.site_id, f"The registry: {error}", error.asks_for_s)
     except HodcarrierError as error:
         domain_records.note_failed(work, question.site_id, error.message)
     except Exception as error:

@@ -7,7 +7,6 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.figures.brand import brand_of
 from hodcarrier.core.figures.curve import Shown, lost_clicks, usual_rates
 from hodcarrier.core.figures.movement import CLICKS_MIN, Moved, Movement, moved_between_halves, test_words
@@ -17,6 +16,7 @@ from hodcarrier.figurefile import search
 from hodcarrier.figurefile.reading import kept, last_day, sources, values_of
 from hodcarrier.figurefile.search import Asked, Line, Sums
 from hodcarrier.register.models import Metric, Site
+from hodcarrier.usecases.figure_rows import check_sort, in_order
 from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.figures import FigureSet, SearchDay, SearchOut, SearchRow, SearchSums
 
@@ -74,10 +74,7 @@ def list_figures(work: Workspace, site_id: int) -> list[FigureSet]:
 def get_search_figures(work: Workspace, site_id: int, which: SearchFilter, *, limit: int = 100, after: int = 0) -> SearchOut:
     """Search figures of a period, against the equally long one before it. Both are whole weeks, so that each weekday is in both as often."""
     check_weeks(which.weeks, WEEKS_MAX)
-    if which.sort and which.sort.removeprefix("-") not in SORTS:
-        raise InvalidInput(
-            f"Nothing is sorted by “{which.sort[:40]}”.", f"Sort by {', '.join(SORTS)}, with a minus for the most first.", "sort"
-        )
+    check_sort(which.sort, SORTS)
     with work.reading() as session:
         names = brand_names(fetch(session, Site, site_id, "site"))
     empty = SearchOut(by=which.by, brand_names=names, test=test_words(which.weeks))
@@ -103,7 +100,7 @@ def _answer(db: sqlite3.Connection, which: SearchFilter, asked: Asked, out: Sear
         and ((brand := is_brand(line.text)) == (which.brand == Brand.ONLY) or which.brand == Brand.BOTH)
     ]
     views = {view: [row for row in rows if _is_in(row, view)] for view in SearchView}
-    chosen = _in_order(views[which.view], which.sort or USUAL_SORT[which.view])
+    chosen = in_order(views[which.view], which.sort or USUAL_SORT[which.view], SORTS)
     whole = search.whole(db, asked)
     out.first, out.last = asked.first, asked.last
     out.before_first, out.before_last = asked.before, asked.first - timedelta(days=1)
@@ -117,17 +114,6 @@ def _answer(db: sqlite3.Connection, which: SearchFilter, asked: Asked, out: Sear
     out.usual_ctr = usual
     out.sources = sources(db, FigureKind.SEARCH)
     return out
-
-
-def _in_order(rows: Sequence[SearchRow], sort: str) -> list[SearchRow]:
-    """Rows by a figure, with a minus the most first; those without one stand last either way."""
-    figure, turned = SORTS[sort.removeprefix("-")], -1 if sort.startswith("-") else 1
-
-    def key(row: SearchRow) -> tuple[bool, float, str]:
-        value = figure(row)
-        return value is None, turned * (value or 0), row.text
-
-    return sorted(rows, key=key)
 
 
 def brand_names(site: Site) -> list[str]:

@@ -15,7 +15,7 @@ from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.figures.series import FOLLOWED, followed, periods
 from hodcarrier.core.judge.areas import comparable
 from hodcarrier.core.judge.trend import Trend, assess
-from hodcarrier.core.judge.trend_words import Happening, between_words, verdict_words
+from hodcarrier.core.judge.trend_words import Happening, between_words, is_of_hundred, verdict_words
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.states import Every, RemarkOrigin, RunPurpose, RunState, Severity, SiteKind
 from hodcarrier.register.models import EXAMINED_OR_FAILED, Run, Site
@@ -72,8 +72,7 @@ def value_of(figure: str, run: Run) -> float | None:
 
 def digits_of(figure: str, values: Sequence[float]) -> int:
     """How many decimals a figure is shown with: health and areas have one, counts none."""
-    of_hundred = figure == "health" or figure.startswith("area.")
-    return 1 if of_hundred or any(not float(value).is_integer() for value in values) else 0
+    return 1 if is_of_hundred(figure) or any(not float(value).is_integer() for value in values) else 0
 
 
 def pages_of(figure: str, run: Run) -> int | None:

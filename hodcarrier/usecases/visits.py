@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 
-from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.figures.movement import CLICKS_MIN, Movement, moved_between_halves, test_words
 from hodcarrier.core.figures.spans import WEEKS, check_weeks, span_of
 from hodcarrier.core.states import FigureKind, VisitBy, VisitView
@@ -15,6 +14,7 @@ from hodcarrier.figurefile import visits
 from hodcarrier.figurefile.reading import last_day, sources, values_of
 from hodcarrier.figurefile.visits import VisitLine, VisitsAsked, VisitSums
 from hodcarrier.register.models import Site
+from hodcarrier.usecases.figure_rows import check_sort, in_order
 from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.figures import VisitDay, VisitFigures, VisitRow, VisitsOut
 
@@ -46,10 +46,7 @@ class VisitFilter:
 def get_visits(work: Workspace, site_id: int, which: VisitFilter, *, limit: int = 100, after: int = 0) -> VisitsOut:
     """Visits of a period, against the equally long one before it. Raises :class:`InvalidInput` for what cannot be asked."""
     check_weeks(which.weeks, WEEKS_MAX)
-    if which.sort and which.sort.removeprefix("-") not in SORTS:
-        raise InvalidInput(
-            f"Nothing is sorted by “{which.sort[:40]}”.", f"Sort by {', '.join(SORTS)}, with a minus for the most first.", "sort"
-        )
+    check_sort(which.sort, SORTS)
     with work.reading() as session:
         fetch(session, Site, site_id, "site")
     out = VisitsOut(by=which.by, test=test_words(which.weeks, "visits"))
@@ -66,7 +63,7 @@ def get_visits(work: Workspace, site_id: int, which: VisitFilter, *, limit: int 
         out.channels = values_of(db, FigureKind.VISITS, "channel", span.before, span.last)
         out.sources = sources(db, FigureKind.VISITS)
     views = {view: [row for row in rows if _is_in(row, view)] for view in VisitView}
-    chosen = _in_order(views[which.view], which.sort or USUAL_SORT[which.view])
+    chosen = in_order(views[which.view], which.sort or USUAL_SORT[which.view], SORTS)
     out.counts = {view: len(found) for view, found in views.items()}
     out.items, out.total = chosen[after : after + limit], len(chosen)
     out.after = str(after + limit) if after + limit < len(chosen) else None
@@ -96,16 +93,6 @@ def visit_row(line: VisitLine, movement: Movement) -> VisitRow:
 
 def _is_in(row: VisitRow, view: VisitView) -> bool:
     return view == VisitView.ALL or row.movement == _MOVED[view]
-
-
-def _in_order(rows: Sequence[VisitRow], sort: str) -> list[VisitRow]:
-    figure, turned = SORTS[sort.removeprefix("-")], -1 if sort.startswith("-") else 1
-
-    def key(row: VisitRow) -> tuple[bool, float, str]:
-        value = figure(row)
-        return value is None, turned * (value or 0), row.text
-
-    return sorted(rows, key=key)
 
 
 def _figures(sums: VisitSums) -> VisitFigures:

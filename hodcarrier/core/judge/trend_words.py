@@ -20,6 +20,11 @@ class Happening:
     text: str
 
 
+def is_of_hundred(figure: str) -> bool:
+    """Whether a figure is a score from 0 to 100."""
+    return figure == "health" or figure.startswith("area.")
+
+
 def verdict_words(label: str, verdict: Trend, count: int, noun: str, digits: int = 1) -> str:
     """Where a figure is going. ``noun`` is what it is known of: a run, a week, a month; ``digits`` are its decimals."""
     if verdict.slope_per_month is None:

@@ -15,6 +15,12 @@ const WEEKS = [
 export const weeksIn = (view: URLSearchParams) =>
   Number(WEEKS.find((each) => each.value === view.get("weeks"))?.value ?? "4");
 
+/** A head, with a minus for the most first, as the service names it; empty for one that nothing is sorted by. */
+export function sortName(sorted: Record<string, string>, head: string): string {
+  const name = sorted[head.replace(/^-/, "")];
+  return name ? `${head.startsWith("-") ? "-" : ""}${name}` : "";
+}
+
 export function Weeks({ weeks, set }: { weeks: number; set: (name: string, value: string) => void }) {
   return (
     <div className="w-32">

@@ -11,7 +11,7 @@ import { type Column, nextPart, Table } from "../../ui/table";
 import { DayByDay } from "./chart";
 import { NothingYet } from "./nothing";
 import { PageLink } from "./page-link";
-import { Moved, OneOf, PeriodSums, Weeks, weeksIn } from "./periods";
+import { Moved, OneOf, PeriodSums, sortName, Weeks, weeksIn } from "./periods";
 
 const VIEWS: readonly { value: SearchView; label: string; words: string }[] = [
   { value: "all", label: "All", words: "" },
@@ -40,10 +40,6 @@ const USUAL: Record<SearchView, string> = {
   "near-top": "-Impressions",
   "low-ctr": "-Clicks missed",
 };
-/** A head, with a minus for the most first, as the service names it. */
-const sortOf = (head: string) =>
-  SORTED[head.replace(/^-/, "")] ? `${head.startsWith("-") ? "-" : ""}${SORTED[head.replace(/^-/, "")]}` : "";
-
 export function SearchFigures({ site }: { site: Site }) {
   const [view, set] = useAddress();
   const shown = VIEWS.find((each) => each.value === view.get("view"))?.value ?? "all";
@@ -56,7 +52,7 @@ export function SearchFigures({ site }: { site: Site }) {
     device: view.get("device") ?? "",
     country: view.get("country") ?? "",
     text: view.get("text") ?? "",
-    sort: sortOf(sort),
+    sort: sortName(SORTED, sort),
   };
   const parts = useInfiniteQuery(figures.search(site.id, asked));
   return (

@@ -11,7 +11,7 @@ import { type Column, nextPart, Table } from "../../ui/table";
 import { DayByDay } from "./chart";
 import { NothingYet } from "./nothing";
 import { PageLink } from "./page-link";
-import { Moved, OneOf, PeriodSums, Weeks, weeksIn } from "./periods";
+import { Moved, OneOf, PeriodSums, sortName, Weeks, weeksIn } from "./periods";
 
 const VIEWS: readonly { value: VisitView; label: string }[] = [
   { value: "all", label: "All" },
@@ -26,12 +26,6 @@ const SORTED: Record<string, string> = {
   Conversions: "conversions",
 };
 const USUAL: Record<VisitView, string> = { all: "-Visits", rising: "-Change", "at-risk": "Change" };
-/** A head, with a minus for the most first, as the service names it. */
-const sortOf = (head: string) => {
-  const name = SORTED[head.replace(/^-/, "")];
-  return name ? `${head.startsWith("-") ? "-" : ""}${name}` : "";
-};
-
 /** A figure that may have decimals, without them where it is whole. */
 const amount = (value: number | null | undefined) =>
   typeof value === "number" && !Number.isInteger(value) ? points(value) : count(value);
@@ -46,7 +40,7 @@ export function Visits({ site }: { site: Site }) {
     weeks: weeksIn(view),
     channel: view.get("channel") ?? "",
     text: view.get("text") ?? "",
-    sort: sortOf(sort),
+    sort: sortName(SORTED, sort),
   };
   const parts = useInfiniteQuery(figures.visits(site.id, asked));
   return (
