@@ -19,6 +19,7 @@ from hodcarrier.client.calls.pages import AsyncPages, Pages
 from hodcarrier.client.calls.people import AsyncPeople, People
 from hodcarrier.client.calls.plans import AsyncPlans, Plans
 from hodcarrier.client.calls.profiles import AsyncProfiles, Profiles
+from hodcarrier.client.calls.reports import AsyncReports, Reports
 from hodcarrier.client.calls.runs import AsyncRuns, Runs
 from hodcarrier.client.calls.setups import AsyncSetups, Setups
 from hodcarrier.client.calls.sheets import AsyncSheets, Sheets
@@ -72,6 +73,7 @@ class Hodcarrier(
     Sitemaps,
     Todos,
     Work,
+    Reports,
     Mail,
     Webhooks,
     Files,
@@ -143,6 +145,7 @@ class AsyncHodcarrier(
     AsyncSitemaps,
     AsyncTodos,
     AsyncWork,
+    AsyncReports,
     AsyncMail,
     AsyncWebhooks,
     AsyncFiles,

@@ -21,3 +21,9 @@ def contrast(one: str, other: str) -> float:
 def ink_on(colour: str) -> str:
     """Which of dark and light ink is read better on a colour."""
     return max((LIGHT, DARK), key=lambda ink: contrast(ink, colour))
+
+
+def mixed(colour: str, other: str, part: float) -> str:
+    """A colour with a ``part`` (0 to 1) of another one in it."""
+    pairs = ((int(colour[at : at + 2], 16), int(other[at : at + 2], 16)) for at in (1, 3, 5))
+    return "#" + "".join(f"{round(one + (two - one) * part):02x}" for one, two in pairs)

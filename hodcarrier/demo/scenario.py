@@ -23,6 +23,7 @@ from hodcarrier.demo.feed import FEED_HOST
 from hodcarrier.demo.figures import import_figures
 from hodcarrier.demo.in_charge import put_in_charge
 from hodcarrier.demo.registry import REGISTRY_HOST
+from hodcarrier.demo.reporting import make_reports
 from hodcarrier.demo.reviews import fill_in_sheets
 from hodcarrier.demo.sites import EDITIONS
 from hodcarrier.demo.sites.parts import ROUNDS
@@ -37,7 +38,6 @@ from hodcarrier.usecases import (
     plans,
     profiles,
     remarks,
-    reports,
     runs,
     schedules,
     sites,
@@ -51,7 +51,6 @@ from hodcarrier.wire.clients import ClientBody
 from hodcarrier.wire.members import MemberBody
 from hodcarrier.wire.profiles import ProfileBody
 from hodcarrier.wire.remarks import RemarkBody
-from hodcarrier.wire.reports import ReportBody
 from hodcarrier.wire.schedules import ScheduleBody
 from hodcarrier.wire.sites import SiteBody
 from hodcarrier.wire.todos import TodoBody, TodoChange
@@ -156,7 +155,7 @@ class Scenario:
         for benchmark in names:
             body = RoundScheduleBody(rule="monthly:1", zone="Europe/London")
             benchmark_setup.set_round_schedule(self.work, benchmark, body, self.people["Imke"])
-        self._reports()
+        make_reports(self.at, self.sites, self.people, self.dates[2], datetime.now(UTC), AGENCY)
         self.say("")
 
     def _turn_to(self, edition: int) -> None:
@@ -359,11 +358,6 @@ class Scenario:
                 rule="weekly:TU", at=f"02:{4 + 27 * n:02d}", zone="Europe/London", mail_to=[email_of("Imke Aldersgate")]
             )
             schedules.set_schedule(self.work, self.sites[host], body, self.people["Imke"])
-
-    def _reports(self) -> None:
-        for _, host, _ in CLIENTS:
-            body = ReportBody(site_id=self.sites[host], from_day=self.dates[-5].date(), to_day=self.dates[-1].date(), note="")
-            reports.add_report(self.work, body, self.people["Imke"], AGENCY)
 
 
 def is_played(work: Workspace) -> bool:

@@ -44,8 +44,15 @@ def _environment() -> Environment:
     return make_environment({}, keep_trailing_newline=True)
 
 
-def draw_mail(subject: str, opening: str, parts: Sequence[MailPart], why: str, settings_url: str) -> Mail:
-    """A mail with an opening sentence and its parts. ``why`` says why somebody gets it, ``settings_url`` leads to where that is chosen."""
-    values = {"subject": subject, "opening": opening, "parts": parts, "why": why, "settings_url": settings_url}
+def draw_mail(subject: str, opening: str, parts: Sequence[MailPart], why: str, settings_url: str, language: str = "en") -> Mail:
+    """A mail with an opening sentence and its parts. ``why`` says why somebody gets it, ``settings_url`` leads to where that is chosen; ``language`` is the code of what it is written in."""
+    values = {
+        "subject": subject,
+        "opening": opening,
+        "parts": parts,
+        "why": why,
+        "settings_url": settings_url,
+        "language": language,
+    }
     text, html = (_environment().get_template(name).render(values) for name in ("mail.txt", "mail.html"))
     return Mail(subject, visible(text), visible(html))

@@ -26,7 +26,7 @@ from hodcarrier.audit.supervisor import Supervisor
 from hodcarrier.core import errors
 from hodcarrier.core.permissions import Role
 from hodcarrier.report.calendar import todo_calendar
-from hodcarrier.service import courier, postman, puller, registries, shared
+from hodcarrier.service import courier, postman, puller, registries, shared, shared_reports
 from hodcarrier.service.bounds import Bounds
 from hodcarrier.service.deps import signed_in
 from hodcarrier.service.document import Described, describe_messages
@@ -41,6 +41,7 @@ from hodcarrier.service.repeating import Repeating
 from hodcarrier.service.routes import ROUTERS
 from hodcarrier.service.routes.sitemaps import media_type
 from hodcarrier.service.settings import Settings
+from hodcarrier.usecases import report_schedules
 from hodcarrier.usecases.changes import Counts
 from hodcarrier.usecases.feeds import read_feed
 from hodcarrier.usecases.members import first_owner
@@ -78,6 +79,7 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
         Repeating("postman", postman.EVERY_S, lambda ended: postman.go_round(work, mailer, ended)),
         Repeating("courier", courier.EVERY_S, lambda _ended: courier.deliver_due(work, guards)),
         Repeating("puller", puller.EVERY_S, lambda _ended: puller.pull_due(work, reach)),
+        Repeating("reporter", 30.0, lambda _ended: report_schedules.make_due_reports(work, settings.agency)),
         Repeating("registries", registries.EVERY_S, lambda _ended: registries.ask_due(work, reach, settings.registry)),
     ]
     housekeeper = Housekeeper(work, settings)
@@ -182,6 +184,7 @@ def make_app(settings: Settings, work: Workspace) -> FastAPI:
         found = read_published(work, secret, name)
         return Response(found.body, media_type=media_type(found.name), headers={"Cache-Control": "no-cache"})
 
+    shared_reports.serve(app, work)
     shared.serve(app, work)
     _serve_console(app)
     return app

@@ -25,8 +25,10 @@ class SmtpMailer:
     port: int
     sender: str
 
-    def send(self, to: str, subject: str, text: str, html: str, message_id: str = "") -> None:
-        """Send one mail, with an ``html`` alternative where there is one. Raises :class:`OSError` (``smtplib`` errors are some) when the server does not take it now, :class:`Refused`
+    def send(
+        self, to: str, subject: str, text: str, html: str, message_id: str = "", enclosed: tuple[str, bytes] | None = None
+    ) -> None:
+        """Send one mail, with an ``html`` alternative and a PDF (its name and content) where there is one. Raises :class:`OSError` (``smtplib`` errors are some) when the server does not take it now, :class:`Refused`
         when it never will: an address that is none, or a permanent reply (RFC 5321, 4.2.1: 5yz)."""
         message = EmailMessage()
         try:
@@ -39,6 +41,9 @@ class SmtpMailer:
         message.set_content(text)
         if html:
             message.add_alternative(html, subtype="html")
+        if enclosed is not None:
+            name, content = enclosed
+            message.add_attachment(content, maintype="application", subtype="pdf", filename=name)
         try:
             with smtplib.SMTP(self.host, self.port, timeout=TIMEOUT_S) as server:
                 server.send_message(message)
@@ -59,6 +64,21 @@ class SmtpMailer:
 class LogMailer:
     """Writes into the log that a mail would have gone out: used when no mail server is set."""
 
-    def send(self, to: str, subject: str, text: str, html: str, message_id: str = "") -> None:  # noqa: ARG002
+    def send(
+        self,
+        to: str,
+        subject: str,
+        text: str,
+        html: str,  # noqa: ARG002
+        message_id: str = "",
+        enclosed: tuple[str, bytes] | None = None,
+    ) -> None:
         """Note recipient and subject."""
-        log.info("mail not sent, no server is set", to=to, subject=subject, chars=len(text), id=message_id)
+        log.info(
+            "mail not sent, no server is set",
+            to=to,
+            subject=subject,
+            chars=len(text),
+            id=message_id,
+            enclosed=enclosed[0] if enclosed else "",
+        )

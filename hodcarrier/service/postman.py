@@ -8,18 +8,19 @@ from typing import Protocol
 import structlog
 
 from hodcarrier.service.mail import Refused
-from hodcarrier.usecases import due_mails, outbox
+from hodcarrier.usecases import due_mails, outbox, report_sending
 from hodcarrier.usecases.workspace import Workspace
 
 EVERY_S = 1.0
+Enclosed = tuple[str, bytes]
 log = structlog.get_logger()
 
 
 class Mailer(Protocol):
     """Sends one mail."""
 
-    def send(self, to: str, subject: str, text: str, html: str, message_id: str) -> None:
-        """Send a mail, with an HTML alternative unless ``html`` is empty. Raises :class:`~hodcarrier.service.mail.Refused` when trying again is of no use."""
+    def send(self, to: str, subject: str, text: str, html: str, message_id: str, enclosed: Enclosed | None = None) -> None:
+        """Send a mail, with an HTML alternative unless ``html`` is empty, and a PDF with its name where there is one. Raises :class:`~hodcarrier.service.mail.Refused` when trying again is of no use."""
         ...
 
 
@@ -28,7 +29,8 @@ def deliver_due(work: Workspace, mailer: Mailer, should_stop: threading.Event | 
     taken = 0
     while not (should_stop and should_stop.is_set()) and (letter := outbox.claim_next(work)):
         try:
-            mailer.send(letter.recipient, letter.subject, letter.text, letter.html, f"delivery-{letter.id}")
+            enclosed = report_sending.enclosure(work, letter.report_id) if letter.report_id is not None else None
+            mailer.send(letter.recipient, letter.subject, letter.text, letter.html, f"delivery-{letter.id}", enclosed)
         except Refused as refused:
             outbox.note_failed(work, letter.id, str(refused), final=True)
         except Exception as problem:

@@ -29,7 +29,7 @@ def serve(app: FastAPI, work: Workspace) -> None:
         try:
             return _page(todo_links.open_link(work, secret))
         except NotFound as error:
-            return _ended(error)
+            return ended(error)
 
     @app.post("/shared/{secret}", include_in_schema=False)
     async def answer(secret: str, request: Request) -> Response:
@@ -42,7 +42,7 @@ def _answer(work: Workspace, secret: str, fields: dict[str, list[str]]) -> Respo
     try:
         shared = todo_links.answer_link(work, secret, comment, done=kind == "done", agrees=kind == "agree")
     except NotFound as error:
-        return _ended(error)
+        return ended(error)
     except HodcarrierError as error:
         return _page(todo_links.open_link(work, secret), trouble=f"{error.message} {error.hint}", draft=comment, status=422)
     return _page(shared, said=THANKS.get(kind, THANKS["comment"]))
@@ -53,5 +53,6 @@ def _page(shared: Shared, said: str = "", trouble: str = "", draft: str = "", st
     return Response(draw_sheet(shared.sheet, answering), status, media_type="text/html", headers=HEADERS)
 
 
-def _ended(error: NotFound) -> Response:
+def ended(error: NotFound) -> Response:
+    """A link that is not valid any more."""
     return Response(f"{error.message} {error.hint}\n", 404, media_type="text/plain", headers=HEADERS)

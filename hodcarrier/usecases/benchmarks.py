@@ -164,15 +164,27 @@ def _is_thin(site: RoundSite) -> bool:
     return found is not None and bool(site.known) and not comparable(site.documents, site.known or 0, site.documents)
 
 
+def _by(finished: Sequence[tuple[BenchmarkRound, RoundResult]], to: date | None) -> Sequence[tuple[BenchmarkRound, RoundResult]]:
+    """The rounds that were asked for by a day; all without one."""
+    return [each for each in finished if to is None or each[0].requested_at.date() <= to]
+
+
+def unranked_sites(work: Workspace, benchmark_id: int, to: date | None = None) -> list[RoundSite]:
+    """The sites that take no rank in the latest finished round (by the day ``to``), as too little of them could be examined."""
+    with work.reading() as session:
+        finished = _by(_finished(session, fetch(session, Benchmark, benchmark_id, "benchmark")), to)
+    return [site for site in finished[-1][1].sites if _is_thin(site)] if finished else []
+
+
 def _thin_words(site: RoundSite) -> str:
     return f"{site.host} takes no rank: only {site.documents:,} of its {site.known or 0:,} known pages could be examined."
 
 
-def get_benchmark(work: Workspace, benchmark_id: int) -> BenchmarkOut:
-    """The latest finished round of a benchmark: measures with ranks and gaps, shares of pages, sentences."""
+def get_benchmark(work: Workspace, benchmark_id: int, to: date | None = None) -> BenchmarkOut:
+    """The latest finished round of a benchmark, or the latest by the day ``to``: measures with ranks and gaps, shares of pages, sentences."""
     with work.reading() as session:
         row = fetch(session, Benchmark, benchmark_id, "benchmark")
-        brief, finished = benchmark_brief(session, row), _finished(session, row)
+        brief, finished = benchmark_brief(session, row), _by(_finished(session, row), to)
         running = len(row.rounds) > len(finished) and session.scalar(
             select(Run.id).where(Run.round_id.in_([r.id for r in row.rounds]), Run.state.in_(ACTIVE_RUN)).limit(1)
         )

@@ -10,6 +10,7 @@ from hodcarrier.core.judge.todos import TARGET_DAYS
 from hodcarrier.core.states import UNFINISHED_TODO, Severity
 from hodcarrier.core.words import distinct, fill
 from hodcarrier.register.models import Client, Member, Run, Site, SiteState, Todo
+from hodcarrier.report.language import known_language
 from hodcarrier.usecases import schedules
 from hodcarrier.usecases.limits import SEE_ALL, sees
 from hodcarrier.usecases.todo_story import member_for
@@ -62,6 +63,8 @@ def _change(session: Session, client: Client, change: ClientChange) -> None:
         client.note = change.note
     if change.colour is not None:
         client.colour = change.colour.lower()
+    if change.language is not None:
+        client.language = known_language(change.language)
     if change.approves is not None:
         client.approves = change.approves
     if change.member_ids is not None:
@@ -132,6 +135,7 @@ def client_out(client: Client, health: dict[int, float | None]) -> ClientOut:
         tags=client.tags,
         note=client.note,
         colour=client.colour,
+        language=client.language,
         holidays=client.holiday_dates,
         blackout_days=client.blackout_dates,
         brand_names=client.brand_names,

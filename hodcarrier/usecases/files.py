@@ -15,7 +15,7 @@ from hodcarrier.core.errors import DamagedRun
 from hodcarrier.core.retention import Dated, removable
 from hodcarrier.core.states import ACTIVE_RUN, DeliveryState, FileState, RunPurpose
 from hodcarrier.register.models import EXAMINED, Delivery, Member, Report, Run, Site
-from hodcarrier.usecases.reports import choose_runs
+from hodcarrier.usecases.report_facts import choose_runs
 from hodcarrier.usecases.workspace import Workspace, fetch, log
 from hodcarrier.wire.files import RetentionOut, RunFileOut
 
@@ -97,7 +97,8 @@ def _named(session: Session) -> set[str]:
         if site_id not in by_site:
             audits = select(Run.id, Run.requested_at).where(Run.site_id == site_id, Run.purpose == RunPurpose.AUDIT, EXAMINED)
             by_site[site_id] = session.execute(audits.order_by(Run.sequence)).all()
-        named |= {run.id for run in choose_runs(by_site[site_id], from_day, to_day) or ()}
+        chosen = choose_runs(by_site[site_id], from_day, to_day)
+        named |= {run.id for run in chosen[:2]} if chosen is not None else set()
     return {run_id for run_id in named if run_id}
 
 

@@ -28,13 +28,14 @@ PATIENCE = timedelta(days=5)
 
 @dataclass(frozen=True)
 class Letter:
-    """A mail that is to be sent now; ``html`` may be empty."""
+    """A mail that is to be sent now; ``html`` may be empty. A report goes with it as a PDF where there is a ``report_id``."""
 
     id: int
     recipient: str
     subject: str
     text: str
     html: str
+    report_id: int | None = None
 
 
 def post(session: Session, now: datetime, run_id: str | None, recipients: Sequence[str], subject: str, text: str) -> None:
@@ -44,9 +45,17 @@ def post(session: Session, now: datetime, run_id: str | None, recipients: Sequen
 
 
 def post_one(
-    session: Session, now: datetime, run_id: str | None, recipient: str, subject: str, text: str, html: str = ""
+    session: Session,
+    now: datetime,
+    run_id: str | None,
+    recipient: str,
+    subject: str,
+    text: str,
+    html: str = "",
+    *,
+    report_id: int | None = None,
 ) -> Delivery:
-    """Write a mail, in the caller's transaction."""
+    """Write a mail, in the caller's transaction; with ``report_id`` the report goes with it as a PDF."""
     delivery = Delivery(
         at=now,
         run_id=run_id,
@@ -54,6 +63,7 @@ def post_one(
         subject=visible(" ".join(subject.split()))[:300],
         text=visible(text),
         html=html,
+        report_id=report_id,
         state=DeliveryState.WAITING,
         next_at=now,
     )
@@ -80,7 +90,7 @@ def claim_next(work: Workspace) -> Letter | None:
         update(Delivery)
         .where(Delivery.id == due)
         .values(claimed_until=now + CLAIM)
-        .returning(Delivery.id, Delivery.recipient, Delivery.subject, Delivery.text, Delivery.html)
+        .returning(Delivery.id, Delivery.recipient, Delivery.subject, Delivery.text, Delivery.html, Delivery.report_id)
         .execution_options(synchronize_session=False)
     )
     with work.session() as session:

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from datetime import timedelta
+from datetime import date, timedelta
 
 from hodcarrier.core.errors import DamagedRun, NotFound
-from hodcarrier.core.figures.backlinks import domains, is_in
+from hodcarrier.core.figures.backlinks import as_of, domains, is_in
 from hodcarrier.core.figures.spans import WEEKS, check_weeks
 from hodcarrier.core.figures.standings import Standing, side_by_side, spread, standings
 from hodcarrier.core.states import BacklinkState, FigureKind
@@ -25,9 +25,11 @@ LOOKED_DAYS = 92  # a keyword that nobody has looked at for longer has no positi
 
 @dataclass(frozen=True)
 class PositionFilter:
-    """In how many weeks up to the last look, on which device, from which place, with what in the keyword; ``moved``: only those whose position differs."""
+    """In how many weeks up to the last look (by the day ``to``, where there is one), on which device, from which place, with what in the keyword; ``moved``: only those whose
+    position differs."""
 
     weeks: int = WEEKS
+    to: date | None = None
     device: str = ""
     place: str = ""
     text: str = ""
@@ -43,6 +45,7 @@ def get_positions(work: Workspace, site_id: int, which: PositionFilter, *, limit
         last = last_day(db, FigureKind.POSITIONS) if db is not None else None
         if db is None or last is None:
             return PositionsOut()
+        last = min(last, which.to or last)
         first = last - timedelta(days=7 * which.weeks - 1)
         looks = list(positions(db, last - timedelta(days=7 * WEEKS_MAX), last))
     own = [look for look in looks if not look.host]
@@ -66,14 +69,23 @@ def get_positions(work: Workspace, site_id: int, which: PositionFilter, *, limit
 
 
 def get_backlinks(
-    work: Workspace, site_id: int, state: BacklinkState, weeks: int = WEEKS, text: str = "", *, limit: int = 100, after: int = 0
+    work: Workspace,
+    site_id: int,
+    state: BacklinkState,
+    weeks: int = WEEKS,
+    text: str = "",
+    *,
+    to: date | None = None,
+    limit: int = 100,
+    after: int = 0,
 ) -> BacklinksOut:
-    """Links from other sites, new and lost ones in so many weeks up to the last day on which anything was seen."""
+    """Links from other sites, new and lost ones in so many weeks up to the last day on which anything was seen; with ``to`` as they were known on that day."""
     check_weeks(weeks, WEEKS_MAX)
     with work.reading() as session:
         run = latest_run(session, fetch(session, Site, site_id, "site"))
     with work.figures.read(site_id) as db:
         links = list(backlinks(db)) if db is not None else []
+    links = [then for link in links if (then := as_of(link, to)) is not None] if to is not None else links
     days = [day for link in links for day in (link.first_seen, link.last_seen, link.lost_on) if day is not None]
     if not links:
         return BacklinksOut()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import fields, replace
 from datetime import UTC, date, datetime, time
 from statistics import median
 
@@ -11,6 +11,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import undefer
 
 from hodcarrier.core import catalogue
+from hodcarrier.core.benchmark.measures import BY_ID
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.figures.series import FOLLOWED, followed, periods
 from hodcarrier.core.judge.areas import comparable
@@ -18,12 +19,19 @@ from hodcarrier.core.judge.trend import Trend, assess
 from hodcarrier.core.judge.trend_words import Happening, between_words, is_of_hundred, verdict_words
 from hodcarrier.core.plan import Plan
 from hodcarrier.core.states import Every, RemarkOrigin, RunPurpose, RunState, Severity, SiteKind
+from hodcarrier.core.summary import Measures
 from hodcarrier.register.models import EXAMINED_OR_FAILED, Run, Site
 from hodcarrier.usecases.outside_trends import outside_points
 from hodcarrier.usecases.remarks import remarks_of
 from hodcarrier.usecases.workspace import Workspace, fetch
 from hodcarrier.wire.remarks import RemarkOut
 from hodcarrier.wire.trends import TrendOut, TrendPoint
+
+# Measures that a run's summary holds, and whether high is good.
+MEASURED = {
+    **{name: (BY_ID[name].name, BY_ID[name].high_is_good) for name in (each.name for each in fields(Measures)) if name in BY_ID},
+    "alt_ratio": ("Images with alt text", True),
+}
 
 
 def figure_label(figure: str) -> tuple[str, bool]:
@@ -41,9 +49,11 @@ def figure_label(figure: str) -> tuple[str, bool]:
         return f"Findings of severity {name}", False
     if kind == "check" and name in catalogue.load():
         return catalogue.get(name).check.summary, False
+    if kind == "measure" and name in MEASURED:
+        return MEASURED[name]
     raise InvalidInput(
         f"There is no figure “{figure}”.",
-        f"Figures are health, findings, pages, area.NAME, severity.NAME, check.ID, {', '.join(FOLLOWED)} and site.NAME.",
+        f"Figures are health, findings, pages, area.NAME, severity.NAME, check.ID, measure.NAME, {', '.join(FOLLOWED)} and site.NAME.",
         "figure",
     )
 
@@ -65,6 +75,9 @@ def value_of(figure: str, run: Run) -> float | None:
         return None if score is None else float(score)
     if kind == "severity":
         return float(summary.severities[Severity(name)].findings)
+    if kind == "measure":
+        measured: float | None = getattr(summary.measures, name, None)
+        return measured
     known = catalogue.load()
     figures = [f for check, f in summary.checks.items() if known.current(check) == known.current(name)]
     return float(figures[0].findings) if figures else None

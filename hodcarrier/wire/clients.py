@@ -32,6 +32,7 @@ class ClientChange(Wire):
     brand_names: list[Label] | None = Field(default=None, max_length=50, examples=[["tidewrack", "tide wrack"]])
     note: str | None = Field(default=None, max_length=20_000)
     colour: str | None = Field(default=None, pattern="^(#[0-9a-fA-F]{6})?$", examples=["#0d5c5f"])
+    language: Words | None = Field(default=None, min_length=2, max_length=10, examples=["en"])
     owner_id: int | None = None
     archived: bool | None = None
     approves: bool | None = None
@@ -51,6 +52,7 @@ class ClientOut(Wire):
     brand_names: list[str] = []
     note: str = ""
     colour: str = ""
+    language: str = "en"
     holidays: list[date] = []
     blackout_days: list[date] = []
     targets: dict[Severity, int] = {}

@@ -155,6 +155,7 @@ M_TO_Z: dict[str, str] = {
     "severe": "Findings that are critical or high.",
     "severe_free_ratio": "Share of scored pages without a critical or high finding, in percent.",
     "severities": "Failing checks and findings of each severity.",
+    "schedule_id": "Number of a schedule of reports.",
     "severity": "How much it costs.",
     "severity_change": "Why the check has another severity in this run than in the catalogue; null when it has not.",
     "shared": "Whether everybody at the agency sees it.",

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from hodcarrier.wire.fields import FIELDS
 from hodcarrier.wire.glossary_of_figures import OF_FIGURES
+from hodcarrier.wire.glossary_of_reports import OF_REPORTS
 from hodcarrier.wire.glossary_of_runs import OF_RUNS
 from hodcarrier.wire.glossary_of_sheets import OF_SHEETS
 
@@ -15,6 +16,7 @@ from hodcarrier.wire.glossary_of_sheets import OF_SHEETS
 OF: dict[str, str] = {
     **OF_RUNS,
     **OF_FIGURES,
+    **OF_REPORTS,
     **OF_SHEETS,
     "BenchmarkOut.at": "When the round was requested (UTC); null when none has ended.",
     "BenchmarkOut.pages": "Scored pages of every site.",

@@ -16,7 +16,8 @@ from hodcarrier.cli.output import out, table
 from hodcarrier.core.catalogue import load
 from hodcarrier.core.states import ExportForm
 from hodcarrier.core.words import visible
-from hodcarrier.report.document import _css_string, draw_html
+from hodcarrier.report.document import css_string, draw_html
+from hodcarrier.report.drawn import drawn
 from hodcarrier.report.tables import FINDING_FIELDS, PART_CHARS, export_parts, json_parts, safe_cell, sarif_parts, to_csv
 from hodcarrier.report.values import STORED, ReportValues
 
@@ -97,9 +98,9 @@ def test_findings_of_a_check_that_is_gone_are_still_exported() -> None:
 
 @given(st.text(max_size=30))
 def test_no_text_ends_a_string_of_css(text: str) -> None:
-    drawn = str(_css_string(text))
-    assert drawn[0] == drawn[-1] == '"'
-    assert not set(drawn[1:-1]) & set('"<>\n\r&')
+    shown = str(css_string(text))
+    assert shown[0] == shown[-1] == '"'
+    assert not set(shown[1:-1]) & set('"<>\n\r&')
 
 
 def values(**more: Any) -> ReportValues:
@@ -115,15 +116,15 @@ def values(**more: Any) -> ReportValues:
     return STORED.load({**base, **more})
 
 
-def test_names_and_notes_are_never_taken_for_markup() -> None:
-    page = draw_html(values())
-    assert "<script>x" not in page and "<b>busy" not in page and "<theme>" not in page and "<well>" not in page
-    assert "&lt;b&gt;busy" in page and "Cobble &amp; Lantern" in page
+def test_a_report_of_an_earlier_release_is_drawn_with_what_it_has() -> None:
+    page = draw_html(drawn(values()))
+    assert "<script>x" not in page and "<b>busy" not in page and "<theme>" not in page
+    assert "&lt;b&gt;busy" in page and "Cobble &amp; Lantern" in page and "91.5" in page and "<circle" in page
 
 
-def test_a_report_without_health_or_runs_to_draw_says_so() -> None:
-    page = draw_html(values(health=None, line=[]))
-    assert "–" in page and "polyline" not in page
+def test_a_report_of_an_earlier_release_without_health_says_so() -> None:
+    page = draw_html(drawn(values(health=None, line=[])))
+    assert "there is no health" in page and "<circle" not in page
 
 
 @pytest.mark.parametrize("count", [0, 1, 3, 2_000])

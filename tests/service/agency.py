@@ -83,6 +83,9 @@ class Agency:
         return self.request(method, path, role, {} if method in ("POST", "PUT", "PATCH") else None).status_code
 
 
+NOBODY = Member(id=None, name="")
+
+
 def make_things(office: Office, name: str, fixer: int) -> Things:
     work = office.work
     client = clients.add_client(work, ClientBody(name=name), None).id
@@ -95,6 +98,7 @@ def make_things(office: Office, name: str, fixer: int) -> Things:
     report = reports.add_report(
         work, ReportBody(site_id=site.id, from_day=START.date(), to_day=(START + timedelta(days=1)).date()), None, "Agency"
     )
+    reports.approve_report(work, report.id, None, NOBODY)
     return Things(
         {
             "client_id": client,

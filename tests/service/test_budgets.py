@@ -9,6 +9,7 @@ from sqlalchemy import event
 
 from bench.large_register import fill
 from hodcarrier.core.permissions import Role
+from hodcarrier.register.models import Report, ReportLink, ReportTemplate
 from hodcarrier.service.app import make_app
 from hodcarrier.service.settings import Settings
 from hodcarrier.usecases import members, webhooks
@@ -56,6 +57,9 @@ BUDGETS = {
     "get_client": 14,
     "get_week": 6,
     "list_reports": 2,
+    "list_report_templates": 3,
+    "list_report_schedules": 3,
+    "list_report_links": 3,
     "list_runs": 3,
     "list_sessions": 2,
     "list_sites": 5,
@@ -78,7 +82,16 @@ def agency_of(folder: Path, sites: int, runs: int, todos: int) -> Agency:
         token = members.add_token(work, session.get_one(members.Member, owner.id), TokenBody(name="tests")).secret
     fill(work, sites, runs, todos)
     _tell_webhooks(work, sites, owner.id)
-    ids = {"webhook_id": 1, "site_id": 1, "todo_id": 1, "run_id": "latest-1", "client_id": 1, "member_id": owner.id}
+    _share_reports(work, sites, owner.id)
+    ids = {
+        "report_id": 1,
+        "webhook_id": 1,
+        "site_id": 1,
+        "todo_id": 1,
+        "run_id": "latest-1",
+        "client_id": 1,
+        "member_id": owner.id,
+    }
     nothing = Things({})
     return Agency(make_app(Settings(data=folder), work), {"owner": token or ""}, Things(ids), nothing, nothing)
 
@@ -92,6 +105,19 @@ def _tell_webhooks(work: Workspace, number: int, member_id: int) -> None:
         webhooks.try_webhook(work, made.id, member)
     for parcel in webhooks.claim_due(work):
         webhooks.note_refused(work, parcel, 500, "The receiver answered 500.")
+
+
+def _share_reports(work: Workspace, number: int, member_id: int) -> None:
+    """As many reports, the first of them with as many share links, and as many templates."""
+    now = work.now()
+    shared = {"author_id": member_id, "created_at": now}
+    with work.session() as session:
+        for n in range(1, number + 1):
+            session.add(ReportTemplate(name=f"Template {n}", created_at=now))
+            session.add(Report(id=n, site_id=1, title=f"Report {n}", from_day=now.date(), to_day=now.date(), values={}, **shared))
+        session.flush()
+        for n in range(number):
+            session.add(ReportLink(report_id=1, name=f"Reader {n}", secret_hash=f"{n:064}", expires_at=now, **shared))
 
 
 @pytest.fixture(scope="module")

@@ -15,7 +15,7 @@ from hodcarrier.core.plan import read_plan
 from hodcarrier.examine.examination import examine
 from hodcarrier.register.models import Site
 from hodcarrier.runfile.writer import RunWriter
-from hodcarrier.service.postman import deliver_due
+from hodcarrier.service.postman import Enclosed, deliver_due
 from hodcarrier.usecases import clients, finishing, runs, sites
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.clients import ClientBody
@@ -30,13 +30,15 @@ START = datetime(2026, 11, 3, 2, 4, tzinfo=UTC)
 class KeptMail:
     sent: list[tuple[str, str, str]] = field(default_factory=list)
     html: list[str] = field(default_factory=list)
+    enclosed: list[Enclosed] = field(default_factory=list)
     broken: str = ""
 
-    def send(self, to: str, subject: str, text: str, html: str, message_id: str) -> None:
+    def send(self, to: str, subject: str, text: str, html: str, message_id: str, enclosed: Enclosed | None = None) -> None:
         if self.broken:
             raise OSError(self.broken)
         self.sent.append((to, subject, text))
         self.html.append(html)
+        self.enclosed += [enclosed] if enclosed is not None else []
 
 
 @dataclass

@@ -14,7 +14,7 @@ from hodcarrier.core.errors import Conflict
 from hodcarrier.core.states import DeliveryState
 from hodcarrier.register.models import Delivery, Member, Run
 from hodcarrier.service.mail import Refused
-from hodcarrier.service.postman import deliver_due, go_round
+from hodcarrier.service.postman import Enclosed, deliver_due, go_round
 from hodcarrier.service.repeating import Repeating
 from hodcarrier.usecases import desk, finishing, members, outbox, runs, schedules
 from hodcarrier.wire.members import MemberBody
@@ -33,7 +33,7 @@ class Server:
     trouble: Exception | None = None
     taken: list[tuple[str, str]] = field(default_factory=list)
 
-    def send(self, to: str, subject: str, text: str, html: str, message_id: str) -> None:
+    def send(self, to: str, subject: str, text: str, html: str, message_id: str, enclosed: Enclosed | None = None) -> None:
         if self.trouble is not None:
             raise self.trouble
         assert subject and text
@@ -94,10 +94,10 @@ def test_between_attempts_nobody_is_asked(office: Office) -> None:
 @pytest.mark.parametrize("trouble", [Refused("550 no such mailbox"), ValueError("a line break"), KeyError("odd")])
 def test_one_mails_trouble_is_its_own(office: Office, trouble: Exception) -> None:
     class Picky(Server):
-        def send(self, to: str, subject: str, text: str, html: str, message_id: str) -> None:
+        def send(self, to: str, subject: str, text: str, html: str, message_id: str, enclosed: Enclosed | None = None) -> None:
             if to == TO:
                 raise trouble
-            super().send(to, subject, text, html, message_id)
+            super().send(to, subject, text, html, message_id, enclosed)
 
     server = Picky()
     write(office, TO, "oona@agency.example")
@@ -132,8 +132,8 @@ def test_a_postman_goes_round_until_he_is_ended(office: Office) -> None:
     came = threading.Event()
 
     class Bell(Server):
-        def send(self, to: str, subject: str, text: str, html: str, message_id: str) -> None:
-            super().send(to, subject, text, html, message_id)
+        def send(self, to: str, subject: str, text: str, html: str, message_id: str, enclosed: Enclosed | None = None) -> None:
+            super().send(to, subject, text, html, message_id, enclosed)
             came.set()
 
     server = Bell()

@@ -3200,6 +3200,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/report-sections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Report Offer
+         * @description What reports can be made of: sections, and languages.
+         */
+        get: operations["get_report_offer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/report-templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Report Templates
+         * @description Templates of reports, those that ship first.
+         */
+        get: operations["list_report_templates"];
+        put?: never;
+        /**
+         * Add Report Template
+         * @description Add a template.
+         */
+        post: operations["add_report_template"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/report-templates/{template_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Replace Report Template
+         * @description Change a template of the agency; reports that were begun from it stay as they are.
+         */
+        put: operations["replace_report_template"];
+        post?: never;
+        /**
+         * Remove Report Template
+         * @description Remove a template of the agency.
+         */
+        delete: operations["remove_report_template"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reports": {
         parameters: {
             query?: never;
@@ -3209,13 +3277,13 @@ export interface paths {
         };
         /**
          * List Reports
-         * @description Reports, the latest first.
+         * @description Reports, the latest first; guests see what was approved of those of their client.
          */
         get: operations["list_reports"];
         put?: never;
         /**
          * Add Report
-         * @description Make a report over a span of days.
+         * @description Make a report over a span of days, as a draft.
          */
         post: operations["add_report"];
         delete?: never;
@@ -3233,11 +3301,119 @@ export interface paths {
         };
         /**
          * Get Report
-         * @description One report.
+         * @description A report with its sections, versions and share links.
          */
         get: operations["get_report"];
         put?: never;
         post?: never;
+        /**
+         * Remove Report
+         * @description Remove a report with its versions and share links.
+         */
+        delete: operations["remove_report"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Report
+         * @description Change a report. One that was approved becomes a draft again; clients go on seeing what was approved.
+         */
+        patch: operations["change_report"];
+        trace?: never;
+    };
+    "/api/v1/reports/{report_id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Report
+         * @description A report as a web page, as it would be after changes, which are not kept.
+         */
+        post: operations["preview_report"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reports/{report_id}/refresh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Refresh Report
+         * @description Gather the figures of a report again.
+         */
+        post: operations["refresh_report"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reports/{report_id}/versions/{number}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Report
+         * @description Go back to an earlier version, as a new one.
+         */
+        post: operations["restore_report"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reports/{report_id}/approval": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Approve Report
+         * @description Approve a report as it stands: from now on this is what clients see.
+         */
+        post: operations["approve_report"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reports/{report_id}/sendings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Report
+         * @description Send what was approved by mail, each recipient with a link of their own and the PDF.
+         */
+        post: operations["send_report"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3253,7 +3429,7 @@ export interface paths {
         };
         /**
          * Get Report Page
-         * @description A report as a web page.
+         * @description A report as a web page; guests get what was approved.
          */
         get: operations["get_report_page"];
         put?: never;
@@ -3273,9 +3449,249 @@ export interface paths {
         };
         /**
          * Get Report Pdf
-         * @description A report as a PDF.
+         * @description A report as a tagged PDF.
          */
         get: operations["get_report_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reports/{report_id}/docx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Report Docx
+         * @description A report for word processors.
+         */
+        get: operations["get_report_docx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reports/{report_id}/xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Report Xlsx
+         * @description The tables of a report as a workbook.
+         */
+        get: operations["get_report_xlsx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reports/{report_id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Report Links
+         * @description Whom a report was shared with, the latest first.
+         */
+        get: operations["list_report_links"];
+        put?: never;
+        /**
+         * Add Report Link
+         * @description Share what was approved with somebody by a link, which is told once.
+         */
+        post: operations["add_report_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reports/{report_id}/links/{link_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Revoke Report Link
+         * @description End a share link.
+         */
+        delete: operations["revoke_report_link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/report-schedules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Report Schedules
+         * @description When reports are made by themselves; those of archived clients when the client is named.
+         */
+        get: operations["list_report_schedules"];
+        put?: never;
+        /**
+         * Add Report Schedule
+         * @description Let reports of a site be made by themselves.
+         */
+        post: operations["add_report_schedule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/report-schedules/{schedule_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Report Schedule
+         * @description Remove a schedule of reports.
+         */
+        delete: operations["remove_report_schedule"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Report Schedule
+         * @description Change a schedule of reports, pause it, or let it go on.
+         */
+        patch: operations["change_report_schedule"];
+        trace?: never;
+    };
+    "/api/v1/brand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Brand
+         * @description How the agency's reports look.
+         */
+        get: operations["get_brand"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Set Brand
+         * @description Change how the agency's reports look.
+         */
+        patch: operations["set_brand"];
+        trace?: never;
+    };
+    "/api/v1/brand/logo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Logo
+         * @description The logo of the agency.
+         */
+        get: operations["get_logo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/{client_id}/brand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Client Brand
+         * @description How reports for a client look.
+         */
+        get: operations["get_client_brand"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Set Client Brand
+         * @description Change a client's colour and logo.
+         */
+        patch: operations["set_client_brand"];
+        trace?: never;
+    };
+    "/api/v1/clients/{client_id}/logo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Client Logo
+         * @description The logo of a client.
+         */
+        get: operations["get_client_logo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/{client_id}/portal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Portal
+         * @description A client's own place: reports, health, to-dos that wait for an answer, what was done.
+         */
+        get: operations["get_portal"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4634,6 +5050,83 @@ export interface components {
          */
         Brand: "both" | "only" | "without";
         /**
+         * BrandBody
+         * @description How reports look; what is left out stays. ``logo`` is an SVG or PNG of up to 1 MiB in base64 (RFC 4648, 4); an empty one takes it away. The typeface and the words of the
+         *     foot are the agency's.
+         * @example {
+         *       "colour": "#0d5c5f"
+         *     }
+         */
+        BrandBody: {
+            /**
+             * Colour
+             * @description The colour of the brand, `#rrggbb`; empty for that of the agency, or the usual one.
+             * @example #0d5c5f
+             */
+            colour?: string | null;
+            /** @description What reports are set in. */
+            typeface?: components["schemas"]["Typeface"] | null;
+            /**
+             * Footer
+             * @description What stands at the foot of every page; empty: who the report is by and for.
+             */
+            footer?: string | null;
+            /**
+             * Logo
+             * @description The logo as base64; an empty text takes it away.
+             */
+            logo?: string | null;
+        };
+        /**
+         * BrandOut
+         * @description How reports look: ``line_colour`` is what lines and bars are drawn in on white, ``ink`` what is read on the colour, ``remarks`` say what was made of a colour that would not
+         *     be seen. ``has_logo``: there is a mark, at the address beside this one.
+         */
+        BrandOut: {
+            /**
+             * Colour
+             * @description The colour of the brand, `#rrggbb`; empty for that of the agency, or the usual one.
+             */
+            colour: string;
+            /**
+             * Shown Colour
+             * @description The colour that reports have.
+             */
+            shown_colour: string;
+            /**
+             * Line Colour
+             * @description What lines and bars are drawn in on white.
+             */
+            line_colour: string;
+            /**
+             * Ink
+             * @description The colour of text on it.
+             */
+            ink: string;
+            /**
+             * Contrast
+             * @description Contrast of the colour on white, 1 to 21 (WCAG 2.2).
+             */
+            contrast: number;
+            /** @description What reports are set in. */
+            typeface: components["schemas"]["Typeface"];
+            /**
+             * Footer
+             * @description What stands at the foot of every page; empty: who the report is by and for.
+             */
+            footer: string;
+            /**
+             * Has Logo
+             * @description Whether there is a logo.
+             */
+            has_logo: boolean;
+            /**
+             * Remarks
+             * @description What was made of a colour that would not be seen.
+             */
+            remarks: string[];
+        };
+        /**
          * CatalogueEntry
          * @description A check. ``terms`` are further words it is searched by. ``retired`` tells what became of one that was taken out; ``names`` are the ids it had before.
          */
@@ -5395,6 +5888,12 @@ export interface components {
              */
             colour?: string | null;
             /**
+             * Language
+             * @description Code of the language that its reports are written in.
+             * @example en
+             */
+            language?: string | null;
+            /**
              * Owner Id
              * @description Number of the member in charge of the client; null: nobody.
              */
@@ -5502,6 +6001,12 @@ export interface components {
              * @default
              */
             colour: string;
+            /**
+             * Language
+             * @description Code of the language that its reports are written in.
+             * @default en
+             */
+            language: string;
             /**
              * Holidays
              * @description Days on which nobody works for this client; due dates pass over them.
@@ -9342,7 +9847,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_figure_feed" | "add_figure_file" | "add_figures" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_sheet_file" | "add_sheet_template" | "add_sheet_todos" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "answer_sheet" | "apply_retention" | "ask_reset" | "begin_second_step" | "change_benchmark" | "change_client" | "change_figure_feed" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_benchmark" | "export_comparison" | "export_inventory" | "export_run" | "export_sheet" | "export_sheet_template" | "export_sitemap" | "export_todos" | "export_trend" | "export_worklist" | "fetch_as" | "first_look" | "get_access" | "get_backlinks" | "get_benchmark" | "get_benchmark_trend" | "get_catalogue_entry" | "get_check" | "get_client" | "get_desk" | "get_domain" | "get_figure_file" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_page" | "get_page_data" | "get_page_figures" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_paid" | "get_plan" | "get_plan_toml" | "get_positions" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_page" | "get_report_pdf" | "get_retention" | "get_run" | "get_schedule" | "get_search_figures" | "get_sheet" | "get_sheet_file" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_visits" | "get_week" | "import_figure_file" | "import_todos" | "invite_again" | "invite_member" | "lay_out_figure_file" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_figure_feeds" | "list_figure_files" | "list_figures" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_reports" | "list_runs" | "list_sessions" | "list_sheet_templates" | "list_sheets" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_trend_figures" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "prefill_sheet" | "preview_plan" | "preview_sitemap" | "preview_waivers" | "publish_sitemap" | "pull_figure_feed" | "remove_access" | "remove_benchmark" | "remove_client" | "remove_feed" | "remove_figure_feed" | "remove_figure_file" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_round_schedule" | "remove_schedule" | "remove_sheet" | "remove_sheet_file" | "remove_sheet_template" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "replace_sheet_template" | "resume_run" | "resume_schedule" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "set_access" | "set_password" | "set_round_schedule" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "start_sheet" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_figure_feed" | "add_figure_file" | "add_figures" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_report_link" | "add_report_schedule" | "add_report_template" | "add_sheet_file" | "add_sheet_template" | "add_sheet_todos" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "answer_sheet" | "apply_retention" | "approve_report" | "ask_reset" | "begin_second_step" | "change_benchmark" | "change_client" | "change_figure_feed" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_report" | "change_report_schedule" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_benchmark" | "export_comparison" | "export_inventory" | "export_run" | "export_sheet" | "export_sheet_template" | "export_sitemap" | "export_todos" | "export_trend" | "export_worklist" | "fetch_as" | "first_look" | "get_access" | "get_backlinks" | "get_benchmark" | "get_benchmark_trend" | "get_brand" | "get_catalogue_entry" | "get_check" | "get_client" | "get_client_brand" | "get_client_logo" | "get_desk" | "get_domain" | "get_figure_file" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_logo" | "get_page" | "get_page_data" | "get_page_figures" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_paid" | "get_plan" | "get_plan_toml" | "get_portal" | "get_positions" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_docx" | "get_report_offer" | "get_report_page" | "get_report_pdf" | "get_report_xlsx" | "get_retention" | "get_run" | "get_schedule" | "get_search_figures" | "get_sheet" | "get_sheet_file" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_visits" | "get_week" | "import_figure_file" | "import_todos" | "invite_again" | "invite_member" | "lay_out_figure_file" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_figure_feeds" | "list_figure_files" | "list_figures" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_report_links" | "list_report_schedules" | "list_report_templates" | "list_reports" | "list_runs" | "list_sessions" | "list_sheet_templates" | "list_sheets" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_trend_figures" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "prefill_sheet" | "preview_plan" | "preview_report" | "preview_sitemap" | "preview_waivers" | "publish_sitemap" | "pull_figure_feed" | "refresh_report" | "remove_access" | "remove_benchmark" | "remove_client" | "remove_feed" | "remove_figure_feed" | "remove_figure_file" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_report" | "remove_report_schedule" | "remove_report_template" | "remove_round_schedule" | "remove_schedule" | "remove_sheet" | "remove_sheet_file" | "remove_sheet_template" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "replace_report_template" | "replace_sheet_template" | "restore_report" | "resume_run" | "resume_schedule" | "revoke_report_link" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "send_report" | "set_access" | "set_brand" | "set_client_brand" | "set_password" | "set_round_schedule" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "start_sheet" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
         };
         /**
          * MetricLine
@@ -10817,6 +11322,158 @@ export interface components {
             toml: string;
         };
         /**
+         * PortalOut
+         * @description All that a client's own place shows.
+         */
+        PortalOut: {
+            /**
+             * Client Id
+             * @description Number of a client.
+             */
+            client_id: number;
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
+            client_name: string;
+            /**
+             * Agency
+             * @description Name of the agency.
+             */
+            agency: string;
+            /**
+             * Sites
+             * @description The client's own sites.
+             */
+            sites: components["schemas"]["PortalSite"][];
+            /**
+             * Reports
+             * @description Reports that were approved, the latest first.
+             */
+            reports: components["schemas"]["ReportOut"][];
+            /**
+             * Approvals
+             * @description To-dos that wait for an answer.
+             */
+            approvals: components["schemas"]["ApprovalOut"][];
+            /**
+             * Done
+             * @description What an audit has confirmed, the latest first.
+             */
+            done: components["schemas"]["PortalWork"][];
+            /**
+             * Hand
+             * @description What is in hand, by due date.
+             */
+            hand: components["schemas"]["PortalWork"][];
+        };
+        /**
+         * PortalPoint
+         * @description Health at an audit.
+         */
+        PortalPoint: {
+            /**
+             * At
+             * Format: date-time
+             * @description When it happened (UTC).
+             */
+            at: string;
+            /**
+             * Health
+             * @description Health, 0 to 100, high is good; null when no page was scored.
+             */
+            health: number | null;
+        };
+        /**
+         * PortalRemark
+         * @description What happened on a day.
+         */
+        PortalRemark: {
+            /**
+             * Day
+             * Format: date
+             * @description The day (ISO 8601).
+             */
+            day: string;
+            /**
+             * Text
+             * @description What happened.
+             */
+            text: string;
+        };
+        /**
+         * PortalSite
+         * @description A site of the client: its health, by how much that differs from the first point shown, its line, and what that comes to in words.
+         */
+        PortalSite: {
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * Host
+             * @description Host of the site, with a port that is not the usual one.
+             */
+            host: string;
+            /**
+             * Health
+             * @description Health, 0 to 100, high is good; null when no page was scored.
+             */
+            health: number | null;
+            /**
+             * Change
+             * @description By how much health differs from the first point shown; null: nothing to compare with.
+             */
+            change: number | null;
+            /**
+             * Words
+             * @description Where health is going.
+             */
+            words: string;
+            /**
+             * Points
+             * @description The figure in every run, the oldest first.
+             */
+            points: components["schemas"]["PortalPoint"][];
+            /**
+             * Remarks
+             * @description Remarks on the timeline.
+             */
+            remarks: components["schemas"]["PortalRemark"][];
+        };
+        /**
+         * PortalWork
+         * @description A piece of work: done and confirmed on a day, or in hand with the day it is due.
+         */
+        PortalWork: {
+            /**
+             * Title
+             * @description Title.
+             */
+            title: string;
+            /**
+             * Site Host
+             * @description Host of the site.
+             */
+            site_host: string;
+            /**
+             * Day
+             * @description When it was confirmed, or is due; null: no date.
+             */
+            day: string | null;
+            /**
+             * Cleared
+             * @description How many of its places were found to be fixed, gone or waived.
+             */
+            cleared: number;
+            /**
+             * Places
+             * @description How many findings it is about.
+             */
+            places: number;
+        };
+        /**
          * PositionRow
          * @description A keyword on a device, from a place. Positions are null where the site was not found; ``change`` is how many places it won, or lost (below 0).
          */
@@ -12014,6 +12671,23 @@ export interface components {
             url?: string | null;
         };
         /**
+         * Recipient
+         * @description Somebody whom reports are sent to.
+         */
+        Recipient: {
+            /**
+             * Name
+             * @description Name of the person.
+             */
+            name: string;
+            /**
+             * Email
+             * @description Address that mails go to.
+             * @example rosa@tidewrack.example
+             */
+            email: string;
+        };
+        /**
          * RecurringBody
          * @description A new recurring to-do. ``rule`` says on which days one is made; each is due ``days`` working days later.
          * @example {
@@ -12251,13 +12925,28 @@ export interface components {
             run_id: string | null;
         };
         /**
+         * ReportApproval
+         * @description Approval of a report; with ``send`` it goes to whom its schedule names.
+         * @example {
+         *       "send": false
+         *     }
+         */
+        ReportApproval: {
+            /**
+             * Send
+             * @description Whether it goes to whom its schedule names at once.
+             * @default false
+             */
+            send: boolean;
+        };
+        /**
          * ReportBody
-         * @description A new report over a span of days (both inclusive).
+         * @description A new report over a span of days (both inclusive). Without a language it is in that of the client. ``note`` goes under the first section.
          * @example {
          *       "site_id": 1,
          *       "from_day": "2026-11-01",
          *       "to_day": "2026-11-30",
-         *       "title": "November"
+         *       "template": "monthly"
          *     }
          */
         ReportBody: {
@@ -12269,31 +12958,329 @@ export interface components {
             /**
              * From Day
              * Format: date
-             * @description First day (ISO 8601).
+             * @description First day that it tells of.
              */
             from_day: string;
             /**
              * To Day
              * Format: date
-             * @description Last day (ISO 8601).
+             * @description Last day that it tells of.
              */
             to_day: string;
             /**
+             * Template
+             * @description Name of a template that ships, or number of one of the agency's.
+             * @default monthly
+             */
+            template: string;
+            /**
+             * Language
+             * @description Code of a language; empty: that of the client.
+             * @default
+             */
+            language: string;
+            /**
              * Title
-             * @description Title.
+             * @description What stands above it; empty: the client and the days.
              * @default
              */
             title: string;
             /**
              * Note
-             * @description A note in the member's own words.
+             * @description Words under the first section, in Markdown.
              * @default
              */
             note: string;
         };
         /**
+         * ReportChange
+         * @description Changes to a report; what is left out stays. A report that was approved becomes a draft again; clients go on seeing what was approved.
+         * @example {
+         *       "sections": [
+         *         {
+         *           "kind": "month",
+         *           "note": "A good month."
+         *         },
+         *         {
+         *           "kind": "health",
+         *           "choices": {
+         *             "months": 12
+         *           }
+         *         }
+         *       ]
+         *     }
+         */
+        ReportChange: {
+            /**
+             * Title
+             * @description Title.
+             */
+            title?: string | null;
+            /**
+             * Language
+             * @description Code of a language.
+             */
+            language?: string | null;
+            /**
+             * From Day
+             * @description First day that it tells of; other days gather its figures anew.
+             */
+            from_day?: string | null;
+            /**
+             * To Day
+             * @description Last day that it tells of; other days gather its figures anew.
+             */
+            to_day?: string | null;
+            /**
+             * Sections
+             * @description Its sections, in their order.
+             */
+            sections?: components["schemas"]["ReportSection"][] | null;
+        };
+        /**
+         * ReportFull
+         * @description A report with its sections, versions and share links. ``empty`` are the keys of sections that have nothing to tell, and are left out; ``planned`` is whom its schedule
+         *     sends it to.
+         */
+        ReportFull: {
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Site Host
+             * @description Host of the site.
+             */
+            site_host: string;
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
+            client_name: string;
+            /**
+             * Title
+             * @description What stands above it.
+             */
+            title: string;
+            /**
+             * From Day
+             * Format: date
+             * @description First day that it tells of.
+             */
+            from_day: string;
+            /**
+             * To Day
+             * Format: date
+             * @description Last day that it tells of.
+             */
+            to_day: string;
+            /**
+             * Note
+             * @description What was noted when it was made.
+             */
+            note: string;
+            /**
+             * Created At
+             * Format: date-time
+             * @description When it was made (UTC).
+             */
+            created_at: string;
+            /**
+             * Language
+             * @description Code of the language that it is written in.
+             * @default en
+             */
+            language: string;
+            /**
+             * Template
+             * @description The template that it was begun from.
+             * @default
+             */
+            template: string;
+            /**
+             * @description How far it has come: draft, approved, sent.
+             * @default draft
+             */
+            state: components["schemas"]["ReportState"];
+            /**
+             * Version
+             * @description Number of the version as it stands; it goes back in `If-Match`.
+             * @default 1
+             */
+            version: number;
+            /**
+             * Approved Version
+             * @description The version that clients see; null: none yet.
+             */
+            approved_version?: number | null;
+            /**
+             * Approved At
+             * @description When it was approved (UTC); null: never.
+             */
+            approved_at?: string | null;
+            /**
+             * Approver
+             * @description Who approved it.
+             * @default
+             */
+            approver: string;
+            /**
+             * Sent At
+             * @description When it was last sent (UTC); null: not yet.
+             */
+            sent_at?: string | null;
+            /**
+             * Scheduled
+             * @description Whether a schedule made it.
+             * @default false
+             */
+            scheduled: boolean;
+            /**
+             * Client Id
+             * @description Number of a client.
+             */
+            client_id: number;
+            /**
+             * Sections
+             * @description Its sections, in their order.
+             */
+            sections: components["schemas"]["ReportSection"][];
+            /**
+             * Empty
+             * @description Keys of sections that have nothing to tell, and are left out.
+             */
+            empty: string[];
+            /**
+             * Versions
+             * @description Its versions, the latest first.
+             */
+            versions: components["schemas"]["ReportVersionOut"][];
+            /**
+             * Links
+             * @description Whom it was shared with.
+             */
+            links: components["schemas"]["ReportLinkOut"][];
+            /** @description Whom its schedule sends it to; null: nobody. */
+            planned?: components["schemas"]["ReportSending"] | null;
+        };
+        /**
+         * ReportLinkBody
+         * @description A share link for somebody: how many days it is good for, and a passphrase that is asked for, where there is one.
+         * @example {
+         *       "name": "Rosa Penhallow",
+         *       "days": 30,
+         *       "passphrase": "harbour-lights"
+         *     }
+         */
+        ReportLinkBody: {
+            /**
+             * Name
+             * @description Whom it is for.
+             */
+            name: string;
+            /**
+             * Days
+             * @description After so many days it ends.
+             * @default 90
+             */
+            days: number;
+            /**
+             * Passphrase
+             * @description What is asked for before it opens, 8 characters or more; empty: nothing.
+             * @default
+             */
+            passphrase: string;
+        };
+        /**
+         * ReportLinkOut
+         * @description A share link; ``url`` is told once, when it is made. ``seen`` counts how often it was opened.
+         */
+        ReportLinkOut: {
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * Name
+             * @description Whom it is for.
+             */
+            name: string;
+            /**
+             * Email
+             * @description Where it was sent; empty: it was not.
+             */
+            email: string;
+            /**
+             * Created At
+             * Format: date-time
+             * @description When it was made (UTC).
+             */
+            created_at: string;
+            /**
+             * Expires At
+             * Format: date-time
+             * @description When it ends (UTC); null: never.
+             */
+            expires_at: string;
+            /**
+             * Revoked At
+             * @description When it was revoked (UTC); null while it is good.
+             */
+            revoked_at: string | null;
+            /**
+             * Ended
+             * @description Whether it answers no more.
+             */
+            ended: boolean;
+            /**
+             * Passphrase
+             * @description Whether a passphrase is asked for.
+             */
+            passphrase: boolean;
+            /**
+             * Seen
+             * @description How often it was opened.
+             */
+            seen: number;
+            /**
+             * Seen At
+             * @description When it was last opened (UTC).
+             */
+            seen_at: string | null;
+            /**
+             * Url
+             * @description The URL.
+             */
+            url?: string | null;
+        };
+        /**
+         * ReportOffer
+         * @description What reports can be made of: kinds of sections, and languages by their codes.
+         */
+        ReportOffer: {
+            /**
+             * Sections
+             * @description Kinds of sections.
+             */
+            sections: components["schemas"]["SectionOffer"][];
+            /**
+             * Languages
+             * @description Languages by their codes.
+             */
+            languages: {
+                [key: string]: string;
+            };
+        };
+        /**
          * ReportOut
-         * @description A report that was made.
+         * @description A report in a list. Clients see ``approved_version``, where there is one.
          */
         ReportOut: {
             /**
@@ -12318,24 +13305,24 @@ export interface components {
             client_name: string;
             /**
              * Title
-             * @description Title.
+             * @description What stands above it.
              */
             title: string;
             /**
              * From Day
              * Format: date
-             * @description First day (ISO 8601).
+             * @description First day that it tells of.
              */
             from_day: string;
             /**
              * To Day
              * Format: date
-             * @description Last day (ISO 8601).
+             * @description Last day that it tells of.
              */
             to_day: string;
             /**
              * Note
-             * @description A note in the member's own words.
+             * @description What was noted when it was made.
              */
             note: string;
             /**
@@ -12344,6 +13331,518 @@ export interface components {
              * @description When it was made (UTC).
              */
             created_at: string;
+            /**
+             * Language
+             * @description Code of the language that it is written in.
+             * @default en
+             */
+            language: string;
+            /**
+             * Template
+             * @description The template that it was begun from.
+             * @default
+             */
+            template: string;
+            /**
+             * @description How far it has come: draft, approved, sent.
+             * @default draft
+             */
+            state: components["schemas"]["ReportState"];
+            /**
+             * Version
+             * @description Number of the version as it stands; it goes back in `If-Match`.
+             * @default 1
+             */
+            version: number;
+            /**
+             * Approved Version
+             * @description The version that clients see; null: none yet.
+             */
+            approved_version?: number | null;
+            /**
+             * Approved At
+             * @description When it was approved (UTC); null: never.
+             */
+            approved_at?: string | null;
+            /**
+             * Approver
+             * @description Who approved it.
+             * @default
+             */
+            approver: string;
+            /**
+             * Sent At
+             * @description When it was last sent (UTC); null: not yet.
+             */
+            sent_at?: string | null;
+            /**
+             * Scheduled
+             * @description Whether a schedule made it.
+             * @default false
+             */
+            scheduled: boolean;
+        };
+        /**
+         * ReportScheduleBody
+         * @description When reports of a site are made by themselves: at a time of day on the so-manieth working day of the client after each span. Whoever is in charge approves them; then they
+         *     go to the recipients. Without an owner it is whoever is in charge of the client.
+         * @example {
+         *       "site_id": 1,
+         *       "span": "month",
+         *       "working_day": 1,
+         *       "at": "08:00",
+         *       "zone": "Europe/London",
+         *       "recipients": [
+         *         {
+         *           "name": "Rosa Penhallow",
+         *           "email": "rosa@tidewrack.example"
+         *         }
+         *       ]
+         *     }
+         */
+        ReportScheduleBody: {
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Template
+             * @description What reports are begun from.
+             * @default monthly
+             */
+            template: string;
+            /**
+             * @description What a report covers: the last week, month or quarter.
+             * @default month
+             */
+            span: components["schemas"]["ReportSpan"];
+            /**
+             * Working Day
+             * @description On which working day of the client after the span they are made, from 1.
+             * @default 1
+             */
+            working_day: number;
+            /**
+             * At
+             * @description Time of day at which reports are made.
+             * @default 08:00
+             * @example 08:00
+             */
+            at: string;
+            /**
+             * Zone
+             * @description Time zone (IANA), such as `Europe/London`.
+             * @default UTC
+             * @example Europe/London
+             */
+            zone: string;
+            /**
+             * Recipients
+             * @description Whom the reports go to once they are approved.
+             * @default []
+             */
+            recipients: components["schemas"]["Recipient"][];
+            /**
+             * Subject
+             * @description Subject of the mail; empty: the title of the report.
+             * @default
+             */
+            subject: string;
+            /**
+             * Cover
+             * @description The words of the mail; empty: a sentence in the language of the client.
+             * @default
+             */
+            cover: string;
+            /**
+             * Owner Id
+             * @description Number of who approves the reports; null: nobody is told.
+             */
+            owner_id?: number | null;
+        };
+        /**
+         * ReportScheduleChange
+         * @description Changes to a schedule; what is left out stays.
+         * @example {
+         *       "working_day": 3
+         *     }
+         */
+        ReportScheduleChange: {
+            /**
+             * Template
+             * @description What reports are begun from.
+             */
+            template?: string | null;
+            /** @description What a report covers: the last week, month or quarter. */
+            span?: components["schemas"]["ReportSpan"] | null;
+            /**
+             * Working Day
+             * @description On which working day of the client after the span they are made, from 1.
+             */
+            working_day?: number | null;
+            /**
+             * At
+             * @description Time of day at which reports are made.
+             */
+            at?: string | null;
+            /**
+             * Zone
+             * @description Time zone (IANA), such as `Europe/London`.
+             */
+            zone?: string | null;
+            /**
+             * Recipients
+             * @description Whom the reports go to once they are approved.
+             */
+            recipients?: components["schemas"]["Recipient"][] | null;
+            /**
+             * Subject
+             * @description Subject of the mail; empty: the title of the report.
+             */
+            subject?: string | null;
+            /**
+             * Cover
+             * @description The words of the mail; empty: a sentence in the language of the client.
+             */
+            cover?: string | null;
+            /**
+             * Owner Id
+             * @description Number of who approves the reports; null: nobody is told.
+             */
+            owner_id?: number | null;
+            /**
+             * Paused
+             * @description Whether schedules are paused: then no run is due.
+             */
+            paused?: boolean | null;
+        };
+        /**
+         * ReportScheduleOut
+         * @description A schedule of reports; ``trouble`` says why the last one could not be made.
+         */
+        ReportScheduleOut: {
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Template
+             * @description What reports are begun from.
+             * @default monthly
+             */
+            template: string;
+            /**
+             * @description What a report covers: the last week, month or quarter.
+             * @default month
+             */
+            span: components["schemas"]["ReportSpan"];
+            /**
+             * Working Day
+             * @description On which working day of the client after the span they are made, from 1.
+             * @default 1
+             */
+            working_day: number;
+            /**
+             * At
+             * @description Time of day at which reports are made.
+             * @default 08:00
+             * @example 08:00
+             */
+            at: string;
+            /**
+             * Zone
+             * @description Time zone (IANA), such as `Europe/London`.
+             * @default UTC
+             * @example Europe/London
+             */
+            zone: string;
+            /**
+             * Recipients
+             * @description Whom the reports go to once they are approved.
+             * @default []
+             */
+            recipients: components["schemas"]["Recipient"][];
+            /**
+             * Subject
+             * @description Subject of the mail; empty: the title of the report.
+             * @default
+             */
+            subject: string;
+            /**
+             * Cover
+             * @description The words of the mail; empty: a sentence in the language of the client.
+             * @default
+             */
+            cover: string;
+            /**
+             * Owner Id
+             * @description Number of who approves the reports; null: nobody is told.
+             */
+            owner_id?: number | null;
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: number;
+            /**
+             * Site Host
+             * @description Host of the site.
+             */
+            site_host: string;
+            /**
+             * Client Name
+             * @description Name of the client.
+             */
+            client_name: string;
+            /**
+             * Template Name
+             * @description Name of the template.
+             */
+            template_name: string;
+            /**
+             * Owner
+             * @description Name of who approves the reports.
+             */
+            owner: string;
+            /**
+             * Words
+             * @description When that is, in words.
+             */
+            words: string;
+            /**
+             * Next Due At
+             * @description When the next run is due (UTC); null when none is.
+             */
+            next_due_at: string | null;
+            /**
+             * Paused At
+             * @description When it was paused (UTC); null while it is not.
+             */
+            paused_at: string | null;
+            /**
+             * Trouble
+             * @description Why the last report could not be made; empty: it could.
+             */
+            trouble: string;
+        };
+        /**
+         * ReportSection
+         * @description A section of a report or template. ``choices`` are numbers such as ``limit``; ``checks`` and ``measures`` are those to show (none: the usual ones); ``sheet`` is the
+         *     template of a review sheet, ``benchmark`` one of the site's. Without a ``key`` it gets one.
+         */
+        ReportSection: {
+            /** @description What it tells. */
+            kind: components["schemas"]["SectionKind"];
+            /**
+             * Title
+             * @description What stands above it; empty: the usual words, in the language of the report.
+             * @default
+             */
+            title: string;
+            /**
+             * Note
+             * @description Words of the editor, in Markdown.
+             * @default
+             */
+            note: string;
+            /**
+             * Choices
+             * @description Numbers that are chosen, by name.
+             * @default {}
+             * @example {
+             *       "limit": 5
+             *     }
+             */
+            choices: {
+                [key: string]: number;
+            };
+            /**
+             * Checks
+             * @description The checks to show; none: those that are worth doing first.
+             * @default []
+             */
+            checks: string[];
+            /**
+             * Measures
+             * @description The measures to show; none: the usual ones.
+             * @default []
+             */
+            measures: string[];
+            /**
+             * Sheet
+             * @description Template of the review sheet to show; empty: the latest of any.
+             * @default
+             */
+            sheet: string;
+            /**
+             * Benchmark
+             * @description Number of the benchmark to show; null: the first of the site.
+             */
+            benchmark?: number | null;
+            /**
+             * Key
+             * @description Its name within the report; empty: made from its kind.
+             * @default
+             */
+            key: string;
+        };
+        /**
+         * ReportSending
+         * @description Whom a report goes to, with which words. Without a subject it is the report's title.
+         * @example {
+         *       "recipients": [
+         *         {
+         *           "name": "Rosa Penhallow",
+         *           "email": "rosa@tidewrack.example"
+         *         }
+         *       ],
+         *       "cover": "Dear Rosa, here is your report for November."
+         *     }
+         */
+        ReportSending: {
+            /**
+             * Recipients
+             * @description Whom it goes to.
+             */
+            recipients: components["schemas"]["Recipient"][];
+            /**
+             * Subject
+             * @description Subject of the mail; empty: the title of the report.
+             * @default
+             */
+            subject: string;
+            /**
+             * Cover
+             * @description The words of the mail; empty: a sentence in the language of the report.
+             * @default
+             */
+            cover: string;
+            /**
+             * Days
+             * @description After so many days the links end.
+             * @default 90
+             */
+            days: number;
+        };
+        /**
+         * ReportSpan
+         * @description The days that scheduled reports cover: the last whole week, month or quarter.
+         * @enum {string}
+         */
+        ReportSpan: "week" | "month" | "quarter";
+        /**
+         * ReportState
+         * @description How far a report has come: it is written on, somebody has approved it, or it was sent.
+         * @enum {string}
+         */
+        ReportState: "draft" | "approved" | "sent";
+        /**
+         * ReportTemplateBody
+         * @description A template of reports: sections in their order.
+         * @example {
+         *       "name": "For the board",
+         *       "sections": [
+         *         {
+         *           "kind": "cover"
+         *         },
+         *         {
+         *           "kind": "month",
+         *           "choices": {
+         *             "limit": 4
+         *           }
+         *         },
+         *         {
+         *           "kind": "health"
+         *         },
+         *         {
+         *           "kind": "done"
+         *         }
+         *       ]
+         *     }
+         */
+        ReportTemplateBody: {
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
+            /**
+             * Note
+             * @description What it is for.
+             * @default
+             */
+            note: string;
+            /**
+             * Sections
+             * @description Its sections, in their order.
+             */
+            sections: components["schemas"]["ReportSection"][];
+        };
+        /**
+         * ReportTemplateOut
+         * @description A template; one that ships cannot be changed, but copied. ``id`` is a name, or the number of one of the agency's.
+         */
+        ReportTemplateOut: {
+            /**
+             * Id
+             * @description Number by which it is named in paths.
+             */
+            id: string;
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
+            /**
+             * Note
+             * @description What it is for.
+             */
+            note: string;
+            /**
+             * Ships
+             * @description Whether it ships with the product, and so cannot be changed.
+             */
+            ships: boolean;
+            /**
+             * Sections
+             * @description Its sections, in their order.
+             */
+            sections: components["schemas"]["ReportSection"][];
+            /**
+             * Version
+             * @description Number of the version; it goes back in `If-Match`.
+             * @default 1
+             */
+            version: number;
+        };
+        /**
+         * ReportVersionOut
+         * @description A saved version of a report: when, by whom, and what was done.
+         */
+        ReportVersionOut: {
+            /**
+             * Number
+             * @description Number of the version.
+             */
+            number: number;
+            /**
+             * At
+             * Format: date-time
+             * @description When it happened (UTC).
+             */
+            at: string;
+            /**
+             * Author
+             * @description Name of the member who made it.
+             */
+            author: string;
+            /**
+             * What
+             * @description What was done.
+             */
+            what: string;
         };
         /**
          * ResetBody
@@ -13472,6 +14971,71 @@ export interface components {
              * @description The address as a QR code (a data URL of an SVG).
              */
             picture: string;
+        };
+        /**
+         * SectionChoice
+         * @description A number that can be chosen of a section.
+         */
+        SectionChoice: {
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
+            /**
+             * Label
+             * @description Name, as people read it.
+             */
+            label: string;
+            /**
+             * Usual
+             * @description What it is where nobody chooses.
+             */
+            usual: number;
+            /**
+             * Least
+             * @description The smallest number it takes.
+             */
+            least: number;
+            /**
+             * Most
+             * @description The largest number it takes.
+             */
+            most: number;
+        };
+        /**
+         * SectionKind
+         * @description What a section of a report tells. In this order they are offered.
+         * @enum {string}
+         */
+        SectionKind: "cover" | "month" | "last" | "health" | "done" | "hand" | "happened" | "areas" | "findings" | "benchmark" | "search" | "visits" | "positions" | "links" | "speed" | "review" | "next" | "text" | "glossary" | "appendix";
+        /**
+         * SectionOffer
+         * @description A kind of section: what it tells, and what can be chosen of it. ``picks`` are the lists that can be chosen from.
+         */
+        SectionOffer: {
+            /** @description Its kind. */
+            kind: components["schemas"]["SectionKind"];
+            /**
+             * Title
+             * @description What stands above it where nobody gives another title.
+             */
+            title: string;
+            /**
+             * About
+             * @description What it tells.
+             */
+            about: string;
+            /**
+             * Choices
+             * @description The values that may be chosen; empty when any may be given.
+             */
+            choices: components["schemas"]["SectionChoice"][];
+            /**
+             * Picks
+             * @description Lists that can be chosen from: checks, measures, sheet, benchmark.
+             */
+            picks: string[];
         };
         /**
          * Seen
@@ -16621,6 +18185,12 @@ export interface components {
          * @enum {string}
          */
         TrendState: "improving" | "steady" | "worsening" | "rising" | "falling" | "too few runs";
+        /**
+         * Typeface
+         * @description What reports are set in.
+         * @enum {string}
+         */
+        Typeface: "sans" | "serif";
         /**
          * Variant
          * @description A form of the site's origin (http or https, with www or without) and where it leads; ``leads_to`` is empty for nowhere.
@@ -35729,9 +37299,457 @@ export interface operations {
             };
         };
     };
-    list_reports: {
+    get_report_offer: {
         parameters: {
             query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportOffer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_report_templates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportTemplateOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_report_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportTemplateBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportTemplateOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    replace_report_template: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description the version that was loaded */
+                "If-Match"?: string | null;
+            };
+            path: {
+                /**
+                 * @description Number of a template of the agency.
+                 * @example 1
+                 */
+                template_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportTemplateBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportTemplateOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_report_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a template of the agency.
+                 * @example 1
+                 */
+                template_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_reports: {
+        parameters: {
+            query?: {
+                /** @description Only reports of this site. */
+                site_id?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -35822,7 +37840,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReportOut"];
+                    "application/json": components["schemas"]["ReportFull"];
                 };
             };
             /** @description Bad Request */
@@ -35929,7 +37947,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReportOut"];
+                    "application/json": components["schemas"]["ReportFull"];
                 };
             };
             /** @description Unauthorized */
@@ -35988,9 +38006,703 @@ export interface operations {
             };
         };
     };
-    get_report_page: {
+    remove_report: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a report.
+                 * @example 1
+                 */
+                report_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_report: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description the version that was loaded */
+                "If-Match"?: string | null;
+            };
+            path: {
+                /**
+                 * @description Number of a report.
+                 * @example 1
+                 */
+                report_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportFull"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a report.
+                 * @example 1
+                 */
+                report_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    refresh_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a report.
+                 * @example 1
+                 */
+                report_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportFull"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a report.
+                 * @example 1
+                 */
+                report_id: number;
+                /**
+                 * @description Number of the version.
+                 * @example 1
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportFull"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    approve_report: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description the version that was loaded */
+                "If-Match"?: string | null;
+            };
+            path: {
+                /**
+                 * @description Number of a report.
+                 * @example 1
+                 */
+                report_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportApproval"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportFull"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    send_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a report.
+                 * @example 1
+                 */
+                report_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportSending"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportFull"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_report_page: {
+        parameters: {
+            query?: {
+                /** @description Number of a version; the latest if left out. */
+                version?: number | null;
+            };
             header?: never;
             path: {
                 /**
@@ -36068,7 +38780,10 @@ export interface operations {
     };
     get_report_pdf: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Number of a version; the latest if left out. */
+                version?: number | null;
+            };
             header?: never;
             path: {
                 /**
@@ -36087,6 +38802,1413 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_report_docx: {
+        parameters: {
+            query?: {
+                /** @description Number of a version; the latest if left out. */
+                version?: number | null;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a report.
+                 * @example 1
+                 */
+                report_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_report_xlsx: {
+        parameters: {
+            query?: {
+                /** @description Number of a version; the latest if left out. */
+                version?: number | null;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a report.
+                 * @example 1
+                 */
+                report_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_report_links: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a report.
+                 * @example 1
+                 */
+                report_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportLinkOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_report_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a report.
+                 * @example 1
+                 */
+                report_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportLinkBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportLinkOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revoke_report_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a report.
+                 * @example 1
+                 */
+                report_id: number;
+                /**
+                 * @description Number of a share link.
+                 * @example 1
+                 */
+                link_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_report_schedules: {
+        parameters: {
+            query?: {
+                /** @description Only those of this client. */
+                client_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportScheduleOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_report_schedule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportScheduleBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportScheduleOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_report_schedule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a schedule of reports.
+                 * @example 1
+                 */
+                schedule_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_report_schedule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a schedule of reports.
+                 * @example 1
+                 */
+                schedule_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportScheduleChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportScheduleOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_brand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BrandOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_brand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BrandBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BrandOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_logo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_client_brand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a client.
+                 * @example 1
+                 */
+                client_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BrandOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_client_brand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a client.
+                 * @example 1
+                 */
+                client_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BrandBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BrandOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_client_logo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a client.
+                 * @example 1
+                 */
+                client_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_portal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a client.
+                 * @example 1
+                 */
+                client_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PortalOut"];
+                };
             };
             /** @description Unauthorized */
             401: {

@@ -14,7 +14,6 @@ from hodcarrier.wire.benchmarks import (
     RoundScheduleBody,
 )
 from hodcarrier.wire.desk import DeskOut
-from hodcarrier.wire.reports import ReportBody, ReportOut
 from hodcarrier.wire.views import ViewBody, ViewOut
 
 
@@ -92,31 +91,6 @@ class Work(SyncCalls):
         found: BenchmarkOut = self._call("start_round", {"benchmark_id": benchmark_id})
         return found
 
-    def list_reports(self) -> list[ReportOut]:
-        """Reports, the latest first."""
-        found: list[ReportOut] = self._call("list_reports", {})
-        return found
-
-    def add_report(self, body: ReportBody) -> ReportOut:
-        """Make a report over a span of days."""
-        found: ReportOut = self._call("add_report", {}, body=body)
-        return found
-
-    def get_report(self, report_id: int) -> ReportOut:
-        """One report."""
-        found: ReportOut = self._call("get_report", {"report_id": report_id})
-        return found
-
-    def get_report_page(self, report_id: int) -> bytes:
-        """A report as a web page."""
-        found: bytes = self._call("get_report_page", {"report_id": report_id})
-        return found
-
-    def get_report_pdf(self, report_id: int) -> bytes:
-        """A report as a PDF."""
-        found: bytes = self._call("get_report_pdf", {"report_id": report_id})
-        return found
-
 
 class AsyncWork(AsyncCalls):
     """Calls about work."""
@@ -192,29 +166,4 @@ class AsyncWork(AsyncCalls):
     async def start_round(self, benchmark_id: int) -> BenchmarkOut:
         """Run all sites of a benchmark now."""
         found: BenchmarkOut = await self._call("start_round", {"benchmark_id": benchmark_id})
-        return found
-
-    async def list_reports(self) -> list[ReportOut]:
-        """Reports, the latest first."""
-        found: list[ReportOut] = await self._call("list_reports", {})
-        return found
-
-    async def add_report(self, body: ReportBody) -> ReportOut:
-        """Make a report over a span of days."""
-        found: ReportOut = await self._call("add_report", {}, body=body)
-        return found
-
-    async def get_report(self, report_id: int) -> ReportOut:
-        """One report."""
-        found: ReportOut = await self._call("get_report", {"report_id": report_id})
-        return found
-
-    async def get_report_page(self, report_id: int) -> bytes:
-        """A report as a web page."""
-        found: bytes = await self._call("get_report_page", {"report_id": report_id})
-        return found
-
-    async def get_report_pdf(self, report_id: int) -> bytes:
-        """A report as a PDF."""
-        found: bytes = await self._call("get_report_pdf", {"report_id": report_id})
         return found

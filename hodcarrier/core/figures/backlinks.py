@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from urllib.parse import urlsplit
 
@@ -55,6 +55,14 @@ def is_in(link: Backlink, state: BacklinkState, since: date) -> bool:
     if state == BacklinkState.LIVE:
         return link.lost_on is None
     return state_of(link, since) == state
+
+
+def as_of(link: Backlink, day: date) -> Backlink | None:
+    """A link as it was known on a day: one that was lost later was there still; ``None`` for one that was first seen later."""
+    if link.first_seen is not None and link.first_seen > day:
+        return None
+    last_seen = min(link.last_seen, day) if link.last_seen is not None else None
+    return replace(link, last_seen=last_seen, lost_on=link.lost_on if link.lost_on is not None and link.lost_on <= day else None)
 
 
 def domains(links: Iterable[Backlink], since: date) -> Mapping[str, int]:

@@ -41,6 +41,7 @@ from hodcarrier.core.states.people import (
     Topic,
     ViewPlace,
 )
+from hodcarrier.core.states.reports import SEEN_BY_CLIENTS, ReportForm, ReportSpan, ReportState, SectionKind, Typeface
 from hodcarrier.core.states.review import SheetAsks, SheetDifference, SheetOutcome
 from hodcarrier.core.states.runs import (
     ACTIVE_RUN,
@@ -78,6 +79,7 @@ __all__ = [
     "IN_LINE",
     "LIVE_TODO",
     "NEW_CHANGES",
+    "SEEN_BY_CLIENTS",
     "UNFINISHED_TODO",
     "AddressRole",
     "AddressState",
@@ -120,10 +122,14 @@ __all__ = [
     "PlaceOutcome",
     "Priority",
     "RemarkOrigin",
+    "ReportForm",
+    "ReportSpan",
+    "ReportState",
     "RunPurpose",
     "RunState",
     "SearchBy",
     "SearchView",
+    "SectionKind",
     "Seen",
     "Severity",
     "SheetAsks",
@@ -141,6 +147,7 @@ __all__ = [
     "TodoState",
     "TokenScope",
     "Topic",
+    "Typeface",
     "ViewPlace",
     "VisitBy",
     "VisitView",

@@ -5,6 +5,15 @@ from hodcarrier.register.models.base import Base
 from hodcarrier.register.models.changes import ChangeCount
 from hodcarrier.register.models.feeds import DomainCheck, DomainRecord, FigureFeed
 from hodcarrier.register.models.people import LogEntry, Member, PasswordLink, SavedView, SignIn, Token
+from hodcarrier.register.models.reports import (
+    AgencyBrand,
+    Logo,
+    Report,
+    ReportLink,
+    ReportSchedule,
+    ReportTemplate,
+    ReportVersion,
+)
 from hodcarrier.register.models.runs import EXAMINED, EXAMINED_OR_FAILED, Run, RunProgress, SiteState
 from hodcarrier.register.models.sheets import Sheet, SheetAnswer, SheetFile, SheetTemplate
 from hodcarrier.register.models.sites import (
@@ -24,11 +33,12 @@ from hodcarrier.register.models.sites import (
 from hodcarrier.register.models.todo_things import RecurringTodo, TodoFile
 from hodcarrier.register.models.todos import Todo, TodoEvent, TodoFinding, TodoLink, TodoMail, TodoWatcher
 from hodcarrier.register.models.webhooks import Webhook, WebhookDelivery
-from hodcarrier.register.models.work import Benchmark, BenchmarkRound, BenchmarkSchedule, Delivery, Feed, Report, SitemapFeed
+from hodcarrier.register.models.work import Benchmark, BenchmarkRound, BenchmarkSchedule, Delivery, Feed, SitemapFeed
 
 __all__ = [
     "EXAMINED",
     "EXAMINED_OR_FAILED",
+    "AgencyBrand",
     "Alert",
     "Base",
     "Benchmark",
@@ -45,6 +55,7 @@ __all__ = [
     "FigureFeed",
     "FigureFile",
     "LogEntry",
+    "Logo",
     "Member",
     "Metric",
     "PasswordLink",
@@ -53,6 +64,10 @@ __all__ = [
     "RecurringTodo",
     "Remark",
     "Report",
+    "ReportLink",
+    "ReportSchedule",
+    "ReportTemplate",
+    "ReportVersion",
     "Run",
     "RunProgress",
     "SavedView",

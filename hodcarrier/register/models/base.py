@@ -34,6 +34,8 @@ from hodcarrier.core.states import (
     PlaceOutcome,
     Priority,
     RemarkOrigin,
+    ReportSpan,
+    ReportState,
     RunPurpose,
     RunState,
     Severity,
@@ -43,6 +45,7 @@ from hodcarrier.core.states import (
     TodoState,
     TokenScope,
     Topic,
+    Typeface,
     ViewPlace,
 )
 from hodcarrier.core.stored import Format
@@ -123,6 +126,9 @@ _WORDS = (
     FigureKind,
     FileStage,
     SheetOutcome,
+    ReportState,
+    ReportSpan,
+    Typeface,
 )
 _COLUMNS: dict[Any, Any] = {
     datetime: UtcTime,

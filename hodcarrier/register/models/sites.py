@@ -19,7 +19,7 @@ class Client(Base):
     """A client of the agency. ``holidays`` are days (ISO 8601) that are no working days for it, ``targets`` working days until to-dos are due,
     by severity, where they are not the agency's own. On ``blackout_days`` no audit starts by itself. ``owner`` is who is in charge, ``colour`` that of
     the client's brand (``#rrggbb``). One that is archived rests: its sites are ``archived`` too. ``approves``: its to-dos wait until somebody of the client has
-    agreed. ``brand_names`` are names by which people look for it."""
+    agreed. ``brand_names`` are names by which people look for it, ``language`` is what its reports are written in."""
 
     __tablename__ = "client"
     __table_args__ = (Index("client_name", text("name COLLATE NOCASE"), unique=True), Index("client_owner", "owner_id"))
@@ -32,6 +32,8 @@ class Client(Base):
     tags: Mapped[list[str]] = mapped_column(default=list)
     note: Mapped[str] = mapped_column(Text, default="")
     colour: Mapped[str] = mapped_column(String(7), default="")
+    language: Mapped[str] = mapped_column(String(10), default="en")
+    logo_id: Mapped[int | None] = mapped_column(ForeignKey("logo.id"))
     blackout_days: Mapped[list[str]] = mapped_column(default=list)
     approves: Mapped[bool] = mapped_column(default=False)
     brand_names: Mapped[list[str]] = mapped_column(default=list)

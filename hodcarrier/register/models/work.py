@@ -1,9 +1,8 @@
-"""Benchmarks, reports, deliveries and calendar feeds."""
+"""Benchmarks, deliveries and calendar feeds."""
 
 from __future__ import annotations
 
-from datetime import date, datetime
-from typing import Any
+from datetime import datetime
 
 from sqlalchemy import ForeignKey, Index, String, Text, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
@@ -49,22 +48,6 @@ class BenchmarkRound(Base):
     result: Mapped[RoundResult | None]
 
 
-class Report(Base):
-    """A report as it was made: the values are kept, so that it can be drawn again as it was."""
-
-    __tablename__ = "report"
-    id: Mapped[int] = mapped_column(primary_key=True)
-    site_id: Mapped[int] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
-    title: Mapped[str] = mapped_column(String(300))
-    from_day: Mapped[date]
-    to_day: Mapped[date]
-    note: Mapped[str] = mapped_column(Text, default="")
-    values: Mapped[dict[str, Any]]
-    author_id: Mapped[int | None] = mapped_column(ForeignKey("member.id"))
-    created_at: Mapped[datetime]
-    site: Mapped[Site] = relationship()
-
-
 class Delivery(Base):
     """A mail in the outbox: it waits for its next attempt, was sent, or was given up. A postman claims it while he sends it."""
 
@@ -83,6 +66,7 @@ class Delivery(Base):
     sent_at: Mapped[datetime | None]
     claimed_until: Mapped[datetime | None]
     error: Mapped[str] = mapped_column(Text, default="")
+    report_id: Mapped[int | None] = mapped_column(ForeignKey("report.id", ondelete="SET NULL"))
 
 
 class SitemapFeed(Base):

@@ -129,7 +129,7 @@ def get_positions(
     limit: Annotated[int, Query(ge=1, le=1000)] = 100,
     after: Annotated[int, Query(ge=0)] = 0,
 ) -> PositionsOut:
-    which = PositionFilter(weeks, device, place, text, moved)
+    which = PositionFilter(weeks, device=device, place=place, text=text, moved=moved)
     return standings.get_positions(work, site_id, which, limit=limit, after=after)
 
 

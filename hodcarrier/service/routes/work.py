@@ -1,18 +1,17 @@
-"""The team's work: the desk, benchmarks, reports."""
+"""The team's work: the desk, benchmarks."""
 
 from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import APIRouter, Query, Request
 
 from hodcarrier.core.states import ViewPlace
-from hodcarrier.report.document import draw_html, draw_pdf
-from hodcarrier.service.deps import Configured, Work
-from hodcarrier.service.guard import Asker, EventStream, Granted, serves
+from hodcarrier.service.deps import Work
+from hodcarrier.service.guard import Asker, EventStream, serves
 from hodcarrier.service.readiness import why_not_working
 from hodcarrier.service.watching import SECONDS_MAX, changes
-from hodcarrier.usecases import alerts, benchmark_setup, benchmarks, desk, reports, views
+from hodcarrier.usecases import alerts, benchmark_setup, benchmarks, desk, views
 from hodcarrier.wire.benchmarks import (
     BenchmarkBody,
     BenchmarkBrief,
@@ -23,7 +22,6 @@ from hodcarrier.wire.benchmarks import (
     RoundScheduleBody,
 )
 from hodcarrier.wire.desk import DeskOut
-from hodcarrier.wire.reports import ReportBody, ReportOut
 from hodcarrier.wire.views import ViewBody, ViewOut
 
 router = APIRouter()
@@ -105,31 +103,3 @@ def get_benchmark_trend(benchmark_id: int, work: Work, measure: str = "health") 
 def start_round(benchmark_id: int, work: Work, member: Asker) -> BenchmarkOut:
     benchmarks.start_round(work, benchmark_id, member)
     return benchmarks.get_benchmark(work, benchmark_id)
-
-
-@serves(router, "list_reports")
-def list_reports(work: Work, grant: Granted) -> list[ReportOut]:
-    return reports.list_reports(work, grant.only_client)
-
-
-@serves(router, "add_report")
-def add_report(body: ReportBody, work: Work, member: Asker, settings: Configured) -> ReportOut:
-    return reports.add_report(work, body, member, settings.agency)
-
-
-@serves(router, "get_report")
-def get_report(report_id: int, work: Work) -> ReportOut:
-    return reports.get_report(work, report_id)[0]
-
-
-@serves(router, "get_report_page")
-def get_report_page(report_id: int, work: Work) -> Response:
-    _, values, _ = reports.get_report(work, report_id)
-    return Response(draw_html(values), media_type="text/html", headers={"X-Robots-Tag": "noindex"})
-
-
-@serves(router, "get_report_pdf")
-def get_report_pdf(report_id: int, work: Work) -> Response:
-    report, values, _ = reports.get_report(work, report_id)
-    name = f"{report.site_host}-{report.to_day}.pdf"
-    return Response(draw_pdf(values), media_type="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'})

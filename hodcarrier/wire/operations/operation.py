@@ -102,5 +102,7 @@ _NUMBERS = (
     "report_id",
     "sheet_id",
     "template_id",
+    "schedule_id",
+    "number",
 )
 _KINDS: dict[str, type] = {**dict.fromkeys(_NUMBERS, int), "form": ExportForm, "appearance": Appearance}

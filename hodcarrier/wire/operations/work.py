@@ -1,4 +1,4 @@
-"""Operations on the team's work: the desk, saved views, benchmarks, reports."""
+"""Operations on the team's work: the desk, saved views, benchmarks."""
 
 from hodcarrier.core.states import TableForm, ViewPlace
 from hodcarrier.wire.benchmarks import (
@@ -13,7 +13,6 @@ from hodcarrier.wire.benchmarks import (
 from hodcarrier.wire.changes import ChangesOut
 from hodcarrier.wire.desk import DeskOut
 from hodcarrier.wire.operations.operation import Operation, Parameter
-from hodcarrier.wire.reports import ReportBody, ReportOut
 from hodcarrier.wire.views import ViewBody, ViewOut
 
 OPERATIONS = (
@@ -85,9 +84,4 @@ OPERATIONS = (
     Operation(
         "start_round", "POST", "/benchmarks/{benchmark_id}/rounds", "Run all sites of a benchmark now.", BenchmarkOut, status=202
     ),
-    Operation("list_reports", "GET", "/reports", "Reports, the latest first.", list[ReportOut]),
-    Operation("add_report", "POST", "/reports", "Make a report over a span of days.", ReportOut, ReportBody, status=201),
-    Operation("get_report", "GET", "/reports/{report_id}", "One report.", ReportOut),
-    Operation("get_report_page", "GET", "/reports/{report_id}/html", "A report as a web page.", bytes),
-    Operation("get_report_pdf", "GET", "/reports/{report_id}/pdf", "A report as a PDF.", bytes),
 )
