@@ -53,7 +53,7 @@ XTERM = [
 def pages(address: str, cookies: httpx.Cookies) -> dict[str, str]:
     """Names of pictures with the paths they show."""
     with httpx.Client(base_url=address + "/api/v1", cookies=cookies, trust_env=False) as http:
-        todo = next(t["id"] for t in http.get("/todos?limit=1000").json()["items"] if t["state"] == "confirmed")
+        report = next(r["id"] for r in http.get("/reports").json() if r["state"] == "draft")
     return {
         "desk": "/",
         "client-dark": "/clients/1",
@@ -68,7 +68,7 @@ def pages(address: str, cookies: httpx.Cookies) -> dict[str, str]:
         "site-structure": "/sites/1/structure",
         "page": "/sites/1/page?url=https%3A%2F%2Ftidewrack.example%2F",
         "todos": "/todos",
-        "todo": f"/todos/{todo}",
+        "report": f"/reports/{report}",
         "benchmark": "/benchmarks/3",
         "site-review": "/sites/1/review/2",
     }

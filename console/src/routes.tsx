@@ -56,7 +56,16 @@ export const router = createBrowserRouter([
         ...later(async () => (await import("./features/benchmarks/benchmark")).BenchmarkScreen),
       },
       { path: "reports", ...later(async () => (await import("./features/reports/screens")).ReportsScreen) },
-      { path: "reports/:reportId", ...later(async () => (await import("./features/reports/screens")).ReportScreen) },
+      {
+        path: "reports/templates/:templateId",
+        ...later(async () => (await import("./features/reports/templates")).TemplateScreen),
+      },
+      { path: "reports/:reportId", ...later(async () => (await import("./features/reports/report")).ReportScreen) },
+      { path: "portal", ...later(async () => (await import("./features/portal/screen")).OwnPortalScreen) },
+      {
+        path: "clients/:clientId/portal",
+        ...later(async () => (await import("./features/portal/screen")).ClientPortalScreen),
+      },
       { path: "catalogue", ...later(async () => (await import("./features/catalogue/screen")).CatalogueScreen) },
       {
         path: "catalogue/profiles",

@@ -60,7 +60,6 @@ PUBLIC = Permission(_ANY, _ANY, _ANY, _ANY, _ANY, public=True)
 ONESELF = Permission(_ITEMS, _ITEMS, _ITEMS, _ITEMS, _ITEMS)
 STAFF_ITEMS_OR_OWNER = Permission(_ANY, _ITEMS, _ITEMS, _ITEMS)
 STAFF_ITEMS = Permission(_ITEMS, _ITEMS, _ITEMS, _ITEMS)
-EVERYBODY = Permission(_ANY, _ANY, _ANY, _ANY, _ANY)
 READERS = Permission(_ANY, _ANY, _ANY, _ANY, _CLIENT)
 STAFF = Permission(_ANY, _ANY, _ANY, _ANY)
 FOR_CLIENTS = Permission(_ANY, _ANY, _ANY, guest=_CLIENT)
@@ -99,7 +98,7 @@ PERMISSIONS: dict[str, Permission] = {
     "get_retention": LEADS,
     "apply_retention": OWNERS,
     # clients and sites
-    "list_clients": READERS,
+    "list_clients": STAFF,
     "get_client": STAFF,
     "add_client": ANALYSTS,
     "first_look": ANALYSTS,
@@ -107,7 +106,7 @@ PERMISSIONS: dict[str, Permission] = {
     "change_client": ANALYSTS,
     "remove_client": LEADS,
     "list_sites": STAFF,
-    "get_site": READERS,
+    "get_site": STAFF,
     "add_site": ANALYSTS,
     "remove_site": LEADS,
     # plans, access, schedules and profiles
@@ -187,9 +186,9 @@ PERMISSIONS: dict[str, Permission] = {
     "get_positions": STAFF,
     "get_backlinks": STAFF,
     "get_paid": STAFF,
-    "get_trend": READERS,
+    "get_trend": STAFF,
     "list_trend_figures": STAFF,
-    "export_trend": READERS,
+    "export_trend": STAFF,
     # runs and what they found
     "list_runs": STAFF,
     "start_run": ANALYSTS,
@@ -326,8 +325,8 @@ PERMISSIONS: dict[str, Permission] = {
     "list_messages": LEADS,
     "send_message_again": LEADS,
     # the catalogue
-    "list_catalogue": EVERYBODY,
-    "get_catalogue_entry": EVERYBODY,
+    "list_catalogue": STAFF,
+    "get_catalogue_entry": STAFF,
     "list_failing_checks": STAFF,
     "list_failing_sites": STAFF,
     "search": STAFF,

@@ -11,9 +11,9 @@ from sqlalchemy.orm import Session
 
 from hodcarrier.core.figures.domains import ends_soon, ends_words
 from hodcarrier.core.judge.health import RANK
-from hodcarrier.core.states import CLAIMED_RUN, UNFINISHED_TODO, DeliveryState, FileState, RunState, SiteKind
+from hodcarrier.core.states import CLAIMED_RUN, UNFINISHED_TODO, DeliveryState, FileState, ReportState, RunState, SiteKind
 from hodcarrier.core.words import fill
-from hodcarrier.register.models import Alert, Client, Delivery, Member, Site, Todo, WaiverRow, Webhook, WebhookDelivery
+from hodcarrier.register.models import Alert, Client, Delivery, Member, Report, Site, Todo, WaiverRow, Webhook, WebhookDelivery
 from hodcarrier.usecases import domain_records, figure_feeds
 from hodcarrier.usecases.waivers import waiver_out
 from hodcarrier.usecases.workspace import AnyRow
@@ -186,7 +186,7 @@ def lost_files(sites: Sequence[AnyRow], runs: Mapping[str, AnyRow]) -> list[Desk
 
 
 def undelivered(session: Session) -> list[DeskItem]:
-    """Mails that were given up, until somebody sends them again; and webhooks that have not been reached for a while, until one takes a message,
+    """Reports of schedules that wait to be approved; mails that were given up, until somebody sends them again; and webhooks that have not been reached for a while, until one takes a message,
     or that have given messages up."""
     mails = (
         select(
@@ -206,10 +206,22 @@ def undelivered(session: Session) -> list[DeskItem]:
         .order_by(Webhook.id)
         .subquery()
     )
-    return [
-        _mails_item(row.name, row.error, row.number) if row.kind == "mail" else _webhook_item(row.name, row.error)
-        for row in session.execute(union_all(select(mails), select(hooks)))
-    ]
+    drafts = (
+        select(literal("report"), Report.title, Site.host, Report.id)
+        .join(Site, Site.id == Report.site_id)
+        .where(Report.schedule_id.is_not(None), Report.state == ReportState.DRAFT, ~Site.archived)
+        .order_by(Report.id)
+        .subquery()
+    )
+    items = {"mail": _mails_item, "webhook": _webhook_item, "report": _report_item}
+    found = session.execute(union_all(select(mails), select(hooks), select(drafts)))
+    return [items[row.kind](row.name, row.error, row.number) for row in found]
+
+
+def _report_item(title: str, host: str, number: int) -> DeskItem:
+    text = f"{title} waits to be approved"
+    link = f"/reports/{number}"
+    return DeskItem(kind=DeskItemKind.REPORT, host=host, text=text, link=link, action="Open report")
 
 
 def _mails_item(recipient: str, error: str, count: int) -> DeskItem:
@@ -218,7 +230,7 @@ def _mails_item(recipient: str, error: str, count: int) -> DeskItem:
     return DeskItem(kind=DeskItemKind.MAIL, text=text, detail=detail, link="/team?tab=deliveries", action="Open mails")
 
 
-def _webhook_item(name: str, error: str) -> DeskItem:
+def _webhook_item(name: str, error: str, _number: int) -> DeskItem:
     text = f"The webhook “{name}” does not take messages"
     return DeskItem(kind=DeskItemKind.WEBHOOK, text=text, detail=error, link="/team?tab=deliveries", action="Open webhooks")
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+from collections.abc import Sequence
+from datetime import date, timedelta
 
 from sqlalchemy import select
 from sqlalchemy.orm import joinedload
@@ -14,7 +15,7 @@ from hodcarrier.usecases.approvals import list_approvals
 from hodcarrier.usecases.reports import list_reports
 from hodcarrier.usecases.trends import get_trend
 from hodcarrier.usecases.workspace import Workspace, fetch
-from hodcarrier.wire.portals import PortalOut, PortalPoint, PortalRemark, PortalSite, PortalWork
+from hodcarrier.wire.portals import PortalOut, PortalSite, PortalWork
 
 SHOWN = timedelta(days=183)
 DONE_MAX, HAND_MAX = 50, 50
@@ -59,13 +60,23 @@ def get_portal(work: Workspace, client_id: int, agency: str) -> PortalOut:
 def _site(work: Workspace, site_id: int, host: str) -> PortalSite:
     start = (work.now() - SHOWN).date()
     trend = get_trend(work, site_id, "health", start)
-    known = [each.value for each in trend.points if each.value is not None]
-    return PortalSite(
-        id=site_id,
-        host=host,
-        health=known[-1] if known else None,
-        change=difference(known[0], known[-1]) if len(known) > 1 else None,
-        words=trend.words,
-        points=[PortalPoint(at=each.at, health=each.value) for each in trend.points],
-        remarks=[PortalRemark(day=each.day, text=each.text) for each in trend.remarks if each.origin != RemarkOrigin.FAILED],
+    trend = trend.model_copy(update={"remarks": [each for each in trend.remarks if each.origin != RemarkOrigin.FAILED]})
+    known = [(each.at.date(), each.value) for each in trend.points if each.value is not None]
+    change = difference(known[0][1], known[-1][1]) if len(known) > 1 else None
+    health = known[-1][1] if known else None
+    return PortalSite(id=site_id, host=host, health=health, change=change, words=_words(health, change, known), trend=trend)
+
+
+def _words(health: float | None, change: float | None, known: Sequence[tuple[date, float]]) -> str:
+    """How health stands, for somebody who does not know the trade."""
+    if health is None:
+        return "No audit has ended yet."
+    said = f"Health is {health:.1f} of 100, where 100 means that we find nothing to fix"
+    if change is None:
+        return f"{said}."
+    since = f"{known[0][0].day} {known[0][0]:%B %Y}"
+    return (
+        f"{said}, {abs(change):.1f} points {'up' if change > 0 else 'down'} since {since}."
+        if change
+        else f"{said}, as it was on {since}."
     )

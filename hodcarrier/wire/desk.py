@@ -25,6 +25,7 @@ class DeskItemKind(StrEnum):
     TODO = "todo"
     MAIL = "mail"
     WEBHOOK = "webhook"
+    REPORT = "report"
     FEED = "feed"
     DOMAIN = "domain"
     SERVICE = "service"

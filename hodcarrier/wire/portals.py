@@ -2,37 +2,23 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 
 from hodcarrier.wire.approvals import ApprovalOut
 from hodcarrier.wire.base import Wire
 from hodcarrier.wire.reports import ReportOut
-
-
-class PortalPoint(Wire):
-    """Health at an audit."""
-
-    at: datetime
-    health: float | None
-
-
-class PortalRemark(Wire):
-    """What happened on a day."""
-
-    day: date
-    text: str
+from hodcarrier.wire.trends import TrendOut
 
 
 class PortalSite(Wire):
-    """A site of the client: its health, by how much that differs from the first point shown, its line, and what that comes to in words."""
+    """A site of the client: its health, by how much that differs from the first point of its line, and what that comes to in words."""
 
     id: int
     host: str
     health: float | None
     change: float | None
     words: str
-    points: list[PortalPoint]
-    remarks: list[PortalRemark]
+    trend: TrendOut
 
 
 class PortalWork(Wire):

@@ -67,6 +67,12 @@ SCREENS = {
     "/benchmarks": "Pellow Kiln Studio",
     "/benchmarks/3": "What competitors have and we have not",
     "/reports": "Ardmoor Seed Library",
+    "/reports?tab=schedules": "Tobin Wraysbury approves it",
+    "/reports?tab=templates": "For the board",
+    "/reports?tab=brand": "Foot of every page",
+    "/reports/templates/1": "Save template",
+    "/reports/4": "goes to Guest of Tidewrack Chandlery",
+    "/clients/1/portal": "Portal, as the client sees it",
     "/catalogue": "Pages return 404 or 410",
     "/catalogue/profiles": "Product pages are short",
     "/catalogue/profiles/1": "2 limits, 1 severity",
@@ -86,8 +92,15 @@ WCAG = {
 ALIKE = {"exclude": [["tbody tr:nth-child(n+9)"], ["details:nth-of-type(n+9)"]]}
 
 
-def violations(page: Page) -> list[str]:
-    found = Axe().run(page, context=ALIKE, options=WCAG).response["violations"]
+# On a phone in the dark the same elements have other colours and sizes; all else was looked at on the wide screen.
+ON_A_PHONE = {
+    "runOnly": {"type": "rule", "values": ["color-contrast", "target-size", "scrollable-region-focusable", "meta-viewport"]},
+    "resultTypes": ["violations"],
+}
+
+
+def violations(page: Page, options: dict[str, object] = WCAG) -> list[str]:
+    found = Axe().run(page, context=ALIKE, options=options).response["violations"]
     return [f"{v['id']}: {v['help']} at {[n['target'] for n in v['nodes']][:3]}" for v in found]
 
 
@@ -116,7 +129,7 @@ def test_every_screen_fits_a_phone_in_the_dark(small_and_dark: Page, demo: Demo,
     small_and_dark.wait_for_load_state("networkidle")
     width = small_and_dark.evaluate("document.documentElement.scrollWidth")
     assert width <= 360, "the page itself must not scroll sideways"
-    assert violations(small_and_dark) == []
+    assert violations(small_and_dark, ON_A_PHONE) == []
 
 
 def test_signing_in_leads_to_the_page_that_was_asked_for(open_browser: Callable[..., BrowserContext], demo: Demo) -> None:
@@ -427,14 +440,81 @@ def test_what_is_not_there_says_so(signed_in: Page, demo: Demo) -> None:
         assert "undefined" not in signed_in.inner_text("main")
 
 
-def test_a_guest_sees_reports_only(open_browser: Callable[..., BrowserContext], demo: Demo) -> None:
+def test_a_report_from_empty_template_to_sent(signed_in: Page, open_browser: Callable[..., BrowserContext], demo: Demo) -> None:
+    page = signed_in
+    page.goto(demo.url + "/reports/templates/new")
+    expect(page.get_by_text("No sections yet.")).to_be_visible()
+    page.get_by_label("Name", exact=True).fill("An hour in the morning")
+    for kind in ("Cover", "In short", "Health", "What comes next"):
+        page.get_by_label("Add section").click()
+        page.get_by_role("option", name=kind, exact=True).click()
+    page.get_by_role("button", name="Move What comes next up").click()
+    assert violations(page) == []
+    page.get_by_role("button", name="Save template").click()
+    expect(page.get_by_text("4 sections: Cover, In short, What comes next, Health")).to_be_visible()
+    page.goto(demo.url + "/reports")
+    page.get_by_label("Site", exact=True).click()
+    page.get_by_role("option", name="Pellow Kiln Studio: pellow-kiln.example").click()
+    page.get_by_label("Template", exact=True).click()
+    page.get_by_role("option", name="An hour in the morning").click()
+    page.get_by_role("button", name="Create draft").click()
+    expect(page.get_by_role("button", name="Approve report")).to_be_enabled()
+    page.get_by_role("list", name="Sections").get_by_role("button", name="Health", exact=True).click()
+    page.get_by_label("Your words").fill("The kiln is **hot** again.")
+    shown = page.frame_locator("iframe")
+    expect(shown.get_by_text("hot", exact=True)).to_be_visible()
+    assert violations(page) == []
+    page.get_by_role("button", name="Remove What comes next").click()
+    page.get_by_role("button", name="Save report").click()
+    expect(page.get_by_text("The report is saved.").first).to_be_visible()
+    expect(page.get_by_role("button", name="Send…")).to_be_disabled()
+    page.get_by_role("button", name="Approve report").click()
+    expect(page.get_by_text("approved by Imke Aldersgate")).to_be_visible()
+    page.get_by_role("button", name="Send…").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("To", exact=True).fill("Rosa Penhallow")
+    dialog.get_by_role("button", name="Send report").click()
+    expect(dialog.get_by_text("Write a name and an address on each line.")).to_be_visible()
+    dialog.get_by_label("To", exact=True).fill("Rosa Penhallow, rosa@pellow.example")
+    assert violations(page) == []
+    dialog.get_by_role("button", name="Send report").click()
+    expect(page.get_by_text("sent on").first).to_be_visible()
+    page.get_by_role("button", name="Share by link…").click()
+    dialog.get_by_label("For", exact=True).fill("Jory")
+    dialog.get_by_label("Passphrase").fill("harbour lights")
+    dialog.get_by_role("button", name="Create link").click()
+    address = dialog.get_by_role("status").locator("code").inner_text()
+    reader = open_browser().pages[0]
+    reader.goto(address)
+    reader.get_by_label("Passphrase").fill("harbour light")
+    assert violations(reader) == []
+    reader.get_by_role("button", name="Open report").click()
+    expect(reader.get_by_role("alert")).to_contain_text("not the passphrase")
+    reader.get_by_label("Passphrase").fill("harbour lights")
+    reader.get_by_role("button", name="Open report").click()
+    expect(reader.get_by_text("hot", exact=True)).to_be_visible()
+    assert violations(reader) == []
+    page.reload()
+    expect(page.get_by_text("opened 1 time")).to_be_visible()
+    page.get_by_role("button", name="Revoke the link of Jory").click()
+    expect(page.get_by_text("revoked")).to_be_visible()
+    reader.reload()
+    expect(reader.get_by_text("not valid any more")).to_be_visible()
+
+
+def test_a_guest_sees_their_portal_only(open_browser: Callable[..., BrowserContext], demo: Demo) -> None:
     page = open_browser().pages[0]
     page.goto(demo.url)
     page.get_by_label("Email").fill("guest@pellow.example")
     page.get_by_label("Password").fill("heather-and-gravel")
     page.get_by_role("button", name="Sign in").click()
-    expect(page.get_by_text("Pellow Kiln Studio").first).to_be_visible()
-    assert page.get_by_role("link", name="To-dos").count() == 0
+    expect(page.get_by_role("heading", name="Pellow Kiln Studio")).to_be_visible()
+    assert [link.inner_text() for link in page.get_by_role("navigation").get_by_role("link").all()] == ["Overview"]
+    expect(page.get_by_role("link", name=re.compile("^Pellow Kiln Studio: ")).first).to_be_visible()
+    assert violations(page) == []
+    for path in ("/clients", "/todos", "/sites/4", "/reports/2", "/catalogue", "/clients/1/portal"):
+        page.goto(demo.url + path)
+        expect(page.get_by_role("alert").first).to_be_visible()
 
 
 def test_a_plan_is_tried_taken_over_and_read_as_text(signed_in: Page, demo: Demo) -> None:

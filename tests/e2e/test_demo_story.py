@@ -12,7 +12,7 @@ import pypdf
 import pytest
 
 from hodcarrier.client import RequestFailed
-from hodcarrier.core.states import NEW_CHANGES, ComparedList, DeliveryState, RemarkOrigin
+from hodcarrier.core.states import NEW_CHANGES, ComparedList, DeliveryState, RemarkOrigin, ReportState
 from hodcarrier.demo.scenario import CLIENTS
 from hodcarrier.demo.sites.parts import EDITIONS, ROUNDS
 from hodcarrier.wire.reports import ReportBody
@@ -159,13 +159,13 @@ def test_reports_as_page_and_pdf(demo: Demo) -> None:
     text = "\n".join(sheet.extract_text() for sheet in document.pages)
     assert "Ardmoor Seed Library" in page and "A good month." in page
     assert len(document.pages) >= 3 and "A good month." in text
-    assert "Cobble & Lantern for Ardmoor Seed Library" in text
+    assert "Cobble & Lantern · audits, figures and what to do about them" in text
     for words in ("two-rivers-seedbank.example", "confirmed"):
         assert words in page
 
 
 def test_a_report_without_a_run_in_its_days_says_so(demo: Demo) -> None:
-    with demo.client() as desk, pytest.raises(RequestFailed, match="No finished run"):
+    with demo.client() as desk, pytest.raises(RequestFailed, match="had no finished run by"):
         desk.add_report(ReportBody(site_id=desk.find_site("ardmoor").id, from_day="2020-01-01", to_day="2020-02-01"))  # type: ignore[arg-type]
 
 
@@ -191,12 +191,44 @@ def test_a_run_now_is_watched_and_told_by_mail(demo: Demo) -> None:
 def test_a_guest_sees_their_reports_and_nothing_else(demo: Demo) -> None:
     credentials = {"email": "guest@ardmoor.example", "password": "heather-and-gravel"}
     with httpx.Client(base_url=demo.url + "/api/v1", trust_env=False) as guest:
-        assert guest.post("/session", json=credentials).status_code == 200
+        me = guest.post("/session", json=credentials).json()
         own = guest.get("/reports").json()
-        assert {r["client_name"] for r in own} == {"Ardmoor Seed Library"}
+        assert {r["client_name"] for r in own} == {"Ardmoor Seed Library"} and {r["state"] for r in own} == {"sent"}
         assert guest.get(f"/reports/{own[0]['id']}/html").status_code == 200
-        for path in ("/sites", "/todos", "/desk", "/runs", "/members", "/sites/1", "/sites/1/trend"):
+        portal = guest.get(f"/clients/{me['client_id']}/portal").json()
+        assert [r["id"] for r in portal["reports"]] == [r["id"] for r in own]
+        paths = (
+            "/sites",
+            "/clients",
+            "/todos",
+            "/desk",
+            "/runs",
+            "/members",
+            "/catalogue",
+            "/sites/3",
+            "/sites/3/trend",
+            "/sites/1",
+        )
+        for path in (*paths, f"/reports/{own[0]['id']}", "/clients/1/portal", "/report-templates"):
             assert guest.get(path).status_code in (403, 404), path
+
+
+def test_last_months_reports_were_made_by_schedule_approved_mailed_and_opened(demo: Demo) -> None:
+    with demo.client() as desk:
+        made = desk.list_reports()
+        assert {r.site_host for r in made if r.scheduled} == {host for _, host, _ in CLIENTS}
+        waits = [r for r in made if r.scheduled and r.state == ReportState.DRAFT]
+        assert [r.site_host for r in waits] == ["tidewrack.example"], "one waits for whoever is in charge"
+        for report in made:
+            if report.scheduled and report.state == ReportState.SENT:
+                (link,) = desk.get_report(report.id).links
+                assert link.seen == 1 and link.email.startswith("guest@")
+        assert any(item.kind == "report" and item.link == f"/reports/{waits[0].id}" for item in desk.get_desk().items)
+        wait_for_mails(desk, 1)
+    mails = [message_from_bytes(path.read_bytes(), policy=policy.default) for path in (demo.folder / "mail").glob("*.eml")]
+    enclosed = [part for mail in mails for part in mail.iter_attachments()]
+    assert enclosed and all(part.get_content_type() == "application/pdf" for part in enclosed)
+    assert all(part.get_content().startswith(b"%PDF") for part in enclosed)
 
 
 def test_the_inventory_filters_sorts_and_pages(demo: Demo) -> None:

@@ -221,4 +221,4 @@ def test_the_portal_has_what_is_theirs_and_nothing_else(office: Office, imke: Me
     assert [a.todo_id for a in shown.approvals] == [todo.id]
     assert [w.title for w in shown.hand] == ["Ring them"] and shown.done == []
     (site,) = shown.sites
-    assert site.host == "shop.example" and len(site.points) == 2 and site.change == 0.0
+    assert site.host == "shop.example" and len(site.trend.points) == 2 and site.change == 0.0

@@ -6814,7 +6814,7 @@ export interface components {
          * @description What a line on the desk is about.
          * @enum {string}
          */
-        DeskItemKind: "change" | "failed" | "stuck" | "stale" | "waiver" | "certificate" | "todo" | "mail" | "webhook" | "feed" | "domain" | "service";
+        DeskItemKind: "change" | "failed" | "stuck" | "stale" | "waiver" | "certificate" | "todo" | "mail" | "webhook" | "report" | "feed" | "domain" | "service";
         /**
          * DeskOut
          * @description What needs a person today, across clients: all of it, failed audits first, then by severity; and what happened since the last working day.
@@ -11368,42 +11368,8 @@ export interface components {
             hand: components["schemas"]["PortalWork"][];
         };
         /**
-         * PortalPoint
-         * @description Health at an audit.
-         */
-        PortalPoint: {
-            /**
-             * At
-             * Format: date-time
-             * @description When it happened (UTC).
-             */
-            at: string;
-            /**
-             * Health
-             * @description Health, 0 to 100, high is good; null when no page was scored.
-             */
-            health: number | null;
-        };
-        /**
-         * PortalRemark
-         * @description What happened on a day.
-         */
-        PortalRemark: {
-            /**
-             * Day
-             * Format: date
-             * @description The day (ISO 8601).
-             */
-            day: string;
-            /**
-             * Text
-             * @description What happened.
-             */
-            text: string;
-        };
-        /**
          * PortalSite
-         * @description A site of the client: its health, by how much that differs from the first point shown, its line, and what that comes to in words.
+         * @description A site of the client: its health, by how much that differs from the first point of its line, and what that comes to in words.
          */
         PortalSite: {
             /**
@@ -11428,19 +11394,11 @@ export interface components {
             change: number | null;
             /**
              * Words
-             * @description Where health is going.
+             * @description How health stands, in a sentence.
              */
             words: string;
-            /**
-             * Points
-             * @description The figure in every run, the oldest first.
-             */
-            points: components["schemas"]["PortalPoint"][];
-            /**
-             * Remarks
-             * @description Remarks on the timeline.
-             */
-            remarks: components["schemas"]["PortalRemark"][];
+            /** @description Health over half a year. */
+            trend: components["schemas"]["TrendOut"];
         };
         /**
          * PortalWork

@@ -226,20 +226,6 @@ export const benchmarks = {
   }),
 };
 
-export const reports = {
-  all: () => queryOptions({ queryKey: KEYS.reports, queryFn: () => service.GET("/api/v1/reports") }),
-  one: (id: number) =>
-    queryOptions({
-      queryKey: [...KEYS.reports, id],
-      queryFn: () => service.GET("/api/v1/reports/{report_id}", { params: { path: { report_id: id } } }),
-    }),
-  add: () => ({
-    send: (body: { site_id: number; from_day: string; to_day: string; note: string }) =>
-      service.POST("/api/v1/reports", { body: { ...body, title: "" } }),
-    touches: [KEYS.reports],
-  }),
-};
-
 export const catalogue = {
   all: () =>
     queryOptions({

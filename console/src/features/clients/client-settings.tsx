@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useForm } from "react-hook-form";
 import { useChange } from "../../api/change";
+import { reports } from "../../api/queries/reports";
 import { clients } from "../../api/queries/sites";
 import { members, session } from "../../api/queries/team";
 import type { Client, Severity } from "../../api/types";
@@ -16,7 +17,7 @@ type Values = {
   owner_id: string;
   tags: string;
   note: string;
-  colour: string;
+  language: string;
   holidays: string;
   blackout_days: string;
   approves: boolean;
@@ -29,7 +30,7 @@ const valuesOf = (client: Client): Values => ({
   owner_id: client.owner_id ? String(client.owner_id) : NOBODY,
   tags: client.tags.join(", "),
   note: client.note,
-  colour: client.colour,
+  language: client.language ?? "en",
   holidays: client.holidays.join("\n"),
   blackout_days: client.blackout_days.join("\n"),
   approves: client.approves ?? false,
@@ -55,6 +56,7 @@ export function ClientSettings({ client }: { client: Client }) {
   const role = useQuery(session.me()).data?.role;
   const limits = role === "owner" || role === "lead";
   const workers = people.filter((m) => m.role === "analyst" || m.role === "fixer");
+  const languages = useQuery(reports.offer()).data?.languages ?? {};
   const change = useChange(clients.change(client.id));
   const form = useForm<Values>({
     values: valuesOf(client),
@@ -72,7 +74,7 @@ export function ClientSettings({ client }: { client: Client }) {
         owner_id: values.owner_id ? Number(values.owner_id) : null,
         tags: labelsIn(values.tags),
         note: values.note,
-        colour: values.colour.trim(),
+        language: values.language,
         holidays,
         blackout_days: blackout,
         approves: values.approves,
@@ -108,7 +110,12 @@ export function ClientSettings({ client }: { client: Client }) {
         </div>
         <div className="grid gap-3 sm:grid-cols-2">
           <Field name="tags" label="Tags" hint="Separate them with commas" />
-          <Field name="colour" label="Brand colour" hint="For reports, such as #0d5c5f; empty: the agency’s own" mono />
+          <Field
+            name="language"
+            label="Language of reports"
+            kind="choice"
+            choices={Object.entries(languages).map(([value, label]) => ({ value, label }))}
+          />
         </div>
         <Field name="note" label="Agreed with the client" kind="long" hint="Markdown; not shown to guests" />
         <fieldset>

@@ -24,6 +24,7 @@ import { useSay } from "../../ui/toast";
 import { Markdown } from "../../ui/markdown";
 import { useState } from "react";
 import { remarkMarks } from "../../lib/remark-marks";
+import { Brand } from "../reports/brand";
 import { ClientSettings } from "./client-settings";
 import { Tags } from "./nav";
 import { SiteTrends } from "./site-trends";
@@ -154,6 +155,11 @@ function Content({ page }: { page: ClientPage }) {
                 </li>
               ))}
             </ul>
+            {may("get_portal") && (
+              <p className="mt-2">
+                <Link to={`/clients/${client.id}/portal`}>See what they see</Link>
+              </p>
+            )}
           </Card>
           <Card title="Benchmarks">
             {page.benchmarks.length === 0 && <p className="text-ink-3">None yet.</p>}
@@ -199,6 +205,7 @@ function Content({ page }: { page: ClientPage }) {
               ))}
             </ul>
           </Card>
+          <Brand clientId={client.id} />
           {may("change_client") && <ClientSettings client={client} />}
         </div>
       </div>

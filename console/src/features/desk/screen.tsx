@@ -27,6 +27,7 @@ const KINDS: Record<Desk["items"][number]["kind"], string> = {
   todo: "overdue",
   mail: "not sent",
   webhook: "webhook",
+  report: "report",
   feed: "figures",
   domain: "domain",
   service: "service",

@@ -6,9 +6,9 @@ export const PLACES = [
   { to: "/clients", label: "Clients", needs: "list_sites" },
   { to: "/todos", label: "To-dos", needs: "list_todos" },
   { to: "/benchmarks", label: "Benchmarks", needs: "list_benchmarks" },
-  { to: "/reports", label: "Reports", needs: "list_reports" },
-  // The agency finds it under To-dos.
-  { to: "/approvals", label: "Approvals", needs: "answer_approval", unless: "list_todos" },
+  { to: "/reports", label: "Reports", needs: "get_report" },
+  // Guests have one place: the agency finds all of it elsewhere.
+  { to: "/portal", label: "Overview", needs: "get_portal", unless: "get_desk" },
   { to: "/catalogue", label: "Catalogue", needs: "list_catalogue" },
   { to: "/team", label: "Team & settings", needs: "list_members" },
 ] as const satisfies readonly { to: string; label: string; needs: Operation; unless?: Operation }[];

@@ -39,7 +39,7 @@ export function Shell() {
       </div>
     );
   const places = PLACES.filter((place) => may(place.needs) && !("unless" in place && may(place.unless)));
-  const home = places[0]?.to ?? "/reports";
+  const home = places[0]?.to ?? "/portal";
   return (
     <DateOrderContext value={me.data.date_order}>
       <div className="md:grid md:min-h-screen md:grid-cols-[196px_1fr]">

@@ -39,7 +39,8 @@ export function ApprovalsScreen() {
   );
 }
 
-function Waiting({ row }: { row: ToApprove }) {
+/** A to-do that waits, with what answers it. */
+export function Waiting({ row }: { row: ToApprove }) {
   const may = useMay();
   const say = useSay();
   const [asking, setAsking] = useState(false);
