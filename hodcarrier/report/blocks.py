@@ -72,11 +72,12 @@ class Cell:
 
 @dataclass(frozen=True, slots=True)
 class Column:
-    """A column of a table. ``part`` is its share of the width; 0: what its words need."""
+    """A column of a table. ``part`` is its share of the width; 0: what its words need. ``solid``: its cells, such as days, are not broken."""
 
     head: str
     number: bool = False
     part: int = 0
+    solid: bool = False
 
 
 @dataclass(frozen=True, slots=True)

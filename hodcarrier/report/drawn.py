@@ -88,15 +88,19 @@ def drawn(values: ReportValues, marks: Marks = Marks()) -> DrawnReport:
     words = language(values.language)
     first, last = date.fromisoformat(values.from_day), date.fromisoformat(values.to_day)
     told = Told(words, values.host, values.client, first, last)
-    sections = []
-    for each in values.sections:
-        section = SECTIONS[each.kind]
+    shown: dict[str, Sequence[Block]] = {}
+    # What words mean is told last, of the sections that are there.
+    for each in sorted(values.sections, key=lambda each: each.kind == SectionKind.GLOSSARY):
         facts = each.facts
         if each.kind == SectionKind.GLOSSARY:
-            facts = {"sections": [one.kind.value for one in values.sections]}
-        blocks: list[Block] = [*([Note(each.note)] if each.note.strip() else []), *section.blocks(facts, told)]
-        if blocks:
-            sections.append(DrawnSection(each.key, each.kind, each.title or words.say(section.title), blocks))
+            facts = {"sections": [one.kind.value for one in values.sections if shown.get(one.key)]}
+        note = [Note(each.note)] if each.note.strip() else []
+        shown[each.key] = [*note, *SECTIONS[each.kind].blocks(facts, told)]
+    sections = [
+        DrawnSection(each.key, each.kind, each.title or words.say(SECTIONS[each.kind].title), shown[each.key])
+        for each in values.sections
+        if shown[each.key]
+    ]
     colour = values.brand.colour or ACCENT
     days = words.span(first, last)
     foot = values.brand.footer or words.say("{agency} for {client}", agency=values.agency, client=values.client)

@@ -13,7 +13,8 @@ from hodcarrier.usecases import todo_links
 from hodcarrier.usecases.todo_links import Shared
 from hodcarrier.usecases.workspace import Workspace
 
-HEADERS = {"X-Robots-Tag": "noindex, nofollow", "Cache-Control": "private, no-store", "Referrer-Policy": "no-referrer"}
+# With no referrer at all, browsers name no origin either when a form is sent, and it would be taken for one of another site (Fetch, 3.2.5).
+HEADERS = {"X-Robots-Tag": "noindex, nofollow", "Cache-Control": "private, no-store", "Referrer-Policy": "same-origin"}
 THANKS = {
     "comment": "Thank you: your comment is with the agency.",
     "done": "Thank you: the to-do is marked as done. The next audit checks it.",

@@ -47,15 +47,17 @@ def get_desk(work: Workspace, member: Member, building: str = "", troubles: Sequ
             .where(~Site.archived, ~WaiverRow.replaced, WaiverRow.end.between(today, today + timedelta(days=7)))
         ).all()
         ending_certificates = desk_items.certificates(sites, now)
+        drafts, undelivered = desk_items.waiting(session)
         items = [
             *desk_items.service(troubles),
             *desk_items.failures(sites, by_id),
             *desk_items.stuck(active, places, now),
             *desk_items.lost_files(known, by_id),
-            *desk_items.undelivered(session),
+            *undelivered,
             *desk_items.feeds(known, today),
             *desk_items.alerts(session, places, [item.site_id for item in ending_certificates]),
             *desk_items.late_work(session, member, today),
+            *drafts,
             *(desk_items.waiver_item(places, row) for row in ending),
             *ending_certificates,
             *desk_items.domains(sites, today),

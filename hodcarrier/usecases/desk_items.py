@@ -185,8 +185,8 @@ def lost_files(sites: Sequence[AnyRow], runs: Mapping[str, AnyRow]) -> list[Desk
     return items
 
 
-def undelivered(session: Session) -> list[DeskItem]:
-    """Reports of schedules that wait to be approved; mails that were given up, until somebody sends them again; and webhooks that have not been reached for a while, until one takes a message,
+def waiting(session: Session) -> tuple[list[DeskItem], list[DeskItem]]:
+    """Reports of schedules that wait to be approved; and what was not delivered: mails that were given up, until somebody sends them again; and webhooks that have not been reached for a while, until one takes a message,
     or that have given messages up."""
     mails = (
         select(
@@ -214,8 +214,9 @@ def undelivered(session: Session) -> list[DeskItem]:
         .subquery()
     )
     items = {"mail": _mails_item, "webhook": _webhook_item, "report": _report_item}
-    found = session.execute(union_all(select(mails), select(hooks), select(drafts)))
-    return [items[row.kind](row.name, row.error, row.number) for row in found]
+    found = session.execute(union_all(select(mails), select(hooks), select(drafts))).all()
+    told = [(row.kind, items[row.kind](row.name, row.error, row.number)) for row in found]
+    return [item for kind, item in told if kind == "report"], [item for kind, item in told if kind != "report"]
 
 
 def _report_item(title: str, host: str, number: int) -> DeskItem:

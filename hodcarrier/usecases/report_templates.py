@@ -40,6 +40,7 @@ def report_offer() -> ReportOffer:
             for kind, each in SECTIONS.items()
         ],
         languages=languages(),
+        measures={name: each.name for name, each in BY_ID.items()},
     )
 
 

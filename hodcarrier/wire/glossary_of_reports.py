@@ -86,6 +86,7 @@ OF_REPORTS: dict[str, str] = {
     "ReportLinkOut.seen": "How often it was opened.",
     "ReportLinkOut.seen_at": "When it was last opened (UTC).",
     "ReportOffer.languages": "Languages by their codes.",
+    "ReportOffer.measures": "Names of the measures of benchmarks, by id.",
     "ReportOffer.sections": "Kinds of sections.",
     "ReportScheduleOut.owner": "Name of who approves the reports.",
     "ReportScheduleOut.template_name": "Name of the template.",

@@ -49,10 +49,11 @@ class SectionOffer(Wire):
 
 
 class ReportOffer(Wire):
-    """What reports can be made of: kinds of sections, and languages by their codes."""
+    """What reports can be made of: kinds of sections, languages by their codes, measures by their ids."""
 
     sections: list[SectionOffer]
     languages: dict[str, str]
+    measures: dict[str, str]
 
 
 class ReportTemplateBody(Wire):

@@ -46,7 +46,7 @@ def test_a_link_opens_the_report_for_nobody_else_to_find(agency: Agency) -> None
     )
     assert page.status_code == 200 and "rope.example" in page.text and f'href="{path}/report.pdf"' in page.text
     assert page.headers["X-Robots-Tag"] == "noindex, nofollow" and 'name="robots" content="noindex' in page.text
-    assert "no-store" in page.headers["Cache-Control"] and page.headers["Referrer-Policy"] == "no-referrer"
+    assert "no-store" in page.headers["Cache-Control"] and page.headers["Referrer-Policy"] == "same-origin"
     assert "default-src 'none'" in page.headers["Content-Security-Policy"]
     assert document.content.startswith(b"%PDF") and document.headers["X-Robots-Tag"] == "noindex, nofollow"
     assert stranger.status_code == 404 and "not valid any more" in stranger.text

@@ -161,7 +161,7 @@ def test_roles_are_told_when_they_do_not_suffice() -> None:
     with pytest.raises(NotAllowed, match="needs an owner or lead; you are a fixer"):
         require(Member(role=Role.FIXER), PERMISSIONS["remove_site"], "Removing a site")
     assert require(Member(role=Role.LEAD), PERMISSIONS["remove_site"], "Removing a site") == Extent.ANY_CLIENT
-    assert require(Member(role=Role.GUEST), PERMISSIONS["get_site"], "Seeing a site") == Extent.OWN_CLIENT
+    assert require(Member(role=Role.GUEST), PERMISSIONS["get_portal"], "Seeing a portal") == Extent.OWN_CLIENT
 
 
 def test_removing_a_client_takes_its_sites_and_records(office: Office) -> None:

@@ -13220,7 +13220,7 @@ export interface components {
         };
         /**
          * ReportOffer
-         * @description What reports can be made of: kinds of sections, and languages by their codes.
+         * @description What reports can be made of: kinds of sections, languages by their codes, measures by their ids.
          */
         ReportOffer: {
             /**
@@ -13233,6 +13233,13 @@ export interface components {
              * @description Languages by their codes.
              */
             languages: {
+                [key: string]: string;
+            };
+            /**
+             * Measures
+             * @description Names of the measures of benchmarks, by id.
+             */
+            measures: {
                 [key: string]: string;
             };
         };

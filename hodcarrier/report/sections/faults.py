@@ -10,7 +10,7 @@ from hodcarrier.core.states import Area, SectionKind
 from hodcarrier.core.words import difference
 from hodcarrier.report.blocks import Block, Cell, Column, Heading, Listing, Paragraph, Table
 from hodcarrier.report.language import Language
-from hodcarrier.report.sections.section import Choice, Section, Told, tone_of
+from hodcarrier.report.sections.section import Choice, Section, Told, as_day, tone_of
 
 
 @dataclass(frozen=True)
@@ -151,9 +151,17 @@ def _appendix(facts: AppendixFacts, told: Told) -> Sequence[Block]:
     if facts.findings:
         titles = {each.check: language.check_title(each.check, each.title) for each in facts.faults}
         blocks.append(Heading(language.say("All findings")))
-        heads = [Column(language.say("Fault"), part=4), Column(language.say("Where"), part=7), Column(language.say("Since"))]
+        heads = [
+            Column(language.say("Fault"), part=4),
+            Column(language.say("Where"), part=7),
+            Column(language.say("Since"), solid=True),
+        ]
         rows = [
-            [Cell(titles.get(each.check, each.check)), Cell(each.subject, under=each.place), Cell(each.since)]
+            [
+                Cell(titles.get(each.check, each.check)),
+                Cell(each.subject, under=each.place),
+                Cell(language.short_day(as_day(each.since)) if each.since else "–"),
+            ]
             for each in facts.findings
         ]
         blocks.append(Table(language.say("All findings"), heads, rows))

@@ -174,7 +174,7 @@ def _links(facts: LinksFacts, told: Told) -> Sequence[Block]:
                     )
                 )
             )
-        heads = [Column(language.say("From"), part=6), Column(language.say("To"), part=4), Column(day)]
+        heads = [Column(language.say("From"), part=6), Column(language.say("To"), part=4), Column(day, solid=True)]
         cells = [
             [Cell(each.source), Cell(each.page), Cell(language.short_day(as_day(each.day)) if each.day else "–")] for each in rows
         ]

@@ -75,7 +75,7 @@ def _done(facts: WorkFacts, told: Told) -> Sequence[Block]:
     heads = [
         Column(language.say("Work"), part=4),
         Column(language.say("What it means for you"), part=5),
-        Column(language.say("Confirmed")),
+        Column(language.say("Confirmed"), solid=True),
     ]
     heads += [Column(language.say("Points"), number=True)] if with_gain else []
     rows = [
@@ -97,7 +97,7 @@ def _hand(facts: WorkFacts, told: Told) -> Sequence[Block]:
     heads = [
         Column(language.say("Work"), part=6),
         Column(language.say("Who"), part=2),
-        Column(language.say("By")),
+        Column(language.say("By"), solid=True),
         Column(language.say("Done so far"), number=True),
     ]
     rows = [

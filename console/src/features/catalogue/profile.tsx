@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useBeforeUnload, useBlocker, useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { profiles } from "../../api/queries/sites";
@@ -14,6 +14,7 @@ import { Button, Card, Chip, Heading, LinkButton, Title } from "../../ui/parts";
 import { SEVERITIES } from "../../ui/signs";
 import { Loaded, Trouble } from "../../ui/state";
 import { useSay } from "../../ui/toast";
+import { Unsaved } from "../../ui/unsaved";
 import { changes, differenceOf, type Draft, draftOf, isChanged, rebased, switched, written, wrong } from "./draft";
 import { inBrief } from "./profiles";
 
@@ -61,8 +62,6 @@ function Editor({ profile, checks }: { profile: Profile; checks: CatalogueEntry[
   const theirs = changes(begun, given);
   if (!dirty && theirs.length > 0) setBegun(given);
   const problem = wrong(draft);
-  const leaving = useBlocker(dirty);
-  useBeforeUnload((event) => dirty && event.preventDefault());
   const shown = checks.filter(
     (c) => holds(typed, c.summary, c.id, ...(c.terms ?? [])) && (!changedOnly || isChanged(draft, c)),
   );
@@ -181,19 +180,7 @@ function Editor({ profile, checks }: { profile: Profile; checks: CatalogueEntry[
           </div>
         )}
       </Card>
-      <Dialog
-        open={leaving.state === "blocked"}
-        onOpenChange={(stay) => stay || leaving.reset?.()}
-        title="Leave without saving?"
-        description={`${plural(own.length, "change")} of this profile would be lost.`}
-      >
-        <div className="flex gap-2">
-          <Button main onClick={() => leaving.reset?.()}>
-            Stay here
-          </Button>
-          <Button onClick={() => leaving.proceed?.()}>Leave</Button>
-        </div>
-      </Dialog>
+      <Unsaved dirty={dirty} what={`${plural(own.length, "change")} of this profile would be lost.`} />
     </>
   );
 }

@@ -13,6 +13,7 @@ import { Downloads } from "../../ui/downloads";
 import { Button, Card, Heading, LinkButton, Title } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { useSay } from "../../ui/toast";
+import { Unsaved } from "../../ui/unsaved";
 import { SaveBar, Sections } from "./sections";
 import { Sharing } from "./sharing";
 import { StateWord } from "./state-word";
@@ -169,6 +170,7 @@ function Content({ report }: { report: ReportFull }) {
         </div>
         <Preview report={report} draft={draft} live={edits && dirty} />
       </div>
+      <Unsaved dirty={edits && dirty} what="What you changed in this report would be lost." />
     </>
   );
 }

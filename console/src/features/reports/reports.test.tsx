@@ -11,6 +11,7 @@ const state = service();
 
 const OFFER = {
   languages: { en: "English", de: "Deutsch" },
+  measures: {},
   sections: ["month", "health", "text"].map((kind) => ({
     kind,
     title: `The ${kind}`,

@@ -189,6 +189,9 @@ function Options({
         </div>
       )}
       {offer.picks.includes("checks") && <Checks chosen={section.checks} onChange={(checks) => set({ checks })} />}
+      {offer.picks.includes("measures") && (
+        <Measures chosen={section.measures} onChange={(measures) => set({ measures })} />
+      )}
       {offer.picks.includes("sheet") && <SheetPick chosen={section.sheet} onChange={(sheet) => set({ sheet })} />}
       {offer.picks.includes("benchmark") && siteId !== undefined && (
         <BenchmarkPick
@@ -215,21 +218,56 @@ function Options({
 /** Which checks are shown; none: those that are worth doing first. */
 function Checks({ chosen, onChange }: { chosen: readonly string[]; onChange: (checks: string[]) => void }) {
   const entries = useQuery(catalogue.all()).data ?? [];
-  const titleOf = new Map(entries.map((each) => [each.id, each.summary]));
-  const add = (title: string) => {
-    const found = entries.find((each) => each.summary === title);
-    if (found && !chosen.includes(found.id)) onChange([...chosen, found.id]);
+  return (
+    <Picked
+      label="Checks"
+      hint="None chosen: those that are worth doing first"
+      names={new Map(entries.map((each) => [each.id, each.summary]))}
+      chosen={chosen}
+      onChange={onChange}
+    />
+  );
+}
+
+/** Which measures of the benchmark are shown; none: the usual ones. */
+function Measures({ chosen, onChange }: { chosen: readonly string[]; onChange: (measures: string[]) => void }) {
+  const measures = useQuery(reports.offer()).data?.measures ?? {};
+  return (
+    <Picked
+      label="Measures"
+      hint="None chosen: the usual ones"
+      names={new Map(Object.entries(measures))}
+      chosen={chosen}
+      onChange={onChange}
+    />
+  );
+}
+
+type PickedProps = {
+  label: string;
+  hint: string;
+  /** What can be chosen, by id. */
+  names: ReadonlyMap<string, string>;
+  chosen: readonly string[];
+  onChange: (chosen: string[]) => void;
+};
+
+/** Things that are found by their names, and shown as what can be left out again. */
+function Picked({ label, hint, names, chosen, onChange }: PickedProps) {
+  const add = (name: string) => {
+    const found = [...names].find(([id, each]) => each === name && !chosen.includes(id));
+    if (found) onChange([...chosen, found[0]]);
   };
   return (
     <div>
-      <Labelled label="Checks" hint="None chosen: those that are worth doing first">
+      <Labelled label={label} hint={hint}>
         {(tied) => (
           <Combo
             key={chosen.length}
             {...tied}
             value=""
             onChange={add}
-            choices={entries.filter((each) => !chosen.includes(each.id)).map((each) => each.summary)}
+            choices={[...names].filter(([id]) => !chosen.includes(id)).map(([, name]) => name)}
           />
         )}
       </Labelled>
@@ -239,10 +277,10 @@ function Checks({ chosen, onChange }: { chosen: readonly string[]; onChange: (ch
             <Chip
               key={id}
               on
-              aria-label={`Leave out ${titleOf.get(id) ?? id}`}
+              aria-label={`Leave out ${names.get(id) ?? id}`}
               onClick={() => onChange(chosen.filter((each) => each !== id))}
             >
-              {titleOf.get(id) ?? id} ×
+              {names.get(id) ?? id} ×
             </Chip>
           ))}
         </p>

@@ -1,18 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { useFormContext, useWatch } from "react-hook-form";
-import { Link, useBeforeUnload, useBlocker } from "react-router";
+import { Link } from "react-router";
 import { useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { plans, profiles } from "../../api/queries/sites";
 import type { Plan, PlanSetting, PlanValues, PreviewRow } from "../../api/types";
 import { place, plural } from "../../lib/words";
 import { controlClass, Labelled } from "../../ui/controls";
-import { Dialog } from "../../ui/dialog";
 import { Field, type FieldKind, Form } from "../../ui/form";
 import { ALL, Meanwhile, useSharedForm } from "../../ui/meanwhile";
 import { Address, Button, LinkButton } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
+import { Unsaved } from "../../ui/unsaved";
 import { Table } from "../../ui/table";
 import { useSite } from "./context";
 import { Judge } from "./judge";
@@ -40,8 +40,6 @@ function PlanFields({ plan, settings, save }: { plan: Plan; settings: PlanSettin
   const given: Values = Object.fromEntries(settings.map((s) => [s.name, read(s.kind, valueOf(plan.values, s.name))]));
   const { form, typed, begun, theirs } = useSharedForm(given);
   const changed = settings.filter((s) => typed.includes(s.name));
-  const leaving = useBlocker(changed.length > 0);
-  useBeforeUnload((event) => changed.length > 0 && event.preventDefault());
   const entered = () => writtenPlan(settings, form.getValues());
   const wrong = settings.find((s) => s.name === save.error?.field);
   const trouble = save.error && wrong ? save.error.about(wrong.name, wrong.label) : save.error;
@@ -124,19 +122,10 @@ function PlanFields({ plan, settings, save }: { plan: Plan; settings: PlanSettin
           </div>
         </div>
       )}
-      <Dialog
-        open={leaving.state === "blocked"}
-        onOpenChange={(open) => open || leaving.reset?.()}
-        title="Leave without saving?"
-        description={`${plural(changed.length, "setting")} of this plan would be lost: ${changed.map((s) => s.label).join(", ")}.`}
-      >
-        <div className="flex gap-2">
-          <Button main onClick={() => leaving.reset?.()}>
-            Stay here
-          </Button>
-          <Button onClick={() => leaving.proceed?.()}>Leave</Button>
-        </div>
-      </Dialog>
+      <Unsaved
+        dirty={changed.length > 0}
+        what={`${plural(changed.length, "setting")} of this plan would be lost: ${changed.map((s) => s.label).join(", ")}.`}
+      />
     </Form>
   );
 }

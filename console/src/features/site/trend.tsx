@@ -29,6 +29,22 @@ const EVERY = [
   { value: "month", label: "Months" },
 ] as const;
 
+/** Measures of an audit that are followed over time. */
+const MEASURES = [
+  ["severe_free_ratio", "Pages free of severe findings"],
+  ["indexable_ratio", "Indexable pages"],
+  ["listed_ratio", "Indexable pages in a sitemap"],
+  ["description_ratio", "Pages with a meta description"],
+  ["alt_ratio", "Images with alt text"],
+  ["data_ratio", "Pages with structured data"],
+  ["https_ratio", "Pages on HTTPS"],
+  ["compressed_ratio", "Pages sent compressed"],
+  ["first_byte_ms_median", "Time to first byte, median"],
+  ["html_bytes_median", "HTML size, median"],
+  ["words_median", "Words in the main text, median"],
+  ["depth_p90", "Click depth, 90th percentile"],
+] as const;
+
 export function TrendScreen() {
   const { site } = useSite();
   const may = useMay();
@@ -51,6 +67,7 @@ export function TrendScreen() {
       label: `Findings, ${s}`,
       group: "Severity",
     })),
+    ...MEASURES.map(([name, label]) => ({ value: `measure.${name}`, label, group: "Measure" })),
     ...outside.map((each) => ({ value: each.figure, label: each.label, group: "From outside" })),
     ...[...new Map(entries.map((e) => [e.area, e.area_name]))].map(([id, name]) => ({
       value: `area.${id}`,
