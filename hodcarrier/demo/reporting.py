@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 import base64
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping
 from datetime import datetime, timedelta
 
 from sqlalchemy import select
 
 from hodcarrier.core.permissions import Role
+from hodcarrier.core.reports.days import due_after
+from hodcarrier.core.schedule import read_time
 from hodcarrier.core.states import ReportState, SectionKind, Typeface
-from hodcarrier.register.models import Delivery, Member, Report, ReportSchedule, Site
+from hodcarrier.register.models import Delivery, Member, Site
 from hodcarrier.usecases import brands, report_links, report_schedules, report_sending, report_templates, reports
 from hodcarrier.usecases.workspace import Workspace
 from hodcarrier.wire.brands import BrandBody
@@ -19,6 +21,7 @@ from hodcarrier.wire.reports import (
     ReportApproval,
     ReportChange,
     ReportScheduleBody,
+    ReportScheduleOut,
     ReportSection,
     ReportTemplateBody,
 )
@@ -76,6 +79,7 @@ def make_reports(
     )
     brands.set_brand(work, brand, imke)
     board = report_templates.add_report_template(work, BOARD, imke)
+    schedules: list[ReportScheduleOut] = []
     for host, site_id in sites.items():
         if host not in COLOURS:
             continue
@@ -91,26 +95,24 @@ def make_reports(
             recipients=[Recipient(name=name, email=email)],
             cover="Here is our report on the last month. Do ring us up if anything in it is unclear.",
         )
-        report_schedules.add_report_schedule(work, body, imke)
-    while (due := _next_due(work)) is not None and due < now:
-        report_schedules.make_due_reports(at(due + timedelta(minutes=1)), agency)
-        for number in _drafts(work):
-            _see_off(at(min(due + timedelta(hours=3), now)), number, imke, agency)
+        # From now on, as the service has its own eye on what is due: the past is played below, and by nobody else.
+        schedules.append(report_schedules.add_report_schedule(at(now), body, imke))
+    made = sorted((due, each.id) for each in schedules for due in _dues(each, begun, now))
+    for due, schedule_id in made:
+        number = report_schedules.make_report(at(due + timedelta(minutes=1)), schedule_id, agency)
+        assert number is not None
+        is_last = due == max(other for other, of in made if of == schedule_id)
+        _see_off(at(min(due + timedelta(hours=3), now)), number, imke, agency, is_last)
 
 
-def _drafts(work: Workspace) -> Sequence[int]:
-    """The reports of schedules that nobody has written on yet. The service makes what is due too: what it was quicker with is there already."""
-    wanted = select(Report.id).where(Report.schedule_id.is_not(None), Report.state == ReportState.DRAFT, Report.version == 1)
-    with work.reading() as session:
-        return session.scalars(wanted.order_by(Report.id)).all()
+def _dues(schedule: ReportScheduleOut, begun: datetime, now: datetime) -> Iterator[datetime]:
+    """When a schedule had reports to make between two times."""
+    due = begun
+    while (due := due_after(schedule.span, schedule.working_day, read_time(schedule.at, "at"), schedule.zone, due)) < now:
+        yield due
 
 
-def _next_due(work: Workspace) -> datetime | None:
-    with work.reading() as session:
-        return session.scalar(select(ReportSchedule.next_due_at).order_by(ReportSchedule.next_due_at).limit(1))
-
-
-def _see_off(work: Workspace, number: int, member: Member, agency: str) -> None:
+def _see_off(work: Workspace, number: int, member: Member, agency: str, is_last: bool) -> None:
     """Add a note where there is something to say, approve the report, send it, and let its reader open it."""
     report = reports.get_report(work, number)
     if report.site_host == WAITS:
@@ -118,7 +120,7 @@ def _see_off(work: Workspace, number: int, member: Member, agency: str) -> None:
             each.model_copy(update={"note": NOTE}) if each.kind == SectionKind.HEALTH else each for each in report.sections
         ]
         report = reports.change_report(work, number, ReportChange(sections=sections), report.version, member, agency)
-        if not _is_earlier(work, number):
+        if is_last:
             return
     sent = report_sending.approve_and_send(work, number, ReportApproval(send=True), report.version, member)
     assert sent.state == ReportState.SENT
@@ -126,11 +128,3 @@ def _see_off(work: Workspace, number: int, member: Member, agency: str) -> None:
         text = session.scalars(select(Delivery.text).where(Delivery.report_id == number)).one()
     secret = text.split("/shared/reports/", 1)[1].split()[0]
     report_links.note_seen(work, secret)
-
-
-def _is_earlier(work: Workspace, number: int) -> bool:
-    """Whether the schedule of a report has another one to make by now."""
-    with work.reading() as session:
-        schedule = session.get_one(Report, number).schedule
-        due = schedule.next_due_at if schedule is not None else None
-    return due is not None and due < datetime.now(due.tzinfo)

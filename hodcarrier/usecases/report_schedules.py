@@ -9,7 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session, joinedload
 
 from hodcarrier.core.errors import Conflict, HodcarrierError, InvalidInput, InvalidSchedule
-from hodcarrier.core.reports.days import covered, due_after
+from hodcarrier.core.reports.days import covered, due_after, due_by
 from hodcarrier.core.schedule import read_time
 from hodcarrier.core.states import ReportSpan, SiteKind
 from hodcarrier.register.models import Member, Report, ReportSchedule, Site
@@ -104,8 +104,8 @@ def remove_report_schedule(work: Workspace, schedule_id: int, member: Member) ->
 
 
 def make_due_reports(work: Workspace, agency: str) -> list[int]:
-    """Make the reports that are due, each by itself; gives their numbers. What was missed is made up for once. One that cannot be made says why on its schedule, and is tried
-    again the next time round."""
+    """Make the reports that are due, each by itself; gives their numbers. Of several that were missed the latest is made. One that cannot be made says why on its schedule,
+    and is tried again the next time round."""
     now = work.now()
     with work.reading() as session:
         due = session.scalars(
@@ -113,29 +113,37 @@ def make_due_reports(work: Workspace, agency: str) -> list[int]:
             .join(Site)
             .where(ReportSchedule.next_due_at <= now, ReportSchedule.paused_at.is_(None), ~Site.archived)
         ).all()
-    return [number for schedule_id in due if (number := _make(work, schedule_id, agency)) is not None]
+    return [number for schedule_id in due if (number := _make_and_go_on(work, schedule_id, agency)) is not None]
 
 
-def _make(work: Workspace, schedule_id: int, agency: str) -> int | None:
-    """The number of the report that a schedule asks for; ``None`` when it cannot be made, or is there already."""
+def make_report(work: Workspace, schedule_id: int, agency: str) -> int | None:
+    """Make the report of a schedule whose day came last, and tell whoever is in charge; gives its number, ``None`` when it is there already. Raises
+    :class:`HodcarrierError` when it cannot be made."""
     with work.reading() as session:
-        row = session.get(ReportSchedule, schedule_id)
-        if row is None or row.next_due_at is None or row.next_due_at > work.now():
-            return None
+        row = fetch(session, ReportSchedule, schedule_id, "schedule")
         holidays = row.site.client.holiday_dates
-        due = row.next_due_at.astimezone(ZoneInfo(row.zone)).date()
-        first, last = covered(row.span, row.working_day, due, holidays)
+        due = due_by(row.span, row.working_day, read_time(row.at, "at"), row.zone, work.now(), holidays)
+        first, last = covered(row.span, row.working_day, due.astimezone(ZoneInfo(row.zone)).date(), holidays)
         body = ReportBody(site_id=row.site_id, from_day=first, to_day=last, template=row.template)
         made = select(Report.id).where(Report.schedule_id == row.id, Report.from_day == first)
-        there = session.scalar(made) is not None
+        if session.scalar(made) is not None:
+            return None
+    try:
+        number = add_report(work, body, None, agency, schedule_id).id
+    except Conflict:
+        return None  # another one has made it meanwhile
+    with work.session() as session:
+        _tell(work, session, fetch(session, ReportSchedule, schedule_id, "schedule"), fetch(session, Report, number, "report"))
+    return number
+
+
+def _make_and_go_on(work: Workspace, schedule_id: int, agency: str) -> int | None:
+    """Make the report that a schedule asks for, and wait for the next; what cannot be made says why."""
     number, trouble = None, ""
-    if not there:
-        try:
-            number = add_report(work, body, None, agency, schedule_id).id
-        except Conflict:
-            pass  # another one has made it meanwhile
-        except HodcarrierError as problem:
-            trouble = f"{problem.message} {problem.hint}"
+    try:
+        number = make_report(work, schedule_id, agency)
+    except HodcarrierError as problem:
+        trouble = f"{problem.message} {problem.hint}"
     with work.session() as session:
         row = session.get(ReportSchedule, schedule_id)
         if row is None:
@@ -146,8 +154,6 @@ def _make(work: Workspace, schedule_id: int, agency: str) -> int | None:
             row.trouble = trouble
             return None
         row.trouble, row.next_due_at = "", _next(row, row.site, work.now())
-        if number is not None:
-            _tell(work, session, row, fetch(session, Report, number, "report"))
     return number
 
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from datetime import UTC, date, datetime, time, timedelta
+from itertools import takewhile
 from zoneinfo import ZoneInfo
 
 from hodcarrier.core.judge.todos import add_working_days
@@ -25,15 +26,13 @@ def span_before(span: ReportSpan, day: date) -> tuple[date, date]:
 def due_after(span: ReportSpan, working_day: int, at: time, zone: str, now: datetime, holidays: Sequence[date] = ()) -> datetime:
     """When the next report is made, in UTC: at a wall time on the so-manieth working day (from 1; Monday to Friday without ``holidays``) after a span has ended, later than
     ``now``. A wall time that the clocks skip is taken an hour later (RFC 5545, 3.3.5)."""
-    today = now.astimezone(ZoneInfo(zone)).date()
-    # Twenty working days can reach beyond the end of the next week or month: spans that ended a while ago may still be due.
-    _, last = span_before(span, today - timedelta(days=120))
-    while True:
-        day = add_working_days(last, working_day, holidays)
-        due = datetime.combine(day, at, ZoneInfo(zone)).astimezone(UTC)
-        if due > now:
-            return due
-        last = _next_last(span, last)
+    return next(due for due in _dues(span, working_day, at, zone, now, holidays) if due > now)
+
+
+def due_by(span: ReportSpan, working_day: int, at: time, zone: str, now: datetime, holidays: Sequence[date] = ()) -> datetime:
+    """When the latest report was to be made that is due by ``now``, in UTC; told as in :func:`due_after`."""
+    dues = _dues(span, working_day, at, zone, now, holidays)
+    return list(takewhile(lambda due: due <= now, dues))[-1]
 
 
 def covered(span: ReportSpan, working_day: int, due: date, holidays: Sequence[date] = ()) -> tuple[date, date]:
@@ -42,6 +41,17 @@ def covered(span: ReportSpan, working_day: int, due: date, holidays: Sequence[da
     while add_working_days(last, working_day, holidays) > due:
         first, last = span_before(span, first)
     return first, last
+
+
+def _dues(span: ReportSpan, working_day: int, at: time, zone: str, now: datetime, holidays: Sequence[date]) -> Iterator[datetime]:
+    """When reports are made, one after another, from one that is surely due by ``now``."""
+    today = now.astimezone(ZoneInfo(zone)).date()
+    # Twenty working days can reach beyond the end of the next week or month: spans that ended a while ago may still be due.
+    _, last = span_before(span, today - timedelta(days=120))
+    while True:
+        day = add_working_days(last, working_day, holidays)
+        yield datetime.combine(day, at, ZoneInfo(zone)).astimezone(UTC)
+        last = _next_last(span, last)
 
 
 def _next_last(span: ReportSpan, last: date) -> date:

@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hodcarrier.core.judge.todos import add_working_days
-from hodcarrier.core.reports.days import covered, due_after, span_before
+from hodcarrier.core.reports.days import covered, due_after, due_by, span_before
 from hodcarrier.core.states import ReportSpan
 
 WEEK, MONTH, QUARTER = ReportSpan.WEEK, ReportSpan.MONTH, ReportSpan.QUARTER
@@ -43,7 +43,7 @@ def test_a_span_is_over_and_the_next_one_is_not(span: ReportSpan, day: date) -> 
         span, last + timedelta(days=100 if span == QUARTER else 35 if span == MONTH else 8)
     )
     assert following_first == last + timedelta(days=1)
-    assert following_last >= day - timedelta(days=0) or following_last >= last
+    assert following_last >= day
 
 
 @pytest.mark.parametrize(
@@ -76,7 +76,9 @@ def test_what_is_due_covers_the_span_that_it_is_counted_from(
 ) -> None:
     moment = now.replace(tzinfo=UTC)
     due = due_after(span, working_day, time(8), zone, moment, holidays)
-    assert due > moment
+    by_now = due_by(span, working_day, time(8), zone, moment, holidays)
+    assert by_now <= moment < due
+    assert due_after(span, working_day, time(8), zone, by_now, holidays) == due, "nothing is due between the two"
     day = due.astimezone(ZoneInfo(zone)).date()
     first, last = covered(span, working_day, day, holidays)
     assert add_working_days(last, working_day, holidays) == day, "the span that is told of is the one whose day has come"
