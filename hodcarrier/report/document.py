@@ -16,6 +16,7 @@ from hodcarrier.report.charts import Ink, bars_svg, course_svg, dots_svg, lines_
 from hodcarrier.report.drawn import DrawnReport, Logo
 from hodcarrier.report.sheet import markdown
 from hodcarrier.report.templating import make_environment
+from hodcarrier.report.widths import column_shares
 
 FONTS = Path(__file__).parent / "fonts"
 # What PDFs promise to those who have them read aloud (ISO 14289-1).
@@ -25,7 +26,13 @@ PDF_VARIANT = "pdf/ua-1"
 @lru_cache(maxsize=1)
 def _environment() -> Environment:
     return make_environment(
-        {"css_string": css_string, "markdown": markdown, "kind": lambda block: type(block).__name__, "data": data_url}
+        {
+            "css_string": css_string,
+            "markdown": markdown,
+            "kind": lambda block: type(block).__name__,
+            "data": data_url,
+            "widths": lambda table: [round(100 * share, 2) for share in column_shares(table)],
+        }
     )
 
 

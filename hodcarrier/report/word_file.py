@@ -18,11 +18,11 @@ from hodcarrier.core.words import visible
 from hodcarrier.report.blocks import Bars, Block, Cell, Heading, Headline, Lines, Listing, Note, Paragraph, Table, Terms
 from hodcarrier.report.document import block_svg, data_url, html_to_pdf
 from hodcarrier.report.drawn import DrawnReport, Logo
+from hodcarrier.report.widths import column_shares
 
 TONES = {"good": RGBColor(0x46, 0x66, 0x28), "bad": RGBColor(0xA3, 0x4D, 0x28), "quiet": RGBColor(0x4A, 0x57, 0x5B)}
 PAGE_CM, CHART_DPI = 17.0, 200
-# What columns without a share of the width of their own get, and how thick lines are (eighths of a point).
-NUMBER_PART, WORDS_PART = 2, 3
+# How thick lines are (eighths of a point).
 HEAD_RULE, ROW_RULE = 10, 5
 _FACES = {"sans": "IBM Plex Sans", "serif": "IBM Plex Serif"}
 
@@ -162,9 +162,9 @@ def _table(book: Any, block: Table) -> None:
     kept = [n for n, column in enumerate(block.columns) if column.head or not any(row[n].dots for row in block.rows)]
     table = book.add_table(rows=1, cols=len(kept))
     table.autofit = False
-    parts = [block.columns[n].part or (NUMBER_PART if block.columns[n].number else WORDS_PART) for n in kept]
-    for place, part in enumerate(parts):
-        table.columns[place].width = Cm(PAGE_CM * part / sum(parts))
+    widths = [Cm(PAGE_CM * share) for share in column_shares(block, kept)]
+    for place, width in enumerate(widths):
+        table.columns[place].width = width
     for place, n in enumerate(kept):
         _fill(table.rows[0].cells[place], Cell(block.columns[n].head, strong=True), number=block.columns[n].number)
     _mark_row(table.rows[0], "w:tblHeader")
@@ -175,7 +175,7 @@ def _table(book: Any, block: Table) -> None:
             _fill(cells.cells[place], row[n], number=block.columns[n].number)
     for number, row in enumerate(table.rows):
         for place, cell in enumerate(row.cells):
-            cell.width = Cm(PAGE_CM * parts[place] / sum(parts))
+            cell.width = widths[place]
             _rule_below(cell, HEAD_RULE if number == 0 else ROW_RULE)
     book.add_paragraph()
 
