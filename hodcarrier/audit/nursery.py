@@ -16,6 +16,7 @@ import signal
 import sys
 from contextlib import suppress
 from dataclasses import dataclass, field
+from importlib import import_module
 from pathlib import Path
 from typing import Protocol
 
@@ -203,13 +204,22 @@ def _become_worker(data: Path, memory_mb: int, run_id: str, name: str, pipes: tu
         os._exit(code)
 
 
+def load_everything() -> None:
+    """Load what workers would load at their first step, which takes longer than a small audit."""
+    from hodcarrier.core.catalogue import load
+    from hodcarrier.register.database import settle_models
+
+    import_module("hodcarrier.audit.worker")
+    load()
+    settle_models()
+
+
 def main() -> None:
     """The entry point."""
     from hodcarrier.audit.logs import set_up_logs
-    from hodcarrier.core.catalogue import load
 
     set_up_logs()
-    load()
+    load_everything()
     # What is loaded stays, and is shared with the workers as long as nobody touches it.
     gc.collect()
     gc.freeze()

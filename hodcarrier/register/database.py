@@ -10,7 +10,7 @@ from typing import Any
 
 from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.exc import DatabaseError
-from sqlalchemy.orm import Session, sessionmaker
+from sqlalchemy.orm import Session, configure_mappers, sessionmaker
 
 from hodcarrier.core.errors import Unavailable
 
@@ -47,6 +47,11 @@ def open_register(path: Path) -> sessionmaker[Session]:
 def connect_register(path: Path) -> sessionmaker[Session]:
     """The register at ``path`` as it is, for a process that the service has started."""
     return sessionmaker(make_engine(path), expire_on_commit=False)
+
+
+def settle_models() -> None:
+    """Find out how the models hang together, which the first question would do otherwise."""
+    configure_mappers()
 
 
 class ChangeWatch:

@@ -5,6 +5,8 @@ from __future__ import annotations
 import asyncio
 import os
 import signal
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -27,6 +29,29 @@ def test_every_run_has_a_process_of_its_own_whose_end_is_told(tmp_path: Path) ->
         await nursery.end()
 
     asyncio.run(asyncio.wait_for(play(), 60))
+
+
+def test_workers_find_everything_loaded(tmp_path: Path) -> None:
+    """In a process of its own, as a test has loaded everything by itself."""
+    play = """
+import sys
+from hodcarrier.audit.nursery import load_everything
+load_everything()
+loaded = set(sys.modules)
+from hodcarrier.audit.worker import do_run
+from hodcarrier.core.plan import read_plan
+from hodcarrier.runfile.store import LocalRunStore
+from pathlib import Path
+from tests.e2e.channel import KeptChannel
+from hodcarrier.register.models import Run
+assert not Run.registry._new_mappers, "how the models hang together is known"
+loaded |= {name for name in sys.modules if name.startswith("tests")}
+plan = read_plan({"start": ["http://127.0.0.1:9/"], "private_addresses": ["127.0.0.0/8"]})
+do_run(KeptChannel(LocalRunStore(Path(sys.argv[1])), plan), "r", lambda: False)
+print(sorted(name for name in sys.modules.keys() - loaded if name.startswith(("hodcarrier", "sqlalchemy", "aiohttp", "selectolax"))))
+"""
+    said = subprocess.run([sys.executable, "-c", play, str(tmp_path)], capture_output=True, text=True, check=True)
+    assert said.stdout == "[]\n", said.stderr
 
 
 def test_a_nursery_that_was_killed_is_started_anew(tmp_path: Path) -> None:
