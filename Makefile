@@ -20,7 +20,7 @@ fuzz: install
 	@$(BIN)/python -m tests.reference.fuzzing $(or $(MINUTES),5) $(or $(SEED),0)
 
 bench: install
-	@LARGE=$(LARGE) KILLS=$(KILLS) LOAD=$(LOAD) READ=$(READ) SCREENS=$(SCREENS) REAL=$(REAL) FOLDER=$(FOLDER) $(BIN)/python -m bench
+	@LARGE=$(LARGE) KILLS=$(KILLS) LOAD=$(LOAD) READ=$(READ) SCREENS=$(SCREENS) IMPORT=$(IMPORT) REAL=$(REAL) FOLDER=$(FOLDER) $(BIN)/python -m bench
 
 soak: install
 	@MINUTES=$(MINUTES) $(BIN)/python -m bench.soak

@@ -6,7 +6,7 @@ Debian (``FOLDER=`` names another folder of HTML files). ``make bench LARGE=1`` 
 peak memory and size of the run file, and the memory of an examination that finds ten faults a page. ``make bench READ=1`` measures how long
 people wait for lists of large runs and registers, ``make bench SCREENS=1`` how long for each screen in a browser (with ``LARGE=1``: of
 100,000 pages), ``make bench KILLS=50`` kills crawls hard,
-``make bench LOAD=1`` has people look at their screens while sites are crawled.
+``make bench IMPORT=1`` imports a table of a million rows, ``make bench LOAD=1`` has people look at their screens while sites are crawled.
 """
 
 from __future__ import annotations
@@ -23,6 +23,7 @@ from contextlib import contextmanager
 from pathlib import Path
 from statistics import mean, median
 
+import bench.importing
 import bench.kills
 import bench.load
 import bench.reading
@@ -153,6 +154,9 @@ def main() -> int:
     if os.environ.get("LOAD"):
         with tempfile.TemporaryDirectory() as folder:
             return bench.load.measure(Path(folder), served, LOAD_PAGES)
+    if os.environ.get("IMPORT"):
+        with tempfile.TemporaryDirectory() as folder:
+            return bench.importing.measure(Path(folder))
     if os.environ.get("SCREENS"):
         from bench.screens import measure as measure_screens  # the driver of browsers takes a while to load
 

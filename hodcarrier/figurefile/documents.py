@@ -97,7 +97,13 @@ def open_document(path: Path) -> Document:
         raise InvalidInput("The file is empty.", "Choose another one.", "content")
     if head.startswith(b"PK\x03\x04"):
         return Document(path, _sheets(path))
-    if head.startswith((b"\xd0\xcf\x11\xe0", b"%PDF", b"\x89PNG", b"<!DOCTYPE", b"<html")):
+    if head.lstrip(b"\xef\xbb\xbf \t\r\n")[:9].lower().startswith((b"<!doctype", b"<html")):
+        raise InvalidInput(
+            "The file is a web page, no table.",
+            "Sign in to where it is from, and save the table itself as CSV or XLSX.",
+            "content",
+        )
+    if head.startswith((b"\xd0\xcf\x11\xe0", b"%PDF", b"\x89PNG")):
         raise InvalidInput("The file is no table.", "Save it as CSV or as an XLSX workbook.", "content")
     encoding = _encoding(path, head)
     text = head.decode(encoding, "ignore")

@@ -13,12 +13,12 @@ from sqlalchemy.orm import undefer
 from hodcarrier.core import catalogue
 from hodcarrier.core.benchmark.measures import BY_ID
 from hodcarrier.core.errors import InvalidInput
-from hodcarrier.core.figures.series import FOLLOWED, followed, periods
+from hodcarrier.core.figures.series import FOLLOWED, Followed, followed, periods
 from hodcarrier.core.judge.areas import comparable
 from hodcarrier.core.judge.trend import Trend, assess
 from hodcarrier.core.judge.trend_words import Happening, between_words, is_of_hundred, verdict_words
 from hodcarrier.core.plan import Plan
-from hodcarrier.core.states import Every, RemarkOrigin, RunPurpose, RunState, Severity, SiteKind
+from hodcarrier.core.states import Every, FigureKind, RemarkOrigin, RunPurpose, RunState, Severity, SiteKind
 from hodcarrier.core.summary import Measures
 from hodcarrier.register.models import EXAMINED_OR_FAILED, Run, Site
 from hodcarrier.usecases.outside_trends import outside_points
@@ -125,7 +125,7 @@ def get_trend(
     apart = sum(1 for p in points if p.value is not None and not p.comparable)
     name = label.partition(",")[0]
     digits = digits_of(figure, [value for _, value in known])
-    verdict = assess(known, high_is_good, _steady(known, high_is_good, from_runs=what is None))
+    verdict = assess(known, high_is_good, _steady(known, high_is_good, from_runs=what is None), varies=_varies(figure, what))
     return TrendOut(
         figure=figure,
         label=label,
@@ -195,6 +195,13 @@ def _by_period(points: Sequence[TrendPoint], every: Every) -> list[TrendPoint]:
         }
         found.append(last.model_copy(update=change))
     return found
+
+
+def _varies(figure: str, what: Followed | None) -> bool:
+    """Whether a figure differs from time to time with nobody having changed anything: what people do, and how fast a server is."""
+    if what is not None:
+        return what.kind in (FigureKind.SEARCH, FigureKind.VISITS)
+    return figure.startswith("measure.") and "_ms_" in figure
 
 
 def _steady(known: Sequence[tuple[datetime, float]], high_is_good: bool | None, *, from_runs: bool) -> float:

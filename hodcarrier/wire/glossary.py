@@ -233,7 +233,7 @@ OF: dict[str, str] = {
     "TodoChange.assignee": "Number of the member who does it.",
     "TodoChange.due": "Due date (ISO 8601).",
     "TrendOut.change": "Change from the first to the last figure, as both are shown.",
-    "TrendOut.state": "Where the figure is going, in a word.",
+    "TrendOut.state": "Where the figure is going, in a word. Of clicks, visits and answer times, which vary by themselves, only what chance hardly brings (Mann–Kendall, p < 0.02).",
     "TrendOut.words": "The verdict, in a sentence.",
     "TrendPoint.note": "What explains the point, in words.",
     "TrendPoint.pages": "Pages that the figure is taken over.",

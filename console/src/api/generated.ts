@@ -18047,7 +18047,7 @@ export interface components {
              * @description Remarks on the timeline.
              */
             remarks: components["schemas"]["RemarkOut"][];
-            /** @description Where the figure is going, in a word. */
+            /** @description Where the figure is going, in a word. Of clicks, visits and answer times, which vary by themselves, only what chance hardly brings (Mann–Kendall, p < 0.02). */
             state: components["schemas"]["TrendState"];
             /**
              * Slope Per Month

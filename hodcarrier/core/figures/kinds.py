@@ -48,7 +48,7 @@ FIELDS: Mapping[FigureKind, tuple[Field, ...]] = {
         Field("page", "Page", FieldType.PAGE, _PAGE_WORDS, key=True),
         Field(
             "query", "Query", FieldType.TEXT,
-            ("query", "search query", "search term", "keyword", "queries", "suchanfrage", "suchbegriff", "suchbegriffe", "term"), key=True,
+            ("query", "search query", "search term", "keyword", "queries", "suchanfrage", "suchbegriff", "suchbegriffe", "term", "requête", "requêtes"), key=True,
         ),
         _DEVICE,
         _COUNTRY,

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
+from math import erfc, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,6 +19,8 @@ STEADY_PER_MONTH = 1.0
 # what is steady; so many must be before it.
 STEP_DEVIATIONS, STEP_STEADY, STEP_BEFORE = 4, 5, 3
 _NORMAL = 1.4826
+# Below 5 %: weeks follow each other a little, and several figures are looked at.
+P_MAX = 0.02
 
 
 class TrendState(StrEnum):
@@ -45,10 +48,17 @@ class Trend:
     step: float | None = None
 
 
-def assess(points: Sequence[tuple[datetime, float]], high_is_good: bool | None = True, steady: float = STEADY_PER_MONTH) -> Trend:
+def assess(
+    points: Sequence[tuple[datetime, float]],
+    high_is_good: bool | None = True,
+    steady: float = STEADY_PER_MONTH,
+    *,
+    varies: bool = False,
+) -> Trend:
     """The Theil–Sen slope (median of all pairwise slopes) of dated figures.
 
-    A slope within ± ``steady`` per 30 days is *steady*; fewer than three points are *too few runs*.
+    A slope within ± ``steady`` per 30 days is *steady*; fewer than three points are *too few runs*. A figure that ``varies`` by itself, such as clicks, is steady too as long
+    as its order could be chance (:func:`order_by_chance`), which six points are the fewest to rule out.
     """
     if len(points) < POINTS_MIN:
         return Trend(TrendState.TOO_FEW, None, difference(points[0][1], points[-1][1]) if len(points) == 2 else None)
@@ -61,13 +71,26 @@ def assess(points: Sequence[tuple[datetime, float]], high_is_good: bool | None =
         return Trend(TrendState.TOO_FEW, None, None)
     slope = float(np.median((values[second] - values[first])[usable] / apart[usable])) * 30
     state = TrendState.STEADY
-    if abs(slope) > steady:
+    if abs(slope) > steady and not (varies and order_by_chance(values) >= P_MAX):
         if high_is_good is None:
             state = TrendState.RISING if slope > 0 else TrendState.FALLING
         else:
             state = TrendState.IMPROVING if (slope > 0) == high_is_good else TrendState.WORSENING
     step = difference(points[-2][1], points[-1][1]) if _is_far_out(values, steady) else None
     return Trend(state, slope, difference(points[0][1], points[-1][1]), step)
+
+
+def order_by_chance(values: NDArray[np.float64]) -> float:
+    """The two-sided probability that figures without a trend rise or fall as clearly: Kendall's test against time (H. B. Mann, "Nonparametric tests against trend",
+    1945), with the variance of ties and a correction for continuity."""
+    number = len(values)
+    first, second = np.triu_indices(number, 1)
+    score = abs(float(np.sign(values[second] - values[first]).sum()))
+    _, ties = np.unique(values, return_counts=True)
+    variance = (number * (number - 1) * (2 * number + 5) - float((ties * (ties - 1) * (2 * ties + 5)).sum())) / 18
+    if variance <= 0 or score <= 1:
+        return 1.0
+    return erfc((score - 1) / sqrt(2 * variance))
 
 
 def _is_far_out(values: NDArray[np.float64], steady: float) -> bool:

@@ -2,18 +2,21 @@
 
 from datetime import UTC, date, datetime, timedelta
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy import stats
 
 from hodcarrier.core.errors import InvalidPlan
 from hodcarrier.core.facts.indexable import header_directives, is_noindex, why_not_indexable
 from hodcarrier.core.judge.fingerprints import fingerprint
 from hodcarrier.core.judge.todos import add_working_days, default_due, judge
-from hodcarrier.core.judge.trend import assess
+from hodcarrier.core.judge.trend import assess, order_by_chance
 from hodcarrier.core.judge.waivers import Waiver, covered
 from hodcarrier.core.plan import FIELDS, differences, plan_values, read_plan
 from hodcarrier.core.web.link_header import canonical_from_header
+from tests.core.figures.test_statistics import clicks
 
 START = datetime(2026, 1, 6, 2, 0, tzinfo=UTC)
 
@@ -55,6 +58,39 @@ def test_trend_of_a_figure_where_low_is_good() -> None:
 )
 def test_a_last_figure_far_from_those_before_is_a_step(values: tuple[float, ...], step: float | None) -> None:
     assert assess(weekly(*values)).step == step
+
+
+@given(st.lists(st.tuples(st.integers(0, 700), st.floats(-1e4, 1e4)), min_size=3, max_size=20, unique_by=lambda each: each[0]))
+def test_the_slope_is_that_of_the_reference(found: list[tuple[int, float]]) -> None:
+    found.sort()
+    slope = stats.theilslopes([value for _, value in found], [day for day, _ in found]).slope
+    assert assess([(START + timedelta(days=day), value) for day, value in found]).slope_per_month == pytest.approx(slope * 30)
+
+
+@given(st.permutations(range(9)), st.integers(5, 9))
+def test_whether_an_order_is_chance_is_near_the_exact_reference(order: list[int], count: int) -> None:
+    values = np.array(order[:count], float)
+    exact = stats.kendalltau(range(count), values, method="exact").pvalue
+    assert order_by_chance(values) == pytest.approx(exact, abs=0.03)
+
+
+@pytest.mark.parametrize("weeks", [4, 5, 9, 13, 26, 52])
+@pytest.mark.parametrize(("mean", "spread", "follow"), [(3, 0.1, 0), (40, 0.2, 0.3), (300, 0.3, 0.4)])
+def test_of_figures_without_change_seldom_a_trend_is_told(weeks: int, mean: float, spread: float, follow: float) -> None:
+    chance = np.random.default_rng(weeks)
+    told = 0
+    for _ in range(400):
+        sums = clicks(chance, weeks * 7, mean, spread, follow).reshape(weeks, 7).sum(axis=1)
+        found = assess(weekly(*sums), steady=0.05 * float(np.median(sums)), varies=True)
+        told += found.state != "steady"
+    assert told / 400 < 0.05
+
+
+def test_a_trend_of_figures_that_vary_is_told() -> None:
+    chance = np.random.default_rng(3)
+    sums = (clicks(chance, 13 * 7, 40, 0.1, 0.2) * np.linspace(1, 1.8, 13 * 7)).reshape(13, 7).sum(axis=1)
+    assert assess(weekly(*sums), steady=20, varies=True).state == "improving"
+    assert assess(weekly(1, 1, 1, 1, 1), varies=True).state == "steady"
 
 
 def test_slope_is_per_month() -> None:
