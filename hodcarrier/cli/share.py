@@ -1,4 +1,4 @@
-"""``hodcarrier share list|add|remove|portal``."""
+"""``hodcarrier share list|add|prolong|remove|portal``."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from typing import Any
 
 from hodcarrier.cli.output import err, out, table
 from hodcarrier.cli.service import connect, find_client, noun, show, verb
-from hodcarrier.wire.reports import ReportLinkBody
+from hodcarrier.wire.reports import ReportLinkBody, ReportLinkChange
 
 COLUMNS = [
     ("id", "Id"),
@@ -30,13 +30,16 @@ def add_parser(commands: Any) -> None:
     verbs = noun(commands, "share", "share links of reports, and what clients see who sign in")
     listed = verb(verbs, "list", "whom a report was shared with", run_list)
     added = verb(verbs, "add", "share what was approved of a report by a link, which is told once", run_add)
+    prolonged = verb(verbs, "prolong", "let a share link be good for longer, also one that has expired", run_prolong)
     removed = verb(verbs, "remove", "end a share link", run_remove)
-    for parser in (listed, added, removed):
+    for parser in (listed, added, prolonged, removed):
         parser.add_argument("report", type=int, help="id of the report")
     added.add_argument("name", help="whom it is for")
-    added.add_argument("--days", type=int, default=90, help="how long it is good for (default 90)")
+    for parser in (added, prolonged):
+        parser.add_argument("--days", type=int, default=90, help="how long it is good for (default 90)")
     added.add_argument("--passphrase", default="", help="asked for before it opens, 8 characters or more")
-    removed.add_argument("id", type=int, help="id of the link")
+    for parser in (prolonged, removed):
+        parser.add_argument("id", type=int, help="id of the link")
     portal = verb(verbs, "portal", "what somebody of a client sees who signs in", run_portal)
     portal.add_argument("client")
 
@@ -55,6 +58,13 @@ def run_add(args: argparse.Namespace) -> int:
     code = show(args, link, [*COLUMNS[:5], ("url", "Address")])
     err.print("The address is shown only now. Whoever has it can read the report.")
     return code
+
+
+def run_prolong(args: argparse.Namespace) -> int:
+    """Let a link be good for longer."""
+    with connect(args) as desk:
+        link = desk.prolong_report_link(args.report, args.id, ReportLinkChange(days=args.days))
+    return show(args, link, COLUMNS[:5])
 
 
 def run_remove(args: argparse.Namespace) -> int:

@@ -13,7 +13,7 @@ from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
 from hodcarrier.register.models import Member, Report, ReportLink
 from hodcarrier.usecases.passwords import hash_password, hash_secret, is_password
 from hodcarrier.usecases.workspace import Workspace, fetch, log
-from hodcarrier.wire.reports import ReportLinkBody, ReportLinkOut
+from hodcarrier.wire.reports import ReportLinkBody, ReportLinkChange, ReportLinkOut
 
 PASSPHRASE_CHARS_MIN = 8
 
@@ -78,12 +78,21 @@ def list_report_links(work: Workspace, report_id: int) -> list[ReportLinkOut]:
         return [link_out(link, work.now()) for link in fetch(session, Report, report_id, "report").links]
 
 
+def prolong_report_link(work: Workspace, report_id: int, link_id: int, body: ReportLinkChange, member: Member) -> ReportLinkOut:
+    """Let a share link be good for so many days from now, also one that has expired. Raises :class:`Conflict` for one that was revoked."""
+    with work.session() as session:
+        link = _of_report(session, report_id, link_id)
+        if link.revoked_at is not None:
+            raise Conflict(f"The link of {link.name} was revoked.", "Share the report anew.")
+        link.expires_at = work.now() + timedelta(days=body.days)
+        log(session, work.now(), member.id, "report link prolonged", f"{link.report.title}, of {link.name}")
+        return link_out(link, work.now())
+
+
 def revoke_report_link(work: Workspace, report_id: int, link_id: int, member: Member) -> None:
     """End a share link: its address answers no more."""
     with work.session() as session:
-        link = session.get(ReportLink, link_id)
-        if link is None or link.report_id != report_id:
-            raise NotFound(f"Report {report_id} has no link {link_id}.", f"See `hodcarrier share list {report_id}`.")
+        link = _of_report(session, report_id, link_id)
         link.revoked_at = link.revoked_at or work.now()
         log(session, work.now(), member.id, "report link revoked", f"{link.report.title}, of {link.name}")
 
@@ -125,6 +134,13 @@ def link_out(link: ReportLink, now: datetime, url: str | None = None) -> ReportL
         seen_at=link.seen_at,
         url=url,
     )
+
+
+def _of_report(session: Session, report_id: int, link_id: int) -> ReportLink:
+    link = session.get(ReportLink, link_id)
+    if link is None or link.report_id != report_id:
+        raise NotFound(f"Report {report_id} has no link {link_id}.", f"See `hodcarrier share list {report_id}`.")
+    return link
 
 
 def _link(session: Session, work: Workspace, secret: str) -> ReportLink:

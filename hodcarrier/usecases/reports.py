@@ -11,7 +11,8 @@ from sqlalchemy import and_, select
 from sqlalchemy.orm import Session, joinedload, undefer
 
 from hodcarrier.core.errors import Conflict, InvalidInput, NotFound
-from hodcarrier.core.states import SEEN_BY_CLIENTS, ReportState, SectionKind
+from hodcarrier.core.reports.days import span_before
+from hodcarrier.core.states import SEEN_BY_CLIENTS, ReportSpan, ReportState, SectionKind
 from hodcarrier.register.models import Member, Report, ReportVersion, Site
 from hodcarrier.report.drawn import DrawnReport, drawn, empty_sections
 from hodcarrier.report.language import known_language, language
@@ -30,6 +31,7 @@ from hodcarrier.wire.reports import (
     ReportOut,
     ReportSection,
     ReportSending,
+    ReportTrial,
     ReportVersionOut,
 )
 
@@ -112,6 +114,19 @@ def change_report(
 def preview_report(work: Workspace, report_id: int, body: ReportChange, agency: str) -> DrawnReport:
     """A report as it would be after changes, which are not kept."""
     values, _ = _changed(work, report_id, body, agency)
+    return drawn(values, marks_of(work, values.brand))
+
+
+def try_sections(work: Workspace, body: ReportTrial, agency: str) -> DrawnReport:
+    """What a report of last month on a site would be with some sections. Raises :class:`NotFound` when the site had no audit by then."""
+    first, last = span_before(ReportSpan.MONTH, work.now().date())
+    with work.reading() as session:
+        site = fetch(session, Site, body.site_id, "site")
+        code = known_language(site.client.language)
+        title = f"{site.client.name}: {language(code).span(first, last)}"
+        draft = Draft(site.id, site.client.name, site.host, title, code, first, last, checked(body.sections))
+        brand = brand_of(session, site.client)
+    values = replace(_gather(work, draft, agency), brand=brand)
     return drawn(values, marks_of(work, values.brand))
 
 

@@ -96,6 +96,8 @@ BODIES: dict[str, Any] = {
         "recipients": [{"name": "Rosa Penhallow", "email": "rosa@tidewrack.example"}],
         "cover": "Dear Rosa, here is your report for November.",
     },
+    "ReportLinkChange": {"days": 60},
+    "ReportTrial": {"site_id": 1, "sections": [{"kind": "month"}, {"kind": "health", "choices": {"months": 6}}]},
     "ReportLinkBody": {"name": "Rosa Penhallow", "days": 30, "passphrase": "harbour-lights"},
     "ReportScheduleBody": {
         "site_id": 1,

@@ -187,6 +187,19 @@ class ReportLinkBody(Wire):
     passphrase: str = Field(default="", max_length=200)
 
 
+class ReportLinkChange(Wire):
+    """How many days from now a share link is good for."""
+
+    days: int = Field(default=90, ge=1, le=730)
+
+
+class ReportTrial(Wire):
+    """Sections to try on a site: what a report of last month would be."""
+
+    site_id: int
+    sections: list[ReportSection] = Field(max_length=SECTIONS_MAX)
+
+
 class ReportScheduleBody(Wire):
     """When reports of a site are made by themselves: at a time of day on the so-manieth working day of the client after each span. Whoever is in charge approves them; then they
     go to the recipients. Without an owner it is whoever is in charge of the client."""

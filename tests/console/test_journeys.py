@@ -450,6 +450,9 @@ def test_a_report_from_empty_template_to_sent(signed_in: Page, open_browser: Cal
         page.get_by_label("Add section").click()
         page.get_by_role("option", name=kind, exact=True).click()
     page.get_by_role("button", name="Move What comes next up").click()
+    expect(page.frame_locator("iframe").get_by_role("heading", name="What comes next")).to_be_visible()
+    page.get_by_role("link", name="Templates").click()
+    page.get_by_role("button", name="Stay here").click()
     assert violations(page) == []
     page.get_by_role("button", name="Save template").click()
     expect(page.get_by_text("4 sections: Cover, In short, What comes next, Health")).to_be_visible()
@@ -497,6 +500,8 @@ def test_a_report_from_empty_template_to_sent(signed_in: Page, open_browser: Cal
     assert violations(reader) == []
     page.reload()
     expect(page.get_by_text("opened 1 time")).to_be_visible()
+    page.get_by_role("button", name="Prolong the link of Jory").click()
+    expect(page.get_by_text("The link of Jory is good for 90 days.").first).to_be_visible()
     page.get_by_role("button", name="Revoke the link of Jory").click()
     expect(page.get_by_text("revoked")).to_be_visible()
     reader.reload()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import UTC, date, datetime, timedelta
 from typing import Any
 
 import pytest
@@ -34,9 +34,11 @@ from hodcarrier.wire.reports import (
     ReportChange,
     ReportFull,
     ReportLinkBody,
+    ReportLinkChange,
     ReportSection,
     ReportSending,
     ReportTemplateBody,
+    ReportTrial,
 )
 from hodcarrier.wire.sites import SiteBody
 from hodcarrier.wire.todos import TodoBody
@@ -158,6 +160,17 @@ def test_an_earlier_version_comes_back_as_a_new_one(office: Office, made: Report
     assert [v.what for v in back.versions] == ["back to version 1", "edited", "made from Monthly report"]
     with pytest.raises(NotFound, match="no version 9"):
         reports.restore_report(office.work, made.id, 9, imke)
+
+
+def test_sections_are_tried_on_a_site_before_they_are_a_template(office: Office) -> None:
+    office.audit(START, SHOP)
+    sections = [ReportSection(kind=SectionKind.TEXT, note="Tried."), ReportSection(kind=SectionKind.HEALTH)]
+    body = ReportTrial(site_id=office.site.id, sections=sections)
+    drawn = reports.try_sections(office.at(datetime(2026, 12, 9, tzinfo=UTC)), body, AGENCY)
+    assert drawn.values.title == "Rope & Sail: November 2026" and "Tried." in draw_html(drawn)
+    assert reports.list_reports(office.work) == []
+    with pytest.raises(NotFound, match="had no finished run by"):
+        reports.try_sections(office.at(datetime(2026, 1, 9, tzinfo=UTC)), body, AGENCY)
 
 
 def test_figures_are_refreshed_when_somebody_asks(office: Office, made: ReportFull, imke: Member) -> None:
@@ -292,9 +305,15 @@ def test_a_link_opens_until_it_ends(office: Office, made: ReportFull, imke: Memb
     assert (shown.seen, shown.seen_at, shown.url, shown.ended) == (1, work.now(), None, False)
     with pytest.raises(NotFound, match="not valid any more"):
         report_links.look_at_link(office.at(START + timedelta(days=2)), secret)
+    later = office.at(START + timedelta(days=3))
+    longer = report_links.prolong_report_link(later, made.id, link.id, ReportLinkChange(days=30), imke)
+    assert (longer.ended, longer.expires_at) == (False, START + timedelta(days=33))
+    assert report_links.look_at_link(later, secret).report_id == made.id, "also one that had expired"
     report_links.revoke_report_link(work, made.id, link.id, imke)
     with pytest.raises(NotFound, match="not valid any more"):
         report_links.look_at_link(work, secret)
+    with pytest.raises(Conflict, match="was revoked"):
+        report_links.prolong_report_link(later, made.id, link.id, ReportLinkChange(days=30), imke)
     with pytest.raises(NotFound, match="has no link 99"):
         report_links.revoke_report_link(work, made.id, 99, imke)
     with pytest.raises(InvalidInput, match="too short"):

@@ -3268,6 +3268,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/report-templates/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Report Template
+         * @description What a report of last month would be with some sections, as a web page; nothing is kept.
+         */
+        post: operations["try_report_template"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reports": {
         parameters: {
             query?: never;
@@ -3541,7 +3561,11 @@ export interface paths {
         delete: operations["revoke_report_link"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Prolong Report Link
+         * @description Let a share link be good for so many days from now; also one that has expired.
+         */
+        patch: operations["prolong_report_link"];
         trace?: never;
     };
     "/api/v1/report-schedules": {
@@ -9847,7 +9871,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_figure_feed" | "add_figure_file" | "add_figures" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_report_link" | "add_report_schedule" | "add_report_template" | "add_sheet_file" | "add_sheet_template" | "add_sheet_todos" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "answer_sheet" | "apply_retention" | "approve_report" | "ask_reset" | "begin_second_step" | "change_benchmark" | "change_client" | "change_figure_feed" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_report" | "change_report_schedule" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_benchmark" | "export_comparison" | "export_inventory" | "export_run" | "export_sheet" | "export_sheet_template" | "export_sitemap" | "export_todos" | "export_trend" | "export_worklist" | "fetch_as" | "first_look" | "get_access" | "get_backlinks" | "get_benchmark" | "get_benchmark_trend" | "get_brand" | "get_catalogue_entry" | "get_check" | "get_client" | "get_client_brand" | "get_client_logo" | "get_desk" | "get_domain" | "get_figure_file" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_logo" | "get_page" | "get_page_data" | "get_page_figures" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_paid" | "get_plan" | "get_plan_toml" | "get_portal" | "get_positions" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_docx" | "get_report_offer" | "get_report_page" | "get_report_pdf" | "get_report_xlsx" | "get_retention" | "get_run" | "get_schedule" | "get_search_figures" | "get_sheet" | "get_sheet_file" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_visits" | "get_week" | "import_figure_file" | "import_todos" | "invite_again" | "invite_member" | "lay_out_figure_file" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_figure_feeds" | "list_figure_files" | "list_figures" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_report_links" | "list_report_schedules" | "list_report_templates" | "list_reports" | "list_runs" | "list_sessions" | "list_sheet_templates" | "list_sheets" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_trend_figures" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "prefill_sheet" | "preview_plan" | "preview_report" | "preview_sitemap" | "preview_waivers" | "publish_sitemap" | "pull_figure_feed" | "refresh_report" | "remove_access" | "remove_benchmark" | "remove_client" | "remove_feed" | "remove_figure_feed" | "remove_figure_file" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_report" | "remove_report_schedule" | "remove_report_template" | "remove_round_schedule" | "remove_schedule" | "remove_sheet" | "remove_sheet_file" | "remove_sheet_template" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "replace_report_template" | "replace_sheet_template" | "restore_report" | "resume_run" | "resume_schedule" | "revoke_report_link" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "send_report" | "set_access" | "set_brand" | "set_client_brand" | "set_password" | "set_round_schedule" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "start_sheet" | "stop_run" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_figure_feed" | "add_figure_file" | "add_figures" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_report_link" | "add_report_schedule" | "add_report_template" | "add_sheet_file" | "add_sheet_template" | "add_sheet_todos" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "answer_sheet" | "apply_retention" | "approve_report" | "ask_reset" | "begin_second_step" | "change_benchmark" | "change_client" | "change_figure_feed" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_report" | "change_report_schedule" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_benchmark" | "export_comparison" | "export_inventory" | "export_run" | "export_sheet" | "export_sheet_template" | "export_sitemap" | "export_todos" | "export_trend" | "export_worklist" | "fetch_as" | "first_look" | "get_access" | "get_backlinks" | "get_benchmark" | "get_benchmark_trend" | "get_brand" | "get_catalogue_entry" | "get_check" | "get_client" | "get_client_brand" | "get_client_logo" | "get_desk" | "get_domain" | "get_figure_file" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_logo" | "get_page" | "get_page_data" | "get_page_figures" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_paid" | "get_plan" | "get_plan_toml" | "get_portal" | "get_positions" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_docx" | "get_report_offer" | "get_report_page" | "get_report_pdf" | "get_report_xlsx" | "get_retention" | "get_run" | "get_schedule" | "get_search_figures" | "get_sheet" | "get_sheet_file" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_visits" | "get_week" | "import_figure_file" | "import_todos" | "invite_again" | "invite_member" | "lay_out_figure_file" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_figure_feeds" | "list_figure_files" | "list_figures" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_report_links" | "list_report_schedules" | "list_report_templates" | "list_reports" | "list_runs" | "list_sessions" | "list_sheet_templates" | "list_sheets" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_trend_figures" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "prefill_sheet" | "preview_plan" | "preview_report" | "preview_sitemap" | "preview_waivers" | "prolong_report_link" | "publish_sitemap" | "pull_figure_feed" | "refresh_report" | "remove_access" | "remove_benchmark" | "remove_client" | "remove_feed" | "remove_figure_feed" | "remove_figure_file" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_report" | "remove_report_schedule" | "remove_report_template" | "remove_round_schedule" | "remove_schedule" | "remove_sheet" | "remove_sheet_file" | "remove_sheet_template" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "replace_report_template" | "replace_sheet_template" | "restore_report" | "resume_run" | "resume_schedule" | "revoke_report_link" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "send_report" | "set_access" | "set_brand" | "set_client_brand" | "set_password" | "set_round_schedule" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "start_sheet" | "stop_run" | "try_report_template" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
         };
         /**
          * MetricLine
@@ -13156,6 +13180,21 @@ export interface components {
             passphrase: string;
         };
         /**
+         * ReportLinkChange
+         * @description How many days from now a share link is good for.
+         * @example {
+         *       "days": 60
+         *     }
+         */
+        ReportLinkChange: {
+            /**
+             * Days
+             * @description After so many days from now it ends.
+             * @default 90
+             */
+            days: number;
+        };
+        /**
          * ReportLinkOut
          * @description A share link; ``url`` is told once, when it is made. ``seen`` counts how often it was opened.
          */
@@ -13781,6 +13820,36 @@ export interface components {
              * @default 1
              */
             version: number;
+        };
+        /**
+         * ReportTrial
+         * @description Sections to try on a site: what a report of last month would be.
+         * @example {
+         *       "site_id": 1,
+         *       "sections": [
+         *         {
+         *           "kind": "month"
+         *         },
+         *         {
+         *           "kind": "health",
+         *           "choices": {
+         *             "months": 6
+         *           }
+         *         }
+         *       ]
+         *     }
+         */
+        ReportTrial: {
+            /**
+             * Site Id
+             * @description Number of a site.
+             */
+            site_id: number;
+            /**
+             * Sections
+             * @description The sections to try, in their order.
+             */
+            sections: components["schemas"]["ReportSection"][];
         };
         /**
          * ReportVersionOut
@@ -37709,6 +37778,109 @@ export interface operations {
             };
         };
     };
+    try_report_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportTrial"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_reports: {
         parameters: {
             query?: {
@@ -39233,6 +39405,122 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prolong_report_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a report.
+                 * @example 1
+                 */
+                report_id: number;
+                /**
+                 * @description Number of a share link.
+                 * @example 1
+                 */
+                link_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportLinkChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportLinkOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };

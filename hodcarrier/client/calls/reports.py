@@ -11,6 +11,7 @@ from hodcarrier.wire.reports import (
     ReportChange,
     ReportFull,
     ReportLinkBody,
+    ReportLinkChange,
     ReportLinkOut,
     ReportOffer,
     ReportOut,
@@ -20,6 +21,7 @@ from hodcarrier.wire.reports import (
     ReportSending,
     ReportTemplateBody,
     ReportTemplateOut,
+    ReportTrial,
 )
 
 
@@ -51,6 +53,11 @@ class Reports(SyncCalls):
     def remove_report_template(self, template_id: int) -> None:
         """Remove a template of the agency."""
         self._call("remove_report_template", {"template_id": template_id})
+
+    def try_report_template(self, body: ReportTrial) -> bytes:
+        """What a report of last month would be with some sections, as a web page; nothing is kept."""
+        found: bytes = self._call("try_report_template", {}, body=body)
+        return found
 
     def list_reports(self, site_id: int | None = None) -> list[ReportOut]:
         """Reports, the latest first; guests see what was approved of those of their client."""
@@ -129,6 +136,11 @@ class Reports(SyncCalls):
     def add_report_link(self, report_id: int, body: ReportLinkBody) -> ReportLinkOut:
         """Share what was approved with somebody by a link, which is told once."""
         found: ReportLinkOut = self._call("add_report_link", {"report_id": report_id}, body=body)
+        return found
+
+    def prolong_report_link(self, report_id: int, link_id: int, body: ReportLinkChange) -> ReportLinkOut:
+        """Let a share link be good for so many days from now; also one that has expired."""
+        found: ReportLinkOut = self._call("prolong_report_link", {"report_id": report_id, "link_id": link_id}, body=body)
         return found
 
     def revoke_report_link(self, report_id: int, link_id: int) -> None:
@@ -221,6 +233,11 @@ class AsyncReports(AsyncCalls):
         """Remove a template of the agency."""
         await self._call("remove_report_template", {"template_id": template_id})
 
+    async def try_report_template(self, body: ReportTrial) -> bytes:
+        """What a report of last month would be with some sections, as a web page; nothing is kept."""
+        found: bytes = await self._call("try_report_template", {}, body=body)
+        return found
+
     async def list_reports(self, site_id: int | None = None) -> list[ReportOut]:
         """Reports, the latest first; guests see what was approved of those of their client."""
         found: list[ReportOut] = await self._call("list_reports", {}, query={"site_id": site_id})
@@ -298,6 +315,11 @@ class AsyncReports(AsyncCalls):
     async def add_report_link(self, report_id: int, body: ReportLinkBody) -> ReportLinkOut:
         """Share what was approved with somebody by a link, which is told once."""
         found: ReportLinkOut = await self._call("add_report_link", {"report_id": report_id}, body=body)
+        return found
+
+    async def prolong_report_link(self, report_id: int, link_id: int, body: ReportLinkChange) -> ReportLinkOut:
+        """Let a share link be good for so many days from now; also one that has expired."""
+        found: ReportLinkOut = await self._call("prolong_report_link", {"report_id": report_id, "link_id": link_id}, body=body)
         return found
 
     async def revoke_report_link(self, report_id: int, link_id: int) -> None:

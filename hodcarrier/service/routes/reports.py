@@ -31,6 +31,7 @@ from hodcarrier.wire.reports import (
     ReportChange,
     ReportFull,
     ReportLinkBody,
+    ReportLinkChange,
     ReportLinkOut,
     ReportOffer,
     ReportOut,
@@ -40,6 +41,7 @@ from hodcarrier.wire.reports import (
     ReportSending,
     ReportTemplateBody,
     ReportTemplateOut,
+    ReportTrial,
 )
 
 router = APIRouter()
@@ -86,6 +88,11 @@ def replace_report_template(
 @serves(router, "remove_report_template")
 def remove_report_template(template_id: int, work: Work, member: Asker) -> None:
     report_templates.remove_report_template(work, template_id, member)
+
+
+@serves(router, "try_report_template")
+def try_report_template(body: ReportTrial, work: Work, settings: Configured) -> Response:
+    return Response(draw_html(reports.try_sections(work, body, settings.agency)), media_type="text/html", headers=READ_ONLY)
 
 
 @serves(router, "list_reports")
@@ -176,6 +183,11 @@ def list_report_links(report_id: int, work: Work) -> list[ReportLinkOut]:
 @serves(router, "add_report_link")
 def add_report_link(report_id: int, body: ReportLinkBody, work: Work, member: Asker) -> ReportLinkOut:
     return report_links.add_report_link(work, report_id, body, member)
+
+
+@serves(router, "prolong_report_link")
+def prolong_report_link(report_id: int, link_id: int, body: ReportLinkChange, work: Work, member: Asker) -> ReportLinkOut:
+    return report_links.prolong_report_link(work, report_id, link_id, body, member)
 
 
 @serves(router, "revoke_report_link")

@@ -9,6 +9,7 @@ from hodcarrier.wire.reports import (
     ReportChange,
     ReportFull,
     ReportLinkBody,
+    ReportLinkChange,
     ReportLinkOut,
     ReportOffer,
     ReportOut,
@@ -18,6 +19,7 @@ from hodcarrier.wire.reports import (
     ReportSending,
     ReportTemplateBody,
     ReportTemplateOut,
+    ReportTrial,
 )
 
 TEMPLATES, REPORT, SCHEDULES = "/report-templates", "/reports/{report_id}", "/report-schedules"
@@ -38,6 +40,15 @@ OPERATIONS = (
         versioned=True,
     ),
     Operation("remove_report_template", "DELETE", TEMPLATES + "/{template_id}", "Remove a template of the agency."),
+    Operation(
+        "try_report_template",
+        "POST",
+        TEMPLATES + "/trial",
+        "What a report of last month would be with some sections, as a web page; nothing is kept.",
+        bytes,
+        ReportTrial,
+        console_only=True,
+    ),
     Operation(
         "list_reports",
         "GET",
@@ -116,6 +127,14 @@ OPERATIONS = (
         ReportLinkOut,
         ReportLinkBody,
         status=201,
+    ),
+    Operation(
+        "prolong_report_link",
+        "PATCH",
+        REPORT + "/links/{link_id}",
+        "Let a share link be good for so many days from now; also one that has expired.",
+        ReportLinkOut,
+        ReportLinkChange,
     ),
     Operation("revoke_report_link", "DELETE", REPORT + "/links/{link_id}", "End a share link."),
     Operation(

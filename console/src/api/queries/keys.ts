@@ -31,6 +31,8 @@ export const KEYS = {
   sheets: ["sheets"],
   benchmarks: ["benchmarks"],
   reports: ["reports"],
+  /** Drawn for nobody to keep, and slowly: no change reads them again. */
+  trials: ["report-trials"],
   catalogue: ["catalogue"],
   search: ["search"],
 } as const;

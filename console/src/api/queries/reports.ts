@@ -7,10 +7,14 @@ import type {
   ReportLinkBody,
   ReportScheduleBody,
   ReportScheduleChange,
+  ReportSection,
   ReportSending,
   ReportTemplateBody,
 } from "../types";
 import { KEYS } from "./keys";
+
+/** How many days from now a link is good for that is prolonged. */
+export const LINK_DAYS = 90;
 
 const of = (report_id: number) => ({ params: { path: { report_id } } });
 const versioned = (report_id: number, version: number) => ({
@@ -75,6 +79,14 @@ export const reports = {
     send: (body: ReportLinkBody) => service.POST("/api/v1/reports/{report_id}/links", { ...of(id), body }),
     touches: [KEYS.reports],
   }),
+  prolongLink: (report_id: number) => ({
+    send: (link_id: number) =>
+      service.PATCH("/api/v1/reports/{report_id}/links/{link_id}", {
+        params: { path: { report_id, link_id } },
+        body: { days: LINK_DAYS },
+      }),
+    touches: [KEYS.reports],
+  }),
   revokeLink: (report_id: number) => ({
     send: (link_id: number) =>
       service.DELETE("/api/v1/reports/{report_id}/links/{link_id}", { params: { path: { report_id, link_id } } }),
@@ -94,6 +106,15 @@ export const reports = {
       }),
     touches: [KEYS.reports],
   }),
+  /** What a report of last month on a site would be with some sections, as a page. */
+  trial: (site_id: number, sections: ReportSection[]) =>
+    queryOptions({
+      queryKey: [...KEYS.trials, site_id, sections],
+      queryFn: async (): Promise<string> =>
+        (await service.POST("/api/v1/report-templates/trial", { body: { site_id, sections }, parseAs: "text" })) ?? "",
+      placeholderData: keepPreviousData,
+      gcTime: 60_000,
+    }),
   removeTemplate: () => ({
     send: (template_id: number) =>
       service.DELETE("/api/v1/report-templates/{template_id}", { params: { path: { template_id } } }),

@@ -8,12 +8,13 @@ import { reports } from "../../api/queries/reports";
 import type { ReportChange, ReportFull } from "../../api/types";
 import { useSettled } from "../../lib/settled";
 import { day, moment } from "../../lib/words";
-import { controlClass, Labelled, Select } from "../../ui/controls";
+import { controlClass, DayInput, Labelled, Select } from "../../ui/controls";
 import { Downloads } from "../../ui/downloads";
 import { Button, Card, Heading, LinkButton, Title } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { useSay } from "../../ui/toast";
 import { Unsaved } from "../../ui/unsaved";
+import { PAUSE_MS, previewClass } from "./preview";
 import { SaveBar, Sections } from "./sections";
 import { Sharing } from "./sharing";
 import { StateWord } from "./state-word";
@@ -35,7 +36,8 @@ const FORMS = [
   { label: "Tables as a workbook", form: "xlsx" },
 ] as const;
 
-const PAUSE_MS = 600;
+/** Whether a day is typed to its end. */
+const isDay = (text: string) => /^\d{4}-\d{2}-\d{2}$/.test(text);
 
 function Content({ report }: { report: ReportFull }) {
   const may = useMay();
@@ -44,14 +46,23 @@ function Content({ report }: { report: ReportFull }) {
   const languages = useQuery(reports.offer()).data?.languages ?? {};
   const [title, setTitle] = useState(report.title);
   const [language, setLanguage] = useState(report.language ?? "en");
+  const [first, setFirst] = useState(report.from_day);
+  const [last, setLast] = useState(report.to_day);
   const [sections, setSections] = useState(report.sections);
   const change = useChange(reports.change(report.id, report.version ?? 1));
   const refresh = useChange(reports.refresh(report.id));
   const remove = useChange(reports.remove(report.id));
   const approve = useChange(reports.approve(report.id, report.version ?? 1));
   const edits = may("change_report");
-  const draft: ReportChange = { title: title.trim() || report.title, language, sections };
-  const kept: ReportChange = { title: report.title, language: report.language, sections: report.sections };
+  const days = { from_day: isDay(first) ? first : report.from_day, to_day: isDay(last) ? last : report.to_day };
+  const draft: ReportChange = { title: title.trim() || report.title, language, ...days, sections };
+  const kept: ReportChange = {
+    title: report.title,
+    language: report.language,
+    from_day: report.from_day,
+    to_day: report.to_day,
+    sections: report.sections,
+  };
   const dirty = JSON.stringify(draft) !== JSON.stringify(kept);
   const approved = report.state !== "draft";
   const error = change.error ?? refresh.error ?? remove.error ?? approve.error;
@@ -116,6 +127,8 @@ function Content({ report }: { report: ReportFull }) {
                   onDrop={() => {
                     setTitle(report.title);
                     setLanguage(report.language ?? "en");
+                    setFirst(report.from_day);
+                    setLast(report.to_day);
                     setSections(report.sections);
                   }}
                 >
@@ -124,7 +137,7 @@ function Content({ report }: { report: ReportFull }) {
               )
             }
           >
-            <div className="mb-3 grid gap-2.5 sm:grid-cols-[1fr_130px]">
+            <div className="mb-2.5 grid gap-2.5 sm:grid-cols-[1fr_130px]">
               <Labelled label="Title of the report">
                 {(tied) => (
                   <input
@@ -148,6 +161,26 @@ function Content({ report }: { report: ReportFull }) {
                   />
                 )}
               </Labelled>
+            </div>
+            <div className="mb-3 grid grid-cols-2 gap-2.5">
+              {(
+                [
+                  ["First day", first, setFirst],
+                  ["Last day", last, setLast],
+                ] as const
+              ).map(([label, value, onChange]) => (
+                <Labelled key={label} label={label}>
+                  {(tied) => (
+                    <DayInput
+                      {...tied}
+                      name={label.toLowerCase()}
+                      disabled={!edits}
+                      value={value}
+                      onChange={onChange}
+                    />
+                  )}
+                </Labelled>
+              ))}
             </div>
             <Sections
               sections={sections}
@@ -179,17 +212,16 @@ function Content({ report }: { report: ReportFull }) {
 function Preview({ report, draft, live }: { report: ReportFull; draft: ReportChange; live: boolean }) {
   const settled = useSettled(draft, PAUSE_MS);
   const found = useQuery({ ...reports.preview(report.id, settled), enabled: live });
-  const frame = "border-line h-[60vh] w-full rounded-md border bg-white lg:h-[calc(100vh-9rem)]";
   return (
     <div className="min-w-0 lg:sticky lg:top-4">
       {live && found.error && <Trouble error={found.error} />}
       {live && found.data ? (
-        <iframe title={`Preview of ${report.title}`} srcDoc={found.data} sandbox="" className={frame} />
+        <iframe title={`Preview of ${report.title}`} srcDoc={found.data} sandbox="" className={previewClass} />
       ) : (
         <iframe
           title={report.title}
           src={`/api/v1/reports/${report.id}/html?version=${report.version}`}
-          className={frame}
+          className={previewClass}
         />
       )}
     </div>

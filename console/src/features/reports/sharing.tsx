@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useForm } from "react-hook-form";
 import { sendThen, useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
-import { reports } from "../../api/queries/reports";
+import { LINK_DAYS, reports } from "../../api/queries/reports";
 import type { Recipient, ReportFull } from "../../api/types";
 import { day, moment, plural } from "../../lib/words";
 import { Dialog } from "../../ui/dialog";
@@ -35,7 +35,10 @@ export function Sharing({ report }: { report: ReportFull }) {
   const may = useMay();
   const [sending, setSending] = useState(false);
   const [sharing, setSharing] = useState(false);
+  const say = useSay();
   const revoke = useChange(reports.revokeLink(report.id));
+  const prolong = useChange(reports.prolongLink(report.id));
+  const error = revoke.error ?? prolong.error;
   const approved = report.approved_version != null;
   return (
     <Card
@@ -57,7 +60,7 @@ export function Sharing({ report }: { report: ReportFull }) {
     >
       {!approved && <p className="text-ink-3">Nobody outside the agency sees it before it is approved.</p>}
       {approved && report.links.length === 0 && <p className="text-ink-3">It was sent to and shared with nobody.</p>}
-      {revoke.error && <Trouble error={revoke.error} />}
+      {error && <Trouble error={error} />}
       <ul className="divide-line divide-y">
         {report.links.map((link) => (
           <li key={link.id} className="flex flex-wrap items-baseline justify-between gap-x-3 py-1.5">
@@ -69,15 +72,29 @@ export function Sharing({ report }: { report: ReportFull }) {
                 {link.revoked_at ? ", revoked" : link.ended ? ", ended" : `, good until ${day(link.expires_at)}`}
               </span>
             </span>
-            {may("revoke_report_link") && !link.ended && (
-              <LinkButton
-                aria-label={`Revoke the link of ${link.name}`}
-                disabled={revoke.isPending}
-                onClick={() => revoke.mutate(link.id)}
-              >
-                Revoke
-              </LinkButton>
-            )}
+            <span className="flex gap-3">
+              {may("prolong_report_link") && !link.revoked_at && (
+                <LinkButton
+                  aria-label={`Prolong the link of ${link.name}`}
+                  title={`Good for ${LINK_DAYS} days from today`}
+                  disabled={prolong.isPending}
+                  onClick={() =>
+                    sendThen(prolong, link.id, () => say(`The link of ${link.name} is good for ${LINK_DAYS} days.`))
+                  }
+                >
+                  Prolong
+                </LinkButton>
+              )}
+              {may("revoke_report_link") && !link.ended && (
+                <LinkButton
+                  aria-label={`Revoke the link of ${link.name}`}
+                  disabled={revoke.isPending}
+                  onClick={() => revoke.mutate(link.id)}
+                >
+                  Revoke
+                </LinkButton>
+              )}
+            </span>
           </li>
         ))}
       </ul>

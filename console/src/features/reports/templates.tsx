@@ -1,16 +1,21 @@
 /** Templates of reports: those that ship, which can be copied, and those of the agency. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { flushSync } from "react-dom";
 import { Link, useNavigate, useParams } from "react-router";
 import { sendThen, useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { reports } from "../../api/queries/reports";
-import type { ReportTemplate } from "../../api/types";
+import { sites as sitesApi } from "../../api/queries/sites";
+import type { ReportSection, ReportTemplate } from "../../api/types";
+import { useSettled } from "../../lib/settled";
 import { plural } from "../../lib/words";
-import { controlClass, Labelled } from "../../ui/controls";
+import { controlClass, Labelled, Select } from "../../ui/controls";
 import { Button, buttonClass, Card, Heading, LinkButton, Title } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { useSay } from "../../ui/toast";
+import { Unsaved } from "../../ui/unsaved";
+import { PAUSE_MS, previewClass } from "./preview";
 import { Sections } from "./sections";
 
 export function Templates() {
@@ -80,7 +85,17 @@ function Editor({ kept, copied }: { kept: ReportTemplate | undefined; copied: Re
   const replace = useChange(reports.replaceTemplate(Number(kept?.id ?? 0), kept?.version ?? 1));
   const remove = useChange(reports.removeTemplate());
   const change = kept ? replace : add;
+  const dirty =
+    name !== (kept?.name ?? (copied ? `${copied.name}, copy` : "")) ||
+    note !== (begin?.note ?? "") ||
+    JSON.stringify(sections) !== JSON.stringify(begin?.sections ?? []);
   const error = change.error ?? remove.error;
+  const [done, setDone] = useState(false);
+  const leave = () => {
+    // At once: the question for what is not saved must be gone before the screen is left.
+    flushSync(() => setDone(true));
+    void go("/reports?tab=templates");
+  };
   return (
     <>
       <Title of={[kept?.name ?? "New template"]} />
@@ -92,7 +107,7 @@ function Editor({ kept, copied }: { kept: ReportTemplate | undefined; copied: Re
           onClick={() =>
             sendThen(change, { name: name.trim(), note, sections }, () => {
               say("The template is saved.");
-              void go("/reports?tab=templates");
+              leave();
             })
           }
         >
@@ -100,45 +115,79 @@ function Editor({ kept, copied }: { kept: ReportTemplate | undefined; copied: Re
         </Button>
       </Heading>
       {error && <Trouble error={error} />}
-      <div className="mt-3.5 max-w-2xl space-y-4">
-        <Card>
-          <div className="space-y-3">
-            <Labelled label="Name">
-              {(tied) => (
-                <input
-                  {...tied}
-                  className={controlClass}
-                  maxLength={100}
-                  value={name}
-                  onChange={(event) => setName(event.target.value)}
-                />
-              )}
-            </Labelled>
-            <Labelled label="What it is for">
-              {(tied) => (
-                <input
-                  {...tied}
-                  className={controlClass}
-                  maxLength={2000}
-                  value={note}
-                  onChange={(event) => setNote(event.target.value)}
-                />
-              )}
-            </Labelled>
-          </div>
-        </Card>
-        <Card title="Sections" aside="Reports that were begun from it stay as they are">
-          <Sections sections={sections} onChange={setSections} />
-        </Card>
-        {kept && (
-          <p>
-            <LinkButton onClick={() => sendThen(remove, Number(kept.id), () => void go("/reports?tab=templates"))}>
-              Remove this template
-            </LinkButton>{" "}
-            <span className="text-ink-3 text-sm">Schedules that use it say so when they are due.</span>
-          </p>
-        )}
+      <div className="mt-3.5 grid items-start gap-4 lg:grid-cols-[minmax(300px,2fr)_3fr]">
+        <div className="min-w-0 space-y-4">
+          <Card>
+            <div className="space-y-3">
+              <Labelled label="Name">
+                {(tied) => (
+                  <input
+                    {...tied}
+                    className={controlClass}
+                    maxLength={100}
+                    value={name}
+                    onChange={(event) => setName(event.target.value)}
+                  />
+                )}
+              </Labelled>
+              <Labelled label="What it is for">
+                {(tied) => (
+                  <input
+                    {...tied}
+                    className={controlClass}
+                    maxLength={2000}
+                    value={note}
+                    onChange={(event) => setNote(event.target.value)}
+                  />
+                )}
+              </Labelled>
+            </div>
+          </Card>
+          <Card title="Sections" aside="Reports that were begun from it stay as they are">
+            <Sections sections={sections} onChange={setSections} />
+          </Card>
+          {kept && (
+            <p>
+              <LinkButton onClick={() => sendThen(remove, Number(kept.id), leave)}>Remove this template</LinkButton>{" "}
+              <span className="text-ink-3 text-sm">Schedules that use it say so when they are due.</span>
+            </p>
+          )}
+        </div>
+        <Trial sections={sections} />
       </div>
+      <Unsaved dirty={dirty && !done} what="What you changed in this template would be lost." />
     </>
+  );
+}
+
+/** What a report of last month would be with these sections, on a site that can be chosen. */
+function Trial({ sections }: { sections: ReportSection[] }) {
+  const sites = useQuery(sitesApi.all("own")).data ?? [];
+  const [chosen, setChosen] = useState("");
+  const site = sites.find((each) => String(each.id) === chosen) ?? sites[0];
+  const settled = useSettled(sections, PAUSE_MS);
+  const found = useQuery({
+    ...reports.trial(site?.id ?? 0, settled),
+    enabled: site !== undefined && settled.length > 0,
+  });
+  return (
+    <div className="min-w-0 space-y-2.5 lg:sticky lg:top-4">
+      <Labelled label="Preview: last month of">
+        {(tied) => (
+          <Select
+            {...tied}
+            value={String(site?.id ?? "")}
+            onChange={setChosen}
+            choices={sites.map((each) => ({ value: String(each.id), label: each.host }))}
+          />
+        )}
+      </Labelled>
+      {found.error && <Trouble error={found.error} />}
+      {sections.length === 0 ? (
+        <p className="text-ink-3">Add a section, and see here what it makes of a site.</p>
+      ) : (
+        found.data && <iframe title="Preview of the template" srcDoc={found.data} sandbox="" className={previewClass} />
+      )}
+    </div>
   );
 }
