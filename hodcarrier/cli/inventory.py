@@ -5,11 +5,10 @@ from __future__ import annotations
 import argparse
 from collections.abc import Callable, Iterable
 from itertools import islice
-from pathlib import Path
 from typing import Any
 
 from hodcarrier.cli.output import count, emit, err
-from hodcarrier.cli.service import connect, limit, noun, rows_max, run_of, save_file, show, table_form_of, verb
+from hodcarrier.cli.service import add_save, connect, limit, noun, rows_max, run_of, save_file, show, table_form_of, verb
 from hodcarrier.cli.standing import add_links_from
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import InvalidInput, NotFound
@@ -54,7 +53,7 @@ def add_verbs(verbs: Any, of: InventoryKind) -> None:
     listed.add_argument("--view", metavar="NAME", help="filter and columns of a view that ships; see `views`")
     listed.add_argument("--sort", help="a column; - in front for descending")
     listed.add_argument("--limit", type=limit, help=f"rows at most (default: {SHOWN}, or all for csv and json)")
-    listed.add_argument("--save", type=Path, metavar="FILE", help="write all rows to a file that ends in .csv, .xlsx or .jsonl")
+    add_save(listed)
     figures = _verb(verbs, "figures", f"how {WORDS[of]} are spread over the values of columns", _run_figures, of)
     _add_filter(figures)
     figures.add_argument("--by", default="status", metavar="A,B", help="columns, with commas between (default: status)")

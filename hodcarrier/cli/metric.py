@@ -10,7 +10,20 @@ from typing import Any
 
 from hodcarrier.cli.output import count, emit, err, number, out
 from hodcarrier.cli.outside import add_visits
-from hodcarrier.cli.service import connect, find_site, limit, name_value, noun, read_day, say_more, show, verb
+from hodcarrier.cli.service import (
+    add_save,
+    connect,
+    find_site,
+    limit,
+    name_value,
+    noun,
+    read_day,
+    save_file,
+    say_more,
+    show,
+    table_form_of,
+    verb,
+)
 from hodcarrier.client import Hodcarrier
 from hodcarrier.core.errors import InvalidInput
 from hodcarrier.core.states import Brand, DayOrder, DecimalMark, FigureKind, SearchBy, SearchView
@@ -95,6 +108,7 @@ def _describe_search(parser: argparse.ArgumentParser) -> None:
         help="clicks, impressions, ctr, position, change or lost; - in front for descending",
     )
     parser.add_argument("--limit", type=limit, default=25, help="how many (default: 25)")
+    add_save(parser)
 
 
 def _describe_import(parser: argparse.ArgumentParser) -> None:
@@ -142,20 +156,12 @@ def run_kinds(args: argparse.Namespace) -> int:
 
 def run_search(args: argparse.Namespace) -> int:
     """Print queries or pages."""
+    asked = {name: getattr(args, name) for name in ("by", "view", "weeks", "to", "brand", "device", "country", "text", "sort")}
     with connect(args) as desk:
-        found = desk.get_search_figures(
-            find_site(desk, args.site).id,
-            by=args.by,
-            view=args.view,
-            weeks=args.weeks,
-            to=args.to,
-            brand=args.brand,
-            device=args.device,
-            country=args.country,
-            text=args.text,
-            sort=args.sort,
-            limit=args.limit,
-        )
+        site_id = find_site(desk, args.site).id
+        if args.save:
+            return save_file(args.save, desk.export_search_figures(site_id, table_form_of(args.save), **asked))
+        found = desk.get_search_figures(site_id, **asked, limit=args.limit)
     if args.format == "json":
         return show(args, found, SEARCH)
     rows = [

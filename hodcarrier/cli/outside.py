@@ -6,7 +6,19 @@ import argparse
 from typing import Any
 
 from hodcarrier.cli.output import count, emit, out
-from hodcarrier.cli.service import Column, connect, find_site, limit, read_day, say_more, show, verb
+from hodcarrier.cli.service import (
+    Column,
+    add_save,
+    connect,
+    find_site,
+    limit,
+    read_day,
+    save_file,
+    say_more,
+    show,
+    table_form_of,
+    verb,
+)
 from hodcarrier.core.states import VisitBy, VisitView, Weight
 from hodcarrier.core.web.urls import read_address, split
 from hodcarrier.wire.figures import SearchRow, VisitRow
@@ -45,6 +57,7 @@ def add_visits(verbs: Any) -> None:
         "--sort", default="", metavar="FIGURE", help="visits, before, engaged, conversions or change; - in front for descending"
     )
     parser.add_argument("--limit", type=limit, default=25, help="how many (default: 25)")
+    add_save(parser)
 
 
 def add_outside(verbs: Any) -> None:
@@ -72,18 +85,12 @@ def weighed(columns: list[Column], weight: Weight) -> list[Column]:
 
 def run_visits(args: argparse.Namespace) -> int:
     """Print visits."""
+    asked = {name: getattr(args, name) for name in ("by", "view", "weeks", "to", "channel", "text", "sort")}
     with connect(args) as desk:
-        found = desk.get_visits(
-            find_site(desk, args.site).id,
-            by=args.by,
-            view=args.view,
-            weeks=args.weeks,
-            to=args.to,
-            channel=args.channel,
-            text=args.text,
-            sort=args.sort,
-            limit=args.limit,
-        )
+        site_id = find_site(desk, args.site).id
+        if args.save:
+            return save_file(args.save, desk.export_visits(site_id, table_form_of(args.save), **asked))
+        found = desk.get_visits(site_id, **asked, limit=args.limit)
     if args.format == "json":
         return show(args, found, VISITS)
     if args.format == "table" and found.first is not None:

@@ -233,6 +233,11 @@ def name_value(item: str, example: str) -> tuple[str, str]:
     return name, value
 
 
+def add_save(parser: argparse.ArgumentParser) -> None:
+    """Describe ``--save`` of a list."""
+    parser.add_argument("--save", type=Path, metavar="FILE", help="write all rows to a file that ends in .csv, .xlsx or .jsonl")
+
+
 def table_form_of(path: Path) -> TableForm:
     """What a table is written as, by the end of a file's name. Raises :class:`InvalidInput`."""
     try:

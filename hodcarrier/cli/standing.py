@@ -6,7 +6,7 @@ import argparse
 from typing import Any
 
 from hodcarrier.cli.output import emit, out
-from hodcarrier.cli.service import connect, find_site, limit, noun, say_more, show, verb
+from hodcarrier.cli.service import add_save, connect, find_site, limit, noun, save_file, say_more, show, table_form_of, verb
 from hodcarrier.core.states import BacklinkState
 
 POSITIONS = [
@@ -44,6 +44,7 @@ def add_parser(commands: Any) -> None:
     listed.add_argument("--text", default="", help="only keywords with this in them")
     listed.add_argument("--moved", action="store_true", help="only keywords whose position differs")
     listed.add_argument("--limit", type=limit, default=25, help="how many (default: 25)")
+    add_save(listed)
 
 
 def add_links_from(verbs: Any) -> None:
@@ -56,20 +57,17 @@ def add_links_from(verbs: Any) -> None:
     listed.add_argument("--weeks", type=int, default=4, help="new and lost in so many weeks (default: 4)")
     listed.add_argument("--text", default="", help="only links with this in one of the pages or in the text")
     listed.add_argument("--limit", type=limit, default=25, help="how many (default: 25)")
+    add_save(listed)
 
 
 def run_positions(args: argparse.Namespace) -> int:
     """Print keywords."""
+    asked = {name: getattr(args, name) for name in ("weeks", "device", "place", "text", "moved")}
     with connect(args) as desk:
-        found = desk.get_positions(
-            find_site(desk, args.site).id,
-            weeks=args.weeks,
-            device=args.device,
-            place=args.place,
-            text=args.text,
-            moved=args.moved,
-            limit=args.limit,
-        )
+        site_id = find_site(desk, args.site).id
+        if args.save:
+            return save_file(args.save, desk.export_positions(site_id, table_form_of(args.save), **asked))
+        found = desk.get_positions(site_id, **asked, limit=args.limit)
     if args.format == "json":
         return show(args, found, POSITIONS)
     rows = [
@@ -93,8 +91,10 @@ def run_positions(args: argparse.Namespace) -> int:
 def run_backlinks(args: argparse.Namespace) -> int:
     """Print links."""
     with connect(args) as desk:
-        site = find_site(desk, args.site).id
-        found = desk.get_backlinks(site, state=args.state, weeks=args.weeks, text=args.text, limit=args.limit)
+        site, asked = find_site(desk, args.site).id, {"state": args.state, "weeks": args.weeks, "text": args.text}
+        if args.save:
+            return save_file(args.save, desk.export_backlinks(site, table_form_of(args.save), **asked))
+        found = desk.get_backlinks(site, **asked, limit=args.limit)
     if args.format == "json":
         return show(args, found, BACKLINKS)
     if args.format == "table" and found.since is not None:

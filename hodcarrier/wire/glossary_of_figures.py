@@ -270,3 +270,16 @@ OF_FIGURES: dict[str, str] = {
     "get_search_figures.view": "All, or those that rise, are at risk, stand near the top, or are clicked less than is usual.",
     "get_search_figures.weeks": "Weeks of the period, and of the one before.",
 }
+
+# The tables of lists take what the lists take.
+_TABLES = {
+    "get_search_figures": "export_search_figures",
+    "get_visits": "export_visits",
+    "get_positions": "export_positions",
+    "get_backlinks": "export_backlinks",
+}
+OF_FIGURES |= {
+    f"{_TABLES[owner]}.{name}": text
+    for (owner, _, name), text in ((key.partition("."), text) for key, text in OF_FIGURES.items())
+    if owner in _TABLES
+}

@@ -2,17 +2,32 @@
 
 from __future__ import annotations
 
+import csv
 import io
+import json
 import re
+from collections.abc import Callable
 from email import message_from_bytes, policy
+from functools import partial
 from itertools import pairwise
+from typing import Any
 
 import httpx
+import openpyxl
 import pypdf
 import pytest
 
 from hodcarrier.client import RequestFailed
-from hodcarrier.core.states import NEW_CHANGES, ComparedList, DeliveryState, RemarkOrigin, ReportState
+from hodcarrier.core.states import (
+    NEW_CHANGES,
+    BacklinkState,
+    ComparedList,
+    DeliveryState,
+    RemarkOrigin,
+    ReportState,
+    SearchView,
+    TableForm,
+)
 from hodcarrier.demo.scenario import CLIENTS
 from hodcarrier.demo.sites.parts import EDITIONS, ROUNDS
 from hodcarrier.wire.reports import ReportBody
@@ -245,3 +260,27 @@ def test_the_inventory_filters_sorts_and_pages(demo: Demo) -> None:
         page = desk.get_page(run, "https://tidewrack.example/")
     assert page.status == 200 and page.links_out and page.headings
     assert any(f.check == "media-heavy" for f in page.findings), "a heavy picture counts for the page that shows it"
+
+
+def test_lists_of_figures_are_tables_in_every_form(demo: Demo) -> None:
+    with demo.client() as desk:
+        site = desk.find_site("tidewrack").id
+        lists: dict[str, tuple[list[Any], int | None, Callable[[TableForm], bytes], str]] = {}
+        search = desk.get_search_figures(site, view=SearchView.LOW_CTR)
+        lists["search"] = (search.items, search.total, partial(desk.export_search_figures, site, view=SearchView.LOW_CTR), "text")
+        visits = desk.get_visits(site)
+        lists["visits"] = (visits.items, visits.total, partial(desk.export_visits, site), "text")
+        positions = desk.get_positions(site, moved=True)
+        lists["positions"] = (positions.items, positions.total, partial(desk.export_positions, site, moved=True), "keyword")
+        links = desk.get_backlinks(site, state=BacklinkState.LIVE)
+        lists["links"] = (links.items, links.total, partial(desk.export_backlinks, site), "source_page")
+        for name, (items, total, export, key) in lists.items():
+            rows = list(csv.DictReader(io.StringIO(export(TableForm.CSV).decode())))
+            lines = [json.loads(line) for line in export(TableForm.LINES).splitlines()]
+            sheet = openpyxl.load_workbook(io.BytesIO(export(TableForm.XLSX)), read_only=True).worksheets[0]
+            cells = [list(row) for row in sheet.iter_rows(values_only=True)]
+            assert len(rows) == len(lines) == len(cells) - 1 == total, name
+            shown = [getattr(each, key) for each in items]
+            assert shown and [row[key] for row in rows][: len(shown)] == [line[key] for line in lines][: len(shown)] == shown
+            assert set(rows[0]) == set(lines[0]) and len(cells[0]) == len(rows[0])
+        assert lists["links"][1] is not None and lists["links"][1] > 100, "more than a part of the list"

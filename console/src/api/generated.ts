@@ -2016,6 +2016,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sites/{site_id}/search-figures/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Search Figures
+         * @description Search figures by query or page as a table: all rows, filtered and sorted like the list.
+         */
+        get: operations["export_search_figures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sites/{site_id}/visits": {
         parameters: {
             query?: never;
@@ -2028,6 +2048,26 @@ export interface paths {
          * @description Visits by page or channel in whole weeks, against the weeks before.
          */
         get: operations["get_visits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/visits/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Visits
+         * @description Visits by page or channel as a table: all rows, filtered and sorted like the list.
+         */
+        get: operations["export_visits"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2076,6 +2116,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sites/{site_id}/positions/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Positions
+         * @description Positions of keywords as a table: all rows, filtered like the list.
+         */
+        get: operations["export_positions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sites/{site_id}/backlinks": {
         parameters: {
             query?: never;
@@ -2088,6 +2148,26 @@ export interface paths {
          * @description Links from other sites: those that are there, new ones, lost ones, and those to pages that are gone.
          */
         get: operations["get_backlinks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/backlinks/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Backlinks
+         * @description Links from other sites as a table: all rows, filtered like the list.
+         */
+        get: operations["export_backlinks"];
         put?: never;
         post?: never;
         delete?: never;
@@ -9871,7 +9951,7 @@ export interface components {
              * @description Operations that the member may do; given in answers about oneself.
              * @default []
              */
-            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_figure_feed" | "add_figure_file" | "add_figures" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_report_link" | "add_report_schedule" | "add_report_template" | "add_sheet_file" | "add_sheet_template" | "add_sheet_todos" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "answer_sheet" | "apply_retention" | "approve_report" | "ask_reset" | "begin_second_step" | "change_benchmark" | "change_client" | "change_figure_feed" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_report" | "change_report_schedule" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_benchmark" | "export_comparison" | "export_inventory" | "export_run" | "export_sheet" | "export_sheet_template" | "export_sitemap" | "export_todos" | "export_trend" | "export_worklist" | "fetch_as" | "first_look" | "get_access" | "get_backlinks" | "get_benchmark" | "get_benchmark_trend" | "get_brand" | "get_catalogue_entry" | "get_check" | "get_client" | "get_client_brand" | "get_client_logo" | "get_desk" | "get_domain" | "get_figure_file" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_logo" | "get_page" | "get_page_data" | "get_page_figures" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_paid" | "get_plan" | "get_plan_toml" | "get_portal" | "get_positions" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_docx" | "get_report_offer" | "get_report_page" | "get_report_pdf" | "get_report_xlsx" | "get_retention" | "get_run" | "get_schedule" | "get_search_figures" | "get_sheet" | "get_sheet_file" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_visits" | "get_week" | "import_figure_file" | "import_todos" | "invite_again" | "invite_member" | "lay_out_figure_file" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_figure_feeds" | "list_figure_files" | "list_figures" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_report_links" | "list_report_schedules" | "list_report_templates" | "list_reports" | "list_runs" | "list_sessions" | "list_sheet_templates" | "list_sheets" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_trend_figures" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "prefill_sheet" | "preview_plan" | "preview_report" | "preview_sitemap" | "preview_waivers" | "prolong_report_link" | "publish_sitemap" | "pull_figure_feed" | "refresh_report" | "remove_access" | "remove_benchmark" | "remove_client" | "remove_feed" | "remove_figure_feed" | "remove_figure_file" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_report" | "remove_report_schedule" | "remove_report_template" | "remove_round_schedule" | "remove_schedule" | "remove_sheet" | "remove_sheet_file" | "remove_sheet_template" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "replace_report_template" | "replace_sheet_template" | "restore_report" | "resume_run" | "resume_schedule" | "revoke_report_link" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "send_report" | "set_access" | "set_brand" | "set_client_brand" | "set_password" | "set_round_schedule" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "start_sheet" | "stop_run" | "try_report_template" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
+            may: ("acknowledge_alert" | "add_benchmark" | "add_client" | "add_feed" | "add_figure_feed" | "add_figure_file" | "add_figures" | "add_member" | "add_preset" | "add_profile" | "add_recurring" | "add_remark" | "add_report" | "add_report_link" | "add_report_schedule" | "add_report_template" | "add_sheet_file" | "add_sheet_template" | "add_sheet_todos" | "add_site" | "add_todo" | "add_todo_file" | "add_todo_link" | "add_todos" | "add_token" | "add_view" | "add_waiver" | "add_waivers" | "add_webhook" | "answer_approval" | "answer_sheet" | "apply_retention" | "approve_report" | "ask_reset" | "begin_second_step" | "change_benchmark" | "change_client" | "change_figure_feed" | "change_member" | "change_plan" | "change_preferences" | "change_preset" | "change_profile" | "change_report" | "change_report_schedule" | "change_sites" | "change_todo" | "change_todos" | "change_waiver" | "change_webhook" | "check_todo" | "compare_columns" | "compare_runs" | "confirm_second_step" | "copy_plan" | "end_second_step" | "end_session" | "examine_again" | "export_backlinks" | "export_benchmark" | "export_comparison" | "export_inventory" | "export_positions" | "export_run" | "export_search_figures" | "export_sheet" | "export_sheet_template" | "export_sitemap" | "export_todos" | "export_trend" | "export_visits" | "export_worklist" | "fetch_as" | "first_look" | "get_access" | "get_backlinks" | "get_benchmark" | "get_benchmark_trend" | "get_brand" | "get_catalogue_entry" | "get_check" | "get_client" | "get_client_brand" | "get_client_logo" | "get_desk" | "get_domain" | "get_figure_file" | "get_finding" | "get_finding_history" | "get_inventory_figures" | "get_load" | "get_logo" | "get_page" | "get_page_data" | "get_page_figures" | "get_page_history" | "get_page_languages" | "get_page_source" | "get_page_terms" | "get_page_way" | "get_paid" | "get_plan" | "get_plan_toml" | "get_portal" | "get_positions" | "get_profile" | "get_published_sitemap" | "get_report" | "get_report_docx" | "get_report_offer" | "get_report_page" | "get_report_pdf" | "get_report_xlsx" | "get_retention" | "get_run" | "get_schedule" | "get_search_figures" | "get_sheet" | "get_sheet_file" | "get_site" | "get_structure" | "get_template_links" | "get_todo" | "get_todo_file" | "get_todo_sheet" | "get_trend" | "get_visits" | "get_week" | "import_figure_file" | "import_todos" | "invite_again" | "invite_member" | "lay_out_figure_file" | "list_all_tokens" | "list_approvals" | "list_benchmarks" | "list_catalogue" | "list_causes" | "list_checks" | "list_clients" | "list_columns" | "list_compared_parts" | "list_compared_urls" | "list_deliveries" | "list_failing_checks" | "list_failing_sites" | "list_feeds" | "list_figure_feeds" | "list_figure_files" | "list_figures" | "list_findings" | "list_inventory" | "list_inventory_views" | "list_labels" | "list_log" | "list_members" | "list_messages" | "list_metrics" | "list_page_changes" | "list_plan_settings" | "list_presets" | "list_profiles" | "list_recurring" | "list_remarks" | "list_report_links" | "list_report_schedules" | "list_report_templates" | "list_reports" | "list_runs" | "list_sessions" | "list_sheet_templates" | "list_sheets" | "list_site_files" | "list_sites" | "list_todo_files" | "list_todo_links" | "list_todos" | "list_tokens" | "list_trend_figures" | "list_views" | "list_waivers" | "list_webhooks" | "look_at_page" | "look_at_pages" | "pause_schedule" | "plan_fixes" | "plan_site_changes" | "plan_todos" | "prefill_sheet" | "preview_plan" | "preview_report" | "preview_sitemap" | "preview_waivers" | "prolong_report_link" | "publish_sitemap" | "pull_figure_feed" | "refresh_report" | "remove_access" | "remove_benchmark" | "remove_client" | "remove_feed" | "remove_figure_feed" | "remove_figure_file" | "remove_preset" | "remove_profile" | "remove_recurring" | "remove_remark" | "remove_report" | "remove_report_schedule" | "remove_report_template" | "remove_round_schedule" | "remove_schedule" | "remove_sheet" | "remove_sheet_file" | "remove_sheet_template" | "remove_site" | "remove_todo_file" | "remove_view" | "remove_waiver" | "remove_waivers" | "remove_webhook" | "renew_secret" | "replace_plan" | "replace_report_template" | "replace_sheet_template" | "restore_report" | "resume_run" | "resume_schedule" | "revoke_report_link" | "revoke_todo_link" | "revoke_token" | "search" | "send_again" | "send_message_again" | "send_report" | "set_access" | "set_brand" | "set_client_brand" | "set_password" | "set_round_schedule" | "set_schedule" | "set_up_client" | "sign_in" | "sign_out" | "start_round" | "start_run" | "start_sheet" | "stop_run" | "try_report_template" | "try_snippet" | "try_webhook" | "watch_changes" | "watch_run" | "who_am_i" | "withdraw_sitemap")[];
         };
         /**
          * MetricLine
@@ -30348,6 +30428,10 @@ export interface operations {
     get_search_figures: {
         parameters: {
             query?: {
+                /** @description How many items at most. */
+                limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
+                after?: number;
                 /** @description Add up by query or by page. */
                 by?: components["schemas"]["SearchBy"];
                 /** @description All, or those that rise, are at risk, stand near the top, or are clicked less than is usual. */
@@ -30375,10 +30459,6 @@ export interface operations {
                  * @example -words
                  */
                 sort?: string;
-                /** @description How many items at most. */
-                limit?: number;
-                /** @description Where the next part of a list begins: what the part before gave as `after`. */
-                after?: number;
             };
             header?: never;
             path: {
@@ -30457,9 +30537,124 @@ export interface operations {
             };
         };
     };
+    export_search_figures: {
+        parameters: {
+            query?: {
+                /**
+                 * @description Form of the export.
+                 * @example csv
+                 */
+                form?: components["schemas"]["TableForm"];
+                /** @description Add up by query or by page. */
+                by?: components["schemas"]["SearchBy"];
+                /** @description All, or those that rise, are at risk, stand near the top, or are clicked less than is usual. */
+                view?: components["schemas"]["SearchView"];
+                /** @description Weeks of the period, and of the one before. */
+                weeks?: number;
+                /**
+                 * @description Last day of the period; the last with figures where it is left out.
+                 * @example 2026-11-30
+                 */
+                to?: string | null;
+                /** @description Queries with a name of the client's in them, those without, or both. */
+                brand?: components["schemas"]["Brand"];
+                /** @description Figures of this device only. */
+                device?: string;
+                /** @description Figures of this country only. */
+                country?: string;
+                /**
+                 * @description Only queries or pages with this in them.
+                 * @example dead link
+                 */
+                text?: string;
+                /**
+                 * @description By what the list is sorted: clicks, before, impressions, ctr, position, change, lost; with a minus, the most first.
+                 * @example -words
+                 */
+                sort?: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_visits: {
         parameters: {
             query?: {
+                /** @description How many items at most. */
+                limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
+                after?: number;
                 /** @description Add up by page or channel. */
                 by?: components["schemas"]["VisitBy"];
                 /** @description All, or those that rise or fall. */
@@ -30483,10 +30678,6 @@ export interface operations {
                  * @example -words
                  */
                 sort?: string;
-                /** @description How many items at most. */
-                limit?: number;
-                /** @description Where the next part of a list begins: what the part before gave as `after`. */
-                after?: number;
             };
             header?: never;
             path: {
@@ -30508,6 +30699,113 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["VisitsOut"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_visits: {
+        parameters: {
+            query?: {
+                /**
+                 * @description Form of the export.
+                 * @example csv
+                 */
+                form?: components["schemas"]["TableForm"];
+                /** @description Add up by page or channel. */
+                by?: components["schemas"]["VisitBy"];
+                /** @description All, or those that rise or fall. */
+                view?: components["schemas"]["VisitView"];
+                /** @description Weeks of the period. */
+                weeks?: number;
+                /**
+                 * @description Last day of the period; left out: the last with figures.
+                 * @example 2026-11-30
+                 */
+                to?: string | null;
+                /** @description Visits by this channel only. */
+                channel?: string;
+                /**
+                 * @description Only rows with this in them.
+                 * @example dead link
+                 */
+                text?: string;
+                /**
+                 * @description `visits`, `before`, `engaged`, `conversions` or `change`, with `-` in front for the most first.
+                 * @example -words
+                 */
+                sort?: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
@@ -30654,6 +30952,10 @@ export interface operations {
     get_positions: {
         parameters: {
             query?: {
+                /** @description How many items at most. */
+                limit?: number;
+                /** @description Where the next part of a list begins: what the part before gave as `after`. */
+                after?: number;
                 /** @description Weeks of the period, up to the last look. */
                 weeks?: number;
                 /** @description Positions on this device only. */
@@ -30667,10 +30969,6 @@ export interface operations {
                 text?: string;
                 /** @description Only keywords whose position differs from before. */
                 moved?: boolean;
-                /** @description How many items at most. */
-                limit?: number;
-                /** @description Where the next part of a list begins: what the part before gave as `after`. */
-                after?: number;
             };
             header?: never;
             path: {
@@ -30692,6 +30990,103 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PositionsOut"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_positions: {
+        parameters: {
+            query?: {
+                /**
+                 * @description Form of the export.
+                 * @example csv
+                 */
+                form?: components["schemas"]["TableForm"];
+                /** @description Weeks of the period, up to the last look. */
+                weeks?: number;
+                /** @description Positions on this device only. */
+                device?: string;
+                /** @description Positions from this place only. */
+                place?: string;
+                /**
+                 * @description Only keywords with this in them.
+                 * @example dead link
+                 */
+                text?: string;
+                /** @description Only keywords whose position differs from before. */
+                moved?: boolean;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
@@ -30786,6 +31181,99 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["BacklinksOut"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_backlinks: {
+        parameters: {
+            query?: {
+                /**
+                 * @description Form of the export.
+                 * @example csv
+                 */
+                form?: components["schemas"]["TableForm"];
+                /** @description Which links: those that are there, new, lost, to pages that are gone, or lost ones to pages that are gone. */
+                state?: components["schemas"]["BacklinkState"];
+                /** @description New and lost in so many weeks up to the last day known. */
+                weeks?: number;
+                /**
+                 * @description Only links with this in one of the pages or in the text.
+                 * @example dead link
+                 */
+                text?: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Number of a site.
+                 * @example 1
+                 */
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {

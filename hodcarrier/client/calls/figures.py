@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 
 from hodcarrier.client.connection import AsyncCalls, SyncCalls
-from hodcarrier.core.states import BacklinkState, Brand, SearchBy, SearchView, VisitBy, VisitView
+from hodcarrier.core.states import BacklinkState, Brand, SearchBy, SearchView, TableForm, VisitBy, VisitView
 from hodcarrier.wire.figures import (
     BacklinksOut,
     FigureFileBody,
@@ -100,6 +100,39 @@ class Figures(SyncCalls):
         )
         return found
 
+    def export_search_figures(
+        self,
+        site_id: int,
+        form: TableForm = TableForm.CSV,
+        by: SearchBy = SearchBy.QUERY,
+        view: SearchView = SearchView.ALL,
+        weeks: int = 4,
+        to: date | None = None,
+        brand: Brand = Brand.BOTH,
+        device: str = "",
+        country: str = "",
+        text: str = "",
+        sort: str = "",
+    ) -> bytes:
+        """Search figures by query or page as a table: all rows, filtered and sorted like the list."""
+        found: bytes = self._call(
+            "export_search_figures",
+            {"site_id": site_id},
+            query={
+                "form": form,
+                "by": by,
+                "view": view,
+                "weeks": weeks,
+                "to": to,
+                "brand": brand,
+                "device": device,
+                "country": country,
+                "text": text,
+                "sort": sort,
+            },
+        )
+        return found
+
     def get_visits(
         self,
         site_id: int,
@@ -127,6 +160,35 @@ class Figures(SyncCalls):
                 "sort": sort,
                 "limit": limit,
                 "after": after,
+            },
+        )
+        return found
+
+    def export_visits(
+        self,
+        site_id: int,
+        form: TableForm = TableForm.CSV,
+        by: VisitBy = VisitBy.PAGE,
+        view: VisitView = VisitView.ALL,
+        weeks: int = 4,
+        to: date | None = None,
+        channel: str = "",
+        text: str = "",
+        sort: str = "",
+    ) -> bytes:
+        """Visits by page or channel as a table: all rows, filtered and sorted like the list."""
+        found: bytes = self._call(
+            "export_visits",
+            {"site_id": site_id},
+            query={
+                "form": form,
+                "by": by,
+                "view": view,
+                "weeks": weeks,
+                "to": to,
+                "channel": channel,
+                "text": text,
+                "sort": sort,
             },
         )
         return found
@@ -163,6 +225,24 @@ class Figures(SyncCalls):
         )
         return found
 
+    def export_positions(
+        self,
+        site_id: int,
+        form: TableForm = TableForm.CSV,
+        weeks: int = 4,
+        device: str = "",
+        place: str = "",
+        text: str = "",
+        moved: bool = False,
+    ) -> bytes:
+        """Positions of keywords as a table: all rows, filtered like the list."""
+        found: bytes = self._call(
+            "export_positions",
+            {"site_id": site_id},
+            query={"form": form, "weeks": weeks, "device": device, "place": place, "text": text, "moved": moved},
+        )
+        return found
+
     def get_backlinks(
         self,
         site_id: int,
@@ -177,6 +257,20 @@ class Figures(SyncCalls):
             "get_backlinks",
             {"site_id": site_id},
             query={"state": state, "weeks": weeks, "text": text, "limit": limit, "after": after},
+        )
+        return found
+
+    def export_backlinks(
+        self,
+        site_id: int,
+        form: TableForm = TableForm.CSV,
+        state: BacklinkState = BacklinkState.LIVE,
+        weeks: int = 4,
+        text: str = "",
+    ) -> bytes:
+        """Links from other sites as a table: all rows, filtered like the list."""
+        found: bytes = self._call(
+            "export_backlinks", {"site_id": site_id}, query={"form": form, "state": state, "weeks": weeks, "text": text}
         )
         return found
 
@@ -263,6 +357,39 @@ class AsyncFigures(AsyncCalls):
         )
         return found
 
+    async def export_search_figures(
+        self,
+        site_id: int,
+        form: TableForm = TableForm.CSV,
+        by: SearchBy = SearchBy.QUERY,
+        view: SearchView = SearchView.ALL,
+        weeks: int = 4,
+        to: date | None = None,
+        brand: Brand = Brand.BOTH,
+        device: str = "",
+        country: str = "",
+        text: str = "",
+        sort: str = "",
+    ) -> bytes:
+        """Search figures by query or page as a table: all rows, filtered and sorted like the list."""
+        found: bytes = await self._call(
+            "export_search_figures",
+            {"site_id": site_id},
+            query={
+                "form": form,
+                "by": by,
+                "view": view,
+                "weeks": weeks,
+                "to": to,
+                "brand": brand,
+                "device": device,
+                "country": country,
+                "text": text,
+                "sort": sort,
+            },
+        )
+        return found
+
     async def get_visits(
         self,
         site_id: int,
@@ -290,6 +417,35 @@ class AsyncFigures(AsyncCalls):
                 "sort": sort,
                 "limit": limit,
                 "after": after,
+            },
+        )
+        return found
+
+    async def export_visits(
+        self,
+        site_id: int,
+        form: TableForm = TableForm.CSV,
+        by: VisitBy = VisitBy.PAGE,
+        view: VisitView = VisitView.ALL,
+        weeks: int = 4,
+        to: date | None = None,
+        channel: str = "",
+        text: str = "",
+        sort: str = "",
+    ) -> bytes:
+        """Visits by page or channel as a table: all rows, filtered and sorted like the list."""
+        found: bytes = await self._call(
+            "export_visits",
+            {"site_id": site_id},
+            query={
+                "form": form,
+                "by": by,
+                "view": view,
+                "weeks": weeks,
+                "to": to,
+                "channel": channel,
+                "text": text,
+                "sort": sort,
             },
         )
         return found
@@ -326,6 +482,24 @@ class AsyncFigures(AsyncCalls):
         )
         return found
 
+    async def export_positions(
+        self,
+        site_id: int,
+        form: TableForm = TableForm.CSV,
+        weeks: int = 4,
+        device: str = "",
+        place: str = "",
+        text: str = "",
+        moved: bool = False,
+    ) -> bytes:
+        """Positions of keywords as a table: all rows, filtered like the list."""
+        found: bytes = await self._call(
+            "export_positions",
+            {"site_id": site_id},
+            query={"form": form, "weeks": weeks, "device": device, "place": place, "text": text, "moved": moved},
+        )
+        return found
+
     async def get_backlinks(
         self,
         site_id: int,
@@ -340,6 +514,20 @@ class AsyncFigures(AsyncCalls):
             "get_backlinks",
             {"site_id": site_id},
             query={"state": state, "weeks": weeks, "text": text, "limit": limit, "after": after},
+        )
+        return found
+
+    async def export_backlinks(
+        self,
+        site_id: int,
+        form: TableForm = TableForm.CSV,
+        state: BacklinkState = BacklinkState.LIVE,
+        weeks: int = 4,
+        text: str = "",
+    ) -> bytes:
+        """Links from other sites as a table: all rows, filtered like the list."""
+        found: bytes = await self._call(
+            "export_backlinks", {"site_id": site_id}, query={"form": form, "state": state, "weeks": weeks, "text": text}
         )
         return found
 

@@ -5,12 +5,14 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Depends, Query, Response
 
 from hodcarrier.core.figures.spans import WEEKS
-from hodcarrier.core.states import BacklinkState, Brand, SearchBy, SearchView, VisitBy, VisitView
+from hodcarrier.core.states import BacklinkState, Brand, SearchBy, SearchView, TableForm, VisitBy, VisitView
+from hodcarrier.report.figure_tables import backlinks_table, positions_table, search_table, visits_table
 from hodcarrier.service.deps import Work
 from hodcarrier.service.guard import Asker, serves
+from hodcarrier.service.routes.exports import table_answer
 from hodcarrier.usecases import figure_files, page_figures, payoff, search_figures, standings, visits
 from hodcarrier.usecases.search_figures import SearchFilter
 from hodcarrier.usecases.standings import PositionFilter
@@ -32,6 +34,8 @@ from hodcarrier.wire.figures import (
 )
 
 router = APIRouter()
+# More than there are queries, pages, keywords or links of a site.
+ALL_ROWS = 10_000_000
 
 
 @serves(router, "list_figures")
@@ -74,10 +78,7 @@ def remove_figure_file(site_id: int, file_id: int, work: Work, member: Asker) ->
     figure_files.remove_figure_file(work, site_id, file_id, member)
 
 
-@serves(router, "get_search_figures")
-def get_search_figures(
-    site_id: int,
-    work: Work,
+def _search_asked(
     by: SearchBy = SearchBy.QUERY,
     view: SearchView = SearchView.ALL,
     weeks: Annotated[int, Query(ge=1, le=search_figures.WEEKS_MAX)] = WEEKS,
@@ -87,17 +88,27 @@ def get_search_figures(
     country: str = "",
     text: str = "",
     sort: str = "",
-    limit: Annotated[int, Query(ge=1, le=1000)] = 100,
-    after: Annotated[int, Query(ge=0)] = 0,
-) -> SearchOut:
-    which = SearchFilter(by, view, weeks, to, brand, device, country, text, sort)
+) -> SearchFilter:
+    return SearchFilter(by, view, weeks, to, brand, device, country, text, sort)
+
+
+SearchAsked = Annotated[SearchFilter, Depends(_search_asked)]
+Limit = Annotated[int, Query(ge=1, le=1000)]
+After = Annotated[int, Query(ge=0)]
+
+
+@serves(router, "get_search_figures")
+def get_search_figures(site_id: int, work: Work, which: SearchAsked, limit: Limit = 100, after: After = 0) -> SearchOut:
     return search_figures.get_search_figures(work, site_id, which, limit=limit, after=after)
 
 
-@serves(router, "get_visits")
-def get_visits(
-    site_id: int,
-    work: Work,
+@serves(router, "export_search_figures")
+def export_search_figures(site_id: int, work: Work, which: SearchAsked, form: TableForm = TableForm.CSV) -> Response:
+    found = search_figures.get_search_figures(work, site_id, which, limit=ALL_ROWS)
+    return table_answer(search_table(found), form, f"search-{site_id}")
+
+
+def _visits_asked(
     by: VisitBy = VisitBy.PAGE,
     view: VisitView = VisitView.ALL,
     weeks: Annotated[int, Query(ge=1, le=visits.WEEKS_MAX)] = WEEKS,
@@ -105,11 +116,21 @@ def get_visits(
     channel: str = "",
     text: str = "",
     sort: str = "",
-    limit: Annotated[int, Query(ge=1, le=1000)] = 100,
-    after: Annotated[int, Query(ge=0)] = 0,
-) -> VisitsOut:
-    which = VisitFilter(by, view, weeks, to, channel, text, sort)
+) -> VisitFilter:
+    return VisitFilter(by, view, weeks, to, channel, text, sort)
+
+
+VisitsAsked = Annotated[VisitFilter, Depends(_visits_asked)]
+
+
+@serves(router, "get_visits")
+def get_visits(site_id: int, work: Work, which: VisitsAsked, limit: Limit = 100, after: After = 0) -> VisitsOut:
     return visits.get_visits(work, site_id, which, limit=limit, after=after)
+
+
+@serves(router, "export_visits")
+def export_visits(site_id: int, work: Work, which: VisitsAsked, form: TableForm = TableForm.CSV) -> Response:
+    return table_answer(visits_table(visits.get_visits(work, site_id, which, limit=ALL_ROWS)), form, f"visits-{site_id}")
 
 
 @serves(router, "get_page_figures")
@@ -117,20 +138,28 @@ def get_page_figures(site_id: int, url: str, work: Work) -> PageFiguresOut:
     return page_figures.get_page_figures(work, site_id, url)
 
 
-@serves(router, "get_positions")
-def get_positions(
-    site_id: int,
-    work: Work,
+def _positions_asked(
     weeks: Annotated[int, Query(ge=1, le=standings.WEEKS_MAX)] = WEEKS,
     device: str = "",
     place: str = "",
     text: str = "",
     moved: bool = False,
-    limit: Annotated[int, Query(ge=1, le=1000)] = 100,
-    after: Annotated[int, Query(ge=0)] = 0,
-) -> PositionsOut:
-    which = PositionFilter(weeks, device=device, place=place, text=text, moved=moved)
+) -> PositionFilter:
+    return PositionFilter(weeks, device=device, place=place, text=text, moved=moved)
+
+
+PositionsAsked = Annotated[PositionFilter, Depends(_positions_asked)]
+
+
+@serves(router, "get_positions")
+def get_positions(site_id: int, work: Work, which: PositionsAsked, limit: Limit = 100, after: After = 0) -> PositionsOut:
     return standings.get_positions(work, site_id, which, limit=limit, after=after)
+
+
+@serves(router, "export_positions")
+def export_positions(site_id: int, work: Work, which: PositionsAsked, form: TableForm = TableForm.CSV) -> Response:
+    found = standings.get_positions(work, site_id, which, limit=ALL_ROWS)
+    return table_answer(positions_table(found), form, f"positions-{site_id}")
 
 
 @serves(router, "get_backlinks")
@@ -140,10 +169,23 @@ def get_backlinks(
     state: BacklinkState = BacklinkState.LIVE,
     weeks: Annotated[int, Query(ge=1, le=standings.WEEKS_MAX)] = WEEKS,
     text: str = "",
-    limit: Annotated[int, Query(ge=1, le=1000)] = 100,
-    after: Annotated[int, Query(ge=0)] = 0,
+    limit: Limit = 100,
+    after: After = 0,
 ) -> BacklinksOut:
     return standings.get_backlinks(work, site_id, state, weeks, text, limit=limit, after=after)
+
+
+@serves(router, "export_backlinks")
+def export_backlinks(
+    site_id: int,
+    work: Work,
+    form: TableForm = TableForm.CSV,
+    state: BacklinkState = BacklinkState.LIVE,
+    weeks: Annotated[int, Query(ge=1, le=standings.WEEKS_MAX)] = WEEKS,
+    text: str = "",
+) -> Response:
+    found = standings.get_backlinks(work, site_id, state, weeks, text, limit=ALL_ROWS)
+    return table_answer(backlinks_table(found), form, f"links-{site_id}")
 
 
 @serves(router, "get_paid")

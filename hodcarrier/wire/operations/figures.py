@@ -2,7 +2,7 @@
 
 from datetime import date
 
-from hodcarrier.core.states import BacklinkState, Brand, SearchBy, SearchView, VisitBy, VisitView
+from hodcarrier.core.states import BacklinkState, Brand, SearchBy, SearchView, TableForm, VisitBy, VisitView
 from hodcarrier.wire.figures import (
     BacklinksOut,
     FigureFileBody,
@@ -22,6 +22,39 @@ from hodcarrier.wire.operations.operation import Operation, Parameter
 
 SITE = "/sites/{site_id}"
 FILES = SITE + "/figure-files"
+_SEARCH = (
+    Parameter("by", SearchBy, SearchBy.QUERY),
+    Parameter("view", SearchView, SearchView.ALL),
+    Parameter("weeks", int, 4),
+    Parameter("to", date | None, None),
+    Parameter("brand", Brand, Brand.BOTH),
+    Parameter("device", str, ""),
+    Parameter("country", str, ""),
+    Parameter("text", str, ""),
+    Parameter("sort", str, ""),
+)
+_VISITS = (
+    Parameter("by", VisitBy, VisitBy.PAGE),
+    Parameter("view", VisitView, VisitView.ALL),
+    Parameter("weeks", int, 4),
+    Parameter("to", date | None, None),
+    Parameter("channel", str, ""),
+    Parameter("text", str, ""),
+    Parameter("sort", str, ""),
+)
+_POSITIONS = (
+    Parameter("weeks", int, 4),
+    Parameter("device", str, ""),
+    Parameter("place", str, ""),
+    Parameter("text", str, ""),
+    Parameter("moved", bool, False),
+)
+_BACKLINKS = (
+    Parameter("state", BacklinkState, BacklinkState.LIVE),
+    Parameter("weeks", int, 4),
+    Parameter("text", str, ""),
+)
+_PAGED = (Parameter("limit", int, 100), Parameter("after", int, 0))
 OPERATIONS = (
     Operation("list_figures", "GET", SITE + "/figures", "What there is of each kind of figures of a site.", list[FigureSet]),
     Operation(
@@ -77,19 +110,15 @@ OPERATIONS = (
         SITE + "/search-figures",
         "Search figures by query or page in whole weeks, against the weeks before.",
         SearchOut,
-        query=(
-            Parameter("by", SearchBy, SearchBy.QUERY),
-            Parameter("view", SearchView, SearchView.ALL),
-            Parameter("weeks", int, 4),
-            Parameter("to", date | None, None),
-            Parameter("brand", Brand, Brand.BOTH),
-            Parameter("device", str, ""),
-            Parameter("country", str, ""),
-            Parameter("text", str, ""),
-            Parameter("sort", str, ""),
-            Parameter("limit", int, 100),
-            Parameter("after", int, 0),
-        ),
+        query=(*_SEARCH, *_PAGED),
+    ),
+    Operation(
+        "export_search_figures",
+        "GET",
+        SITE + "/search-figures/export",
+        "Search figures by query or page as a table: all rows, filtered and sorted like the list.",
+        bytes,
+        query=(Parameter("form", TableForm, TableForm.CSV), *_SEARCH),
     ),
     Operation(
         "get_visits",
@@ -97,17 +126,15 @@ OPERATIONS = (
         SITE + "/visits",
         "Visits by page or channel in whole weeks, against the weeks before.",
         VisitsOut,
-        query=(
-            Parameter("by", VisitBy, VisitBy.PAGE),
-            Parameter("view", VisitView, VisitView.ALL),
-            Parameter("weeks", int, 4),
-            Parameter("to", date | None, None),
-            Parameter("channel", str, ""),
-            Parameter("text", str, ""),
-            Parameter("sort", str, ""),
-            Parameter("limit", int, 100),
-            Parameter("after", int, 0),
-        ),
+        query=(*_VISITS, *_PAGED),
+    ),
+    Operation(
+        "export_visits",
+        "GET",
+        SITE + "/visits/export",
+        "Visits by page or channel as a table: all rows, filtered and sorted like the list.",
+        bytes,
+        query=(Parameter("form", TableForm, TableForm.CSV), *_VISITS),
     ),
     Operation(
         "get_page_figures",
@@ -123,15 +150,15 @@ OPERATIONS = (
         SITE + "/positions",
         "Where a site stands for its keywords: now, before, at best, how they are spread, and who stands above.",
         PositionsOut,
-        query=(
-            Parameter("weeks", int, 4),
-            Parameter("device", str, ""),
-            Parameter("place", str, ""),
-            Parameter("text", str, ""),
-            Parameter("moved", bool, False),
-            Parameter("limit", int, 100),
-            Parameter("after", int, 0),
-        ),
+        query=(*_POSITIONS, *_PAGED),
+    ),
+    Operation(
+        "export_positions",
+        "GET",
+        SITE + "/positions/export",
+        "Positions of keywords as a table: all rows, filtered like the list.",
+        bytes,
+        query=(Parameter("form", TableForm, TableForm.CSV), *_POSITIONS),
     ),
     Operation(
         "get_backlinks",
@@ -139,13 +166,15 @@ OPERATIONS = (
         SITE + "/backlinks",
         "Links from other sites: those that are there, new ones, lost ones, and those to pages that are gone.",
         BacklinksOut,
-        query=(
-            Parameter("state", BacklinkState, BacklinkState.LIVE),
-            Parameter("weeks", int, 4),
-            Parameter("text", str, ""),
-            Parameter("limit", int, 100),
-            Parameter("after", int, 0),
-        ),
+        query=(*_BACKLINKS, *_PAGED),
+    ),
+    Operation(
+        "export_backlinks",
+        "GET",
+        SITE + "/backlinks/export",
+        "Links from other sites as a table: all rows, filtered like the list.",
+        bytes,
+        query=(Parameter("form", TableForm, TableForm.CSV), *_BACKLINKS),
     ),
     Operation(
         "get_paid",

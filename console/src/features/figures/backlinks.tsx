@@ -8,6 +8,7 @@ import { SearchInput } from "../../ui/controls";
 import { Address, Card, Chip } from "../../ui/parts";
 import { Loaded } from "../../ui/state";
 import { nextPart, Table } from "../../ui/table";
+import { Tables } from "../../ui/tables";
 import { NothingYet } from "./nothing";
 
 const STATES: readonly { value: BacklinkState; label: string; empty: string }[] = [
@@ -52,6 +53,9 @@ export function Backlinks({ site }: { site: Site }) {
                 </Chip>
               ))}
               <SearchInput label="Search links" value={text} onChange={(value) => set("text", value)} />
+              <span className="ml-auto">
+                <Tables from={`/sites/${site.id}/backlinks/export`} asked={{ state: shown.value, text }} />
+              </span>
             </div>
             <Card>
               <Table

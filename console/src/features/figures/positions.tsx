@@ -9,6 +9,7 @@ import { SearchInput, Segments } from "../../ui/controls";
 import { Card } from "../../ui/parts";
 import { Loaded } from "../../ui/state";
 import { nextPart, Table } from "../../ui/table";
+import { Tables } from "../../ui/tables";
 import { NothingYet } from "./nothing";
 import { OneOf } from "./periods";
 
@@ -59,6 +60,9 @@ export function Positions({ site }: { site: Site }) {
                 set={(v) => set("place", v)}
               />
               <SearchInput label="Search keywords" value={asked.text} onChange={(value) => set("text", value)} />
+              <span className="ml-auto">
+                <Tables from={`/sites/${site.id}/positions/export`} asked={asked} />
+              </span>
             </div>
             <Bands found={found} />
             <Card>

@@ -8,6 +8,7 @@ import { SearchInput, Segments } from "../../ui/controls";
 import { Card, Chip } from "../../ui/parts";
 import { Loaded } from "../../ui/state";
 import { type Column, nextPart, Table } from "../../ui/table";
+import { Tables } from "../../ui/tables";
 import { DayByDay } from "./chart";
 import { NothingYet } from "./nothing";
 import { PageLink } from "./page-link";
@@ -70,7 +71,7 @@ export function SearchFigures({ site }: { site: Site }) {
           <>
             <Choices asked={asked} found={found} set={set} />
             <Sums found={found} />
-            <div className="mb-2 flex flex-wrap gap-1.5" role="group" aria-label="View">
+            <div className="mb-2 flex flex-wrap items-center gap-1.5" role="group" aria-label="View">
               {VIEWS.map((each) => (
                 <Chip
                   key={each.value}
@@ -81,6 +82,9 @@ export function SearchFigures({ site }: { site: Site }) {
                   {each.label} {count(found.counts?.[each.value] ?? 0)}
                 </Chip>
               ))}
+              <span className="ml-auto">
+                <Tables from={`/sites/${site.id}/search-figures/export`} asked={asked} />
+              </span>
             </div>
             <Card>
               <Table

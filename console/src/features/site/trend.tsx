@@ -13,12 +13,12 @@ import { readDay, utcDay } from "../../lib/dates";
 import { savePng, saveSvg } from "../../lib/picture";
 import { count, day, moment } from "../../lib/words";
 import { type Choice, DayInput, Labelled, Segments, Select } from "../../ui/controls";
-import { Downloads } from "../../ui/downloads";
 import { Field, Form } from "../../ui/form";
 import { SEVERITIES } from "../../ui/signs";
 import { Button, Card, LinkButton } from "../../ui/parts";
 import { Loaded, Trouble } from "../../ui/state";
 import { Table } from "../../ui/table";
+import { Tables } from "../../ui/tables";
 import { useSite } from "./context";
 import { shownValue, type Span, spanOf, TimeChart } from "./time-chart";
 
@@ -170,7 +170,11 @@ function Figure({ trend, span, asked, remove }: FigureProps) {
           {good}
           {trend.points.length > 0 && (
             <>
-              <Downloads label="Table" items={tables(site.id, trend.figure, asked)} />
+              <Tables
+                label="Table"
+                from={`/sites/${site.id}/trend/export`}
+                asked={{ figure: trend.figure, ...asked }}
+              />
               <Button onClick={() => picture(saveSvg, "svg")}>Save SVG</Button>
               <Button onClick={() => picture(savePng, "png")}>Save PNG</Button>
             </>
@@ -192,16 +196,6 @@ function Figure({ trend, span, asked, remove }: FigureProps) {
       )}
     </Card>
   );
-}
-
-function tables(site: number, figure: string, { from, to, every }: TrendAsked) {
-  return (["csv", "xlsx", "jsonl"] as const).map((form) => {
-    const query = new URLSearchParams({ form, figure, every, ...(from ? { from } : {}), ...(to ? { to } : {}) });
-    return {
-      label: form === "jsonl" ? "JSON Lines" : form.toUpperCase(),
-      href: `/api/v1/sites/${site}/trend/export?${query}`,
-    };
-  });
 }
 
 function Points({ trend }: { trend: Trend }) {
