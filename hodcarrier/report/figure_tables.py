@@ -9,6 +9,8 @@ from hodcarrier.core.states import SearchBy, VisitBy
 from hodcarrier.report.workbook import Sheet
 from hodcarrier.wire.figures import BacklinksOut, PositionsOut, SearchOut, VisitsOut
 
+# Shares are told to a hundredth of a per cent.
+SHARE_DIGITS = 4
 POSITIONS = {
     "keyword": "Keyword",
     "device": "Device",
@@ -55,11 +57,18 @@ def search_table(found: SearchOut) -> Sheet:
     }
     rows = (
         {
-            **row.model_dump(mode="json", include={"text", "change", "movement", "brand", "lost_clicks"}),
-            **row.now.model_dump(),
+            "text": row.text,
+            "clicks": row.now.clicks,
             "clicks_before": row.before.clicks,
+            "change": _rounded(row.change, SHARE_DIGITS),
+            "movement": row.movement,
+            "impressions": row.now.impressions,
             "impressions_before": row.before.impressions,
-            "position_before": row.before.position,
+            "ctr": _rounded(row.now.ctr, SHARE_DIGITS),
+            "position": _rounded(row.now.position, 2),
+            "position_before": _rounded(row.before.position, 2),
+            "brand": row.brand,
+            "lost_clicks": _rounded(row.lost_clicks, 1),
         }
         for row in found.items
     )
@@ -82,7 +91,7 @@ def visits_table(found: VisitsOut) -> Sheet:
             "text": row.text,
             "visits": row.now.sessions,
             "visits_before": row.before.sessions,
-            "change": row.change,
+            "change": _rounded(row.change, SHARE_DIGITS),
             "movement": row.movement,
             "engaged": row.now.engaged,
             "conversions": row.now.conversions,
@@ -104,6 +113,10 @@ def positions_table(found: PositionsOut) -> Sheet:
 def backlinks_table(found: BacklinksOut) -> Sheet:
     """Links from other sites."""
     return _sheet(BACKLINKS, (row.model_dump(mode="json") for row in found.items))
+
+
+def _rounded(value: float | None, digits: int) -> float | None:
+    return None if value is None else round(value, digits)
 
 
 def _sheet(heads: Mapping[str, str], rows: Iterable[Mapping[str, Any]]) -> Sheet:

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import BrowserContext, Page, sync_playwright
+from playwright.sync_api import BrowserContext, Page, expect, sync_playwright
 
 from hodcarrier.demo.scenario import PASSWORD
 from scripts.screenshots import FLAGS
@@ -15,6 +15,9 @@ from tests.conftest import Demo
 
 CHROMIUM = os.environ.get("CHROMIUM", "/usr/bin/chromium")
 MEMBER = "imke@cobble-lantern.example"
+# What is expected may take as long as on a machine with other work.
+PATIENCE_MS = 15_000
+expect.set_options(timeout=PATIENCE_MS)
 
 
 @pytest.fixture(scope="package")
@@ -34,7 +37,7 @@ def open_browser(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Callable[
                 timezone_id="Europe/London",
                 locale="en-GB",
             )
-            context.set_default_timeout(15_000)
+            context.set_default_timeout(PATIENCE_MS)
             opened.append(context)
             return context
 

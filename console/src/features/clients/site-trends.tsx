@@ -3,10 +3,12 @@ import { useQueries } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { trends } from "../../api/queries/sites";
+import type { Trend } from "../../api/types";
 import { Select } from "../../ui/controls";
+import { day } from "../../lib/words";
 import { Card } from "../../ui/parts";
 import { Loaded } from "../../ui/state";
-import { shownValue, spanOf, TimeChart } from "../site/time-chart";
+import { ofPeople, shownValue, spanOf, TimeChart } from "../site/time-chart";
 
 const FIGURES = [
   { value: "health", label: "Health" },
@@ -50,7 +52,10 @@ export function SiteTrends({ sites }: { sites: readonly { id: number; host: stri
                           </span>
                         </h3>
                         {last ? (
-                          <TimeChart trend={trend} span={span} tall="h-32" marked={false} />
+                          <>
+                            <TimeChart trend={trend} span={span} tall="h-32" small />
+                            <Remarked trend={trend} />
+                          </>
                         ) : (
                           <p className="text-ink-3 text-sm">Nothing is known of it yet.</p>
                         )}
@@ -64,5 +69,20 @@ export function SiteTrends({ sites }: { sites: readonly { id: number; host: stri
         })}
       </div>
     </Card>
+  );
+}
+
+/** What the numbers above the dashed lines stand for. */
+function Remarked({ trend }: { trend: Trend }) {
+  const remarks = ofPeople(trend);
+  if (remarks.length === 0) return null;
+  return (
+    <ol className="text-ink-3 list-inside list-decimal text-sm" aria-label="Remarks">
+      {remarks.map((each) => (
+        <li key={`${each.day} ${each.text}`} className="wrap-anywhere">
+          {each.text}, {day(each.day)}
+        </li>
+      ))}
+    </ol>
   );
 }

@@ -23,14 +23,17 @@ export function spanOf(trends: readonly Trend[]): Span {
   return [Math.min(...times), Math.max(...times)];
 }
 
-type Props = { trend: Trend; span: Span; tall?: string; marked?: boolean; frame?: Ref<HTMLDivElement> };
+type Props = { trend: Trend; span: Span; tall?: string; small?: boolean; frame?: Ref<HTMLDivElement> };
 
-export function TimeChart({ trend, span, tall = "h-72", marked = true, frame }: Props) {
+/** What people remarked: a small chart has room for that alone. */
+export const ofPeople = (trend: Trend) => trend.remarks.filter((each) => each.origin === "member");
+
+export function TimeChart({ trend, span, tall = "h-72", small = false, frame }: Props) {
   const rows = trend.points.map((point) => ({ t: timeOf(point), value: point.value }));
-  const marks = marked ? remarkMarks(trend.remarks, trend.points) : [];
+  const marks = remarkMarks(small ? ofPeople(trend) : trend.remarks, trend.points);
   const [begin, end] = span;
   // Charts that share a line of time share its marks.
-  const alone = begin === rows[0]?.t && end === rows.at(-1)?.t && marked;
+  const alone = begin === rows[0]?.t && end === rows.at(-1)?.t && !small;
   return (
     <div ref={frame} role="img" aria-label={`${trend.label}: ${trend.words}`} className={tall}>
       <ResponsiveContainer width="100%" height="100%">
