@@ -1,7 +1,7 @@
 import { Downloads } from "./downloads";
 
 const FORMS = [
-  ["Excel workbook", "xlsx"],
+  ["Workbook (XLSX)", "xlsx"],
   ["CSV", "csv"],
   ["JSON Lines", "jsonl"],
 ] as const;

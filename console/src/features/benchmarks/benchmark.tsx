@@ -85,7 +85,7 @@ function Content({ data }: { data: Benchmark }) {
 
 const exportsOf = (id: number) =>
   [
-    ["Excel workbook", "xlsx"],
+    ["Workbook (XLSX)", "xlsx"],
     ["Measures as CSV", "csv"],
     ["Measures as JSON Lines", "jsonl"],
   ].map(([label = "", form = ""]) => ({ label, href: `/api/v1/benchmarks/${id}/export?form=${form}` }));
