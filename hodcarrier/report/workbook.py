@@ -1,4 +1,4 @@
-"""Tables as an Excel workbook (Office Open XML, ISO/IEC 29500)."""
+"""Tables as a workbook (Office Open XML, ISO/IEC 29500)."""
 
 from __future__ import annotations
 
