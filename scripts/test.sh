@@ -12,6 +12,9 @@ if ! command -v chromium >/dev/null 2>&1 && [ -z "${CHROMIUM:-}" ]; then
   command -v chromium >/dev/null 2>&1 || { say "hodcarrier: Chromium is missing. Install it (Debian: apt install chromium), or set CHROMIUM to its path."; exit 1; }
 fi
 
+# Tests start some hundred processes: each would compile all sources anew where nobody may keep what they are compiled to.
+unset PYTHONDONTWRITEBYTECODE
+
 .venv/bin/ruff format -q --check . || { say "Run make fmt."; exit 1; }
 .venv/bin/ruff check -q .
 .venv/bin/mypy

@@ -25,6 +25,7 @@ from hodcarrier.client.calls.setups import AsyncSetups, Setups
 from hodcarrier.client.calls.sheets import AsyncSheets, Sheets
 from hodcarrier.client.calls.sitemaps import AsyncSitemaps, Sitemaps
 from hodcarrier.client.calls.sites import AsyncSites, Sites
+from hodcarrier.client.calls.standings import AsyncStandings, Standings
 from hodcarrier.client.calls.structure import AsyncStructure, Structure
 from hodcarrier.client.calls.todos import AsyncTodos, Todos
 from hodcarrier.client.calls.webhooks import AsyncWebhooks, Webhooks
@@ -66,6 +67,7 @@ class Hodcarrier(
     Runs,
     Inventory,
     Figures,
+    Standings,
     Feeds,
     Sheets,
     Pages,
@@ -138,6 +140,7 @@ class AsyncHodcarrier(
     AsyncRuns,
     AsyncInventory,
     AsyncFigures,
+    AsyncStandings,
     AsyncFeeds,
     AsyncSheets,
     AsyncPages,

@@ -11,6 +11,7 @@ from hodcarrier.core.permissions import PERMISSIONS
 from hodcarrier.core.settings import SETTINGS
 from hodcarrier.core.states import Topic
 from hodcarrier.service.deps import COOKIE
+from hodcarrier.wire.base import Problem
 from hodcarrier.wire.examples import BODIES, PARAMETERS
 from hodcarrier.wire.glossary import description_of
 from hodcarrier.wire.webhooks import TOPICS, message_of
@@ -33,6 +34,9 @@ class Described(FastAPI):
             document = super().openapi()
             document["components"]["securitySchemes"] = SCHEMES
             document["security"] = [{name: []} for name in SCHEMES]
+            # No route names its model: see `guard.PROBLEM`.
+            document["components"]["schemas"]["Problem"] = Problem.model_json_schema()
+            document["components"]["schemas"] = dict(sorted(document["components"]["schemas"].items()))
             for name in _NOT_OURS:
                 document["components"]["schemas"].pop(name, None)  # nothing refers to them: refusals are problems
             for name, schema in document["components"]["schemas"].items():
@@ -70,9 +74,6 @@ def _describe_model(name: str, schema: dict[str, Any]) -> None:
 
 
 def _describe_operation(operation: dict[str, Any]) -> None:
-    for status, answer in operation["responses"].items():
-        if status >= "400" and answer.get("content"):
-            answer["content"] = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
     if PERMISSIONS[operation["operationId"]].public:
         operation["security"] = []
     for parameter in operation.get("parameters", ()):

@@ -18,10 +18,11 @@ from hodcarrier.register.models import Alert, Benchmark, Client, Member, Remark,
 from hodcarrier.service.deps import actual_run, signed_in, workspace
 from hodcarrier.usecases.limits import seen_by
 from hodcarrier.usecases.workspace import Workspace
-from hodcarrier.wire.base import Problem
 from hodcarrier.wire.operations import OPERATIONS, Operation
 
 Handler = TypeVar("Handler", bound=Callable[..., Any])
+# How a refusal is documented. Named, not given as a model: of that the framework would make one anew for each refusal of each operation.
+PROBLEM: dict[str, Any] = {"content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}}
 # The refusals that any operation may give; that of a request with a body that cannot be taken; and that of signing in too often.
 PROBLEMS, BODY_PROBLEMS, TOO_MANY = (401, 403, 404, 409, 422, 503), (400, 408, 413), 429
 
@@ -170,7 +171,7 @@ Asker = Annotated[Member, Depends(member_of)]
 def problems_of(operation: Operation) -> dict[int | str, dict[str, Any]]:
     """The refusals that the document names for an operation."""
     codes = [*PROBLEMS, *(BODY_PROBLEMS if operation.body else ()), *([TOO_MANY] if operation.throttled else ())]
-    return {code: {"model": Problem} for code in sorted(codes)}
+    return dict.fromkeys(sorted(codes), PROBLEM)
 
 
 class EventStream(StreamingResponse):

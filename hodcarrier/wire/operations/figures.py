@@ -2,9 +2,8 @@
 
 from datetime import date
 
-from hodcarrier.core.states import BacklinkState, Brand, SearchBy, SearchView, TableForm, VisitBy, VisitView
+from hodcarrier.core.states import Brand, SearchBy, SearchView, TableForm, VisitBy, VisitView
 from hodcarrier.wire.figures import (
-    BacklinksOut,
     FigureFileBody,
     FigureFileOut,
     FigureImport,
@@ -14,7 +13,6 @@ from hodcarrier.wire.figures import (
     FigureSet,
     PageFiguresOut,
     PaidOut,
-    PositionsOut,
     SearchOut,
     VisitsOut,
 )
@@ -42,19 +40,7 @@ _VISITS = (
     Parameter("text", str, ""),
     Parameter("sort", str, ""),
 )
-_POSITIONS = (
-    Parameter("weeks", int, 4),
-    Parameter("device", str, ""),
-    Parameter("place", str, ""),
-    Parameter("text", str, ""),
-    Parameter("moved", bool, False),
-)
-_BACKLINKS = (
-    Parameter("state", BacklinkState, BacklinkState.LIVE),
-    Parameter("weeks", int, 4),
-    Parameter("text", str, ""),
-)
-_PAGED = (Parameter("limit", int, 100), Parameter("after", int, 0))
+PAGED = (Parameter("limit", int, 100), Parameter("after", int, 0))
 OPERATIONS = (
     Operation("list_figures", "GET", SITE + "/figures", "What there is of each kind of figures of a site.", list[FigureSet]),
     Operation(
@@ -110,7 +96,7 @@ OPERATIONS = (
         SITE + "/search-figures",
         "Search figures by query or page in whole weeks, against the weeks before.",
         SearchOut,
-        query=(*_SEARCH, *_PAGED),
+        query=(*_SEARCH, *PAGED),
     ),
     Operation(
         "export_search_figures",
@@ -126,7 +112,7 @@ OPERATIONS = (
         SITE + "/visits",
         "Visits by page or channel in whole weeks, against the weeks before.",
         VisitsOut,
-        query=(*_VISITS, *_PAGED),
+        query=(*_VISITS, *PAGED),
     ),
     Operation(
         "export_visits",
@@ -143,38 +129,6 @@ OPERATIONS = (
         "What is known of a page from outside: search figures, visits, positions, links from other sites.",
         PageFiguresOut,
         query=(Parameter("url", str),),
-    ),
-    Operation(
-        "get_positions",
-        "GET",
-        SITE + "/positions",
-        "Where a site stands for its keywords: now, before, at best, how they are spread, and who stands above.",
-        PositionsOut,
-        query=(*_POSITIONS, *_PAGED),
-    ),
-    Operation(
-        "export_positions",
-        "GET",
-        SITE + "/positions/export",
-        "Positions of keywords as a table: all rows, filtered like the list.",
-        bytes,
-        query=(Parameter("form", TableForm, TableForm.CSV), *_POSITIONS),
-    ),
-    Operation(
-        "get_backlinks",
-        "GET",
-        SITE + "/backlinks",
-        "Links from other sites: those that are there, new ones, lost ones, and those to pages that are gone.",
-        BacklinksOut,
-        query=(*_BACKLINKS, *_PAGED),
-    ),
-    Operation(
-        "export_backlinks",
-        "GET",
-        SITE + "/backlinks/export",
-        "Links from other sites as a table: all rows, filtered like the list.",
-        bytes,
-        query=(Parameter("form", TableForm, TableForm.CSV), *_BACKLINKS),
     ),
     Operation(
         "get_paid",
