@@ -56,3 +56,6 @@ export function readTime(text: string): string | null {
   const [, hour = "", minute = ""] = found;
   return Number(hour) < 24 && Number(minute) < 60 ? `${hour.padStart(2, "0")}:${minute}` : null;
 }
+
+/** Whether a day is typed to its end, as it is sent (ISO 8601). */
+export const isDay = (text: string) => /^\d{4}-\d{2}-\d{2}$/.test(text);

@@ -1,7 +1,7 @@
 /** Controls without a form: selects, ticks, days, times, tabs, menus. Labels come from `Labelled` or from the caller. */
 import { Checkbox, DropdownMenu, Popover, Select as RadixSelect, Tabs as RadixTabs } from "radix-ui";
 import { createContext, lazy, type ReactNode, Suspense, useContext, useId, useState } from "react";
-import { type DateOrder, datePattern, isoDay, readDay, readTime, writtenDay } from "../lib/dates";
+import { type DateOrder, datePattern, isDay, isoDay, readDay, readTime, writtenDay } from "../lib/dates";
 
 export type Choice = { value: string; label: string; group?: string };
 /** What ties a control to its label, hint and message. */
@@ -99,7 +99,7 @@ export function DayInput({ value, onChange, name = "day", ...tied }: TypedProps)
   const [typed, setTyped] = useState("");
   const [open, setOpen] = useState(false);
   const shown = (readDay(typed, order) ?? typed) === value ? typed : writtenDay(value, order);
-  const chosen = /^\d{4}-\d{2}-\d{2}$/.test(value) ? new Date(`${value}T12:00:00`) : undefined;
+  const chosen = isDay(value) ? new Date(`${value}T12:00:00`) : undefined;
   return (
     <span className="relative block">
       <input

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useForm } from "react-hook-form";
 import { useChange } from "../../api/change";
+import { isDay } from "../../lib/dates";
 import { reports } from "../../api/queries/reports";
 import { clients } from "../../api/queries/sites";
 import { members, session } from "../../api/queries/team";
@@ -44,7 +45,7 @@ const valuesOf = (client: Client): Values => ({
 /** Days as they are typed, one on a line; null where one of them is none. */
 export function daysIn(text: string): string[] | null {
   const days = text.split(/[\s,;]+/).filter(Boolean);
-  const good = days.every((day) => /^\d{4}-\d{2}-\d{2}$/.test(day) && !Number.isNaN(Date.parse(day)));
+  const good = days.every((day) => isDay(day) && !Number.isNaN(Date.parse(day)));
   return good ? [...new Set(days)].sort() : null;
 }
 

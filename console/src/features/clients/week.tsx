@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { clients, week } from "../../api/queries/sites";
 import type { Week, WeekRun } from "../../api/types";
-import { isoDay } from "../../lib/dates";
+import { isoDay, isDay } from "../../lib/dates";
 import { useAddress } from "../../lib/address";
 import { count, day, plural, points, span } from "../../lib/words";
 import { Select } from "../../ui/controls";
@@ -29,9 +29,7 @@ export function byDay(found: Week, monday: Date): { day: string; runs: WeekRun[]
 export function WeekScreen() {
   const [view, set] = useAddress();
   const client = view.get("client") ?? "";
-  const asked = /^\d{4}-\d{2}-\d{2}$/.test(view.get("from") ?? "")
-    ? new Date(`${view.get("from")}T12:00:00`)
-    : new Date();
+  const asked = isDay(view.get("from") ?? "") ? new Date(`${view.get("from")}T12:00:00`) : new Date();
   const monday = mondayOf(asked);
   const found = useQuery(week(isoDay(plus(monday, -1)), 9, client ? Number(client) : undefined));
   const firms = useQuery(clients.all()).data ?? [];

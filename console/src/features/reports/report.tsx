@@ -6,6 +6,7 @@ import { sendThen, useChange } from "../../api/change";
 import { useMay } from "../../api/hooks";
 import { reports } from "../../api/queries/reports";
 import type { ReportChange, ReportFull } from "../../api/types";
+import { isDay } from "../../lib/dates";
 import { useSettled } from "../../lib/settled";
 import { day, moment } from "../../lib/words";
 import { controlClass, DayInput, Labelled, Select } from "../../ui/controls";
@@ -35,9 +36,6 @@ const FORMS = [
   { label: "Word document", form: "docx" },
   { label: "Tables as a workbook", form: "xlsx" },
 ] as const;
-
-/** Whether a day is typed to its end. */
-const isDay = (text: string) => /^\d{4}-\d{2}-\d{2}$/.test(text);
 
 function Content({ report }: { report: ReportFull }) {
   const may = useMay();

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import { runs } from "../../api/queries/runs";
+import { isDay } from "../../lib/dates";
 import type { Run, Site } from "../../api/types";
 import { moment, points } from "../../lib/words";
 import { Select } from "../../ui/controls";
@@ -10,10 +11,9 @@ import { LinkButton } from "../../ui/parts";
 import { inLine } from "./appearance";
 
 const LATEST = "latest";
-const DAY = /^\d{4}-\d{2}-\d{2}$/;
 
 /** What the service calls a run that the address names by its id or by a day. */
-export const nameOf = (siteId: number, asked: string) => (DAY.test(asked) ? `${siteId}@${asked}` : asked);
+export const nameOf = (siteId: number, asked: string) => (isDay(asked) ? `${siteId}@${asked}` : asked);
 
 /**
  * What the address asks for is kept while one is on the site, and put back into the address of every place that one goes to, so that what is

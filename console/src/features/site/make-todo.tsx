@@ -3,6 +3,7 @@ import { useContext, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link } from "react-router";
 import { sendThen, useChange } from "../../api/change";
+import { isDay } from "../../lib/dates";
 import { todos } from "../../api/queries/work";
 import type { ComparedPick, Priority, Site, Todo, TodoDraft, TodoPer, TodosBody } from "../../api/types";
 import { count, day, plural } from "../../lib/words";
@@ -215,7 +216,7 @@ function Planned({ body }: { body: Partial<TodosBody> & Pick<TodosBody, "site_id
     note: "",
     ...body,
   };
-  const found = useQuery(todos.plan(whole, body.due === undefined || /^\d{4}-\d{2}-\d{2}$/.test(body.due ?? "")));
+  const found = useQuery(todos.plan(whole, body.due === undefined || isDay(body.due ?? "")));
   if (found.error)
     return (
       <p className="text-bad text-sm">
